@@ -1,0 +1,246 @@
+import type { Price, Side } from '../units/index.ts';
+import { type Ladder, cover, createLadder, nextDown, nextUp, priceOfTick, tickOf } from './ladder.ts';
+
+/** Who entered an order: 0 is the simulated crowd, 1 the trader. */
+export type Owner = 0 | 1;
+
+/** What matching reports while it happens, in order. */
+export interface MatchSink {
+  /** One execution; `aggressor` took liquidity. `makerLeft` is what remains of the resting order (0: it is gone). */
+  trade(aggressor: Side, at: Price, qty: number, maker: number, makerOwner: Owner, makerLeft: number): void;
+  /** A resting order of the same owner was taken out of the book instead of trading with itself. */
+  selfTrade(maker: number): void;
+}
+
+/**
+ * One symbol's limit order book with price–time priority. All fields are flat, so that a book
+ * is copied by structured clone. Resting orders live in a pool of rows joined by next/prev into
+ * one queue a level; both sides share one ladder because the book is never crossed.
+ */
+export interface Book {
+  ladder: Ladder;
+  /** Slots of the best levels, −1 when a side is empty. */
+  bid: number;
+  ask: number;
+  rows: Map<number, number>;
+  ids: Float64Array;
+  tick: Int32Array;
+  qty: Int32Array;
+  next: Int32Array;
+  prev: Int32Array;
+  /** bit 0: sells, bit 1: belongs to the trader. */
+  flags: Uint8Array;
+  free: number;
+}
+
+/** An empty book whose window is laid around a price. */
+export function createBook(around: Price): Book {
+  const rows = 64;
+  const book: Book = {
+    ladder: createLadder(tickOf(around)),
+    bid: -1,
+    ask: -1,
+    rows: new Map(),
+    ids: new Float64Array(rows),
+    tick: new Int32Array(rows),
+    qty: new Int32Array(rows),
+    next: new Int32Array(rows),
+    prev: new Int32Array(rows),
+    flags: new Uint8Array(rows),
+    free: 0,
+  };
+  for (let i = 0; i < rows; i++) book.next[i] = i + 1 < rows ? i + 1 : -1;
+  return book;
+}
+
+/** Best bid, or null on an empty side. */
+export const bestBid = (b: Book): Price | null => (b.bid < 0 ? null : priceOfTick(b.ladder.base + b.bid));
+/** Best ask, or null on an empty side. */
+export const bestAsk = (b: Book): Price | null => (b.ask < 0 ? null : priceOfTick(b.ladder.base + b.ask));
+/** Shares at the best bid and ask. */
+export const bidSize = (b: Book): number => (b.bid < 0 ? 0 : (b.ladder.total[b.bid] as number));
+export const askSize = (b: Book): number => (b.ask < 0 ? 0 : (b.ladder.total[b.ask] as number));
+
+export interface DepthLevel {
+  price: Price;
+  qty: number;
+}
+
+/** The best `count` levels of a side, best first. */
+export function depth(b: Book, side: Side, count: number): DepthLevel[] {
+  const out: DepthLevel[] = [];
+  const buy = side === 'buy';
+  let slot = buy ? b.bid : b.ask;
+  while (slot >= 0 && out.length < count) {
+    out.push({ price: priceOfTick(b.ladder.base + slot), qty: b.ladder.total[slot] as number });
+    slot = buy ? nextDown(b.ladder, slot - 1) : nextUp(b.ladder, slot + 1);
+  }
+  return out;
+}
+
+/** Open shares of a resting order, 0 when it is not in the book. */
+export function openQty(b: Book, id: number): number {
+  const row = b.rows.get(id);
+  return row === undefined ? 0 : (b.qty[row] as number);
+}
+
+/** Shares that stand before a resting order at its price, or null when it is not in the book. */
+export function queueAhead(b: Book, id: number): number | null {
+  const row = b.rows.get(id);
+  if (row === undefined) return null;
+  let ahead = 0;
+  for (let r = b.prev[row] as number; r >= 0; r = b.prev[r] as number) ahead += b.qty[r] as number;
+  return ahead;
+}
+
+/**
+ * Takes a limit order: it trades level by level at the resting prices, never worse than `limit`,
+ * and what is left rests (`rest`) or is dropped. Price–time priority; a meeting with an order of
+ * the same trader takes the resting one out instead (common practice).
+ * @returns shares left unfilled, or −1 when the price lies too far away to be held.
+ */
+export function submit(
+  b: Book,
+  id: number,
+  side: Side,
+  limit: Price,
+  qty: number,
+  owner: Owner,
+  rest: boolean,
+  sink: MatchSink,
+): number {
+  const tick = tickOf(limit);
+  if (rest && !widen(b, tick)) return -1;
+  const buy = side === 'buy';
+  let left = qty;
+  for (;;) {
+    const slot = buy ? b.ask : b.bid;
+    if (left === 0 || slot < 0) break;
+    const levelTick = b.ladder.base + slot;
+    if (buy ? levelTick > tick : levelTick < tick) break;
+    const at = priceOfTick(levelTick);
+    let row = b.ladder.head[slot] as number;
+    while (row >= 0 && left > 0) {
+      const following = b.next[row] as number;
+      const makerOwner = ((b.flags[row] as number) >> 1) as Owner;
+      const maker = b.ids[row] as number;
+      if (owner !== 0 && makerOwner === owner) {
+        unlink(b, row);
+        sink.selfTrade(maker);
+      } else {
+        const open = b.qty[row] as number;
+        const fill = open < left ? open : left;
+        left -= fill;
+        if (fill === open) unlink(b, row);
+        else {
+          b.qty[row] = open - fill;
+          b.ladder.total[slot] = (b.ladder.total[slot] as number) - fill;
+        }
+        sink.trade(side, at, fill, maker, makerOwner, open - fill);
+      }
+      row = following;
+    }
+  }
+  if (rest && left > 0) append(b, id, side, tick, left, owner);
+  return left;
+}
+
+/** Takes an order out. @returns the shares that were open, 0 when it is not in the book. */
+export function cancel(b: Book, id: number): number {
+  const row = b.rows.get(id);
+  if (row === undefined) return 0;
+  const open = b.qty[row] as number;
+  unlink(b, row);
+  return open;
+}
+
+/**
+ * Lowers the open shares of a resting order, which keeps its place in the queue (common practice).
+ * @returns false when it is not in the book or `qty` is not smaller than what is open.
+ */
+export function reduce(b: Book, id: number, qty: number): boolean {
+  const row = b.rows.get(id);
+  if (row === undefined) return false;
+  const open = b.qty[row] as number;
+  if (qty <= 0 || qty >= open) return false;
+  b.qty[row] = qty;
+  const slot = (b.tick[row] as number) - b.ladder.base;
+  b.ladder.total[slot] = (b.ladder.total[slot] as number) - (open - qty);
+  return true;
+}
+
+function widen(b: Book, tick: number): boolean {
+  const shift = cover(b.ladder, tick);
+  if (shift === null) return false;
+  if (b.bid >= 0) b.bid += shift;
+  if (b.ask >= 0) b.ask += shift;
+  return true;
+}
+
+function append(b: Book, id: number, side: Side, tick: number, qty: number, owner: Owner): void {
+  if (b.free < 0) growRows(b);
+  const row = b.free;
+  b.free = b.next[row] as number;
+  const l = b.ladder;
+  const slot = tick - l.base;
+  const tail = l.tail[slot] as number;
+  b.ids[row] = id;
+  b.tick[row] = tick;
+  b.qty[row] = qty;
+  b.flags[row] = (side === 'sell' ? 1 : 0) | (owner << 1);
+  b.next[row] = -1;
+  b.prev[row] = tail;
+  if (tail >= 0) b.next[tail] = row;
+  else {
+    l.head[slot] = row;
+    l.bits[slot >> 5] = (l.bits[slot >> 5] as number) | (1 << (slot & 31));
+  }
+  l.tail[slot] = row;
+  l.total[slot] = (l.total[slot] as number) + qty;
+  b.rows.set(id, row);
+  if (side === 'buy') {
+    if (slot > b.bid) b.bid = slot;
+  } else if (b.ask < 0 || slot < b.ask) b.ask = slot;
+}
+
+function unlink(b: Book, row: number): void {
+  const l = b.ladder;
+  const slot = (b.tick[row] as number) - l.base;
+  const before = b.prev[row] as number;
+  const after = b.next[row] as number;
+  if (before >= 0) b.next[before] = after;
+  else l.head[slot] = after;
+  if (after >= 0) b.prev[after] = before;
+  else l.tail[slot] = before;
+  l.total[slot] = (l.total[slot] as number) - (b.qty[row] as number);
+  if (before < 0 && after < 0) {
+    l.bits[slot >> 5] = (l.bits[slot >> 5] as number) & ~(1 << (slot & 31));
+    if (slot === b.bid) b.bid = nextDown(l, slot - 1);
+    else if (slot === b.ask) b.ask = nextUp(l, slot + 1);
+  }
+  b.rows.delete(b.ids[row] as number);
+  b.next[row] = b.free;
+  b.free = row;
+}
+
+function growRows(b: Book): void {
+  const old = b.qty.length;
+  const size = old * 2;
+  const widenInt = (a: Int32Array) => {
+    const n = new Int32Array(size);
+    n.set(a);
+    return n;
+  };
+  const ids = new Float64Array(size);
+  ids.set(b.ids);
+  const flags = new Uint8Array(size);
+  flags.set(b.flags);
+  b.ids = ids;
+  b.flags = flags;
+  b.tick = widenInt(b.tick);
+  b.qty = widenInt(b.qty);
+  b.next = widenInt(b.next);
+  b.prev = widenInt(b.prev);
+  for (let i = old; i < size; i++) b.next[i] = i + 1 < size ? i + 1 : -1;
+  b.free = old;
+}

@@ -1,0 +1,17 @@
+export {
+  type Book,
+  type DepthLevel,
+  type MatchSink,
+  type Owner,
+  askSize,
+  bestAsk,
+  bestBid,
+  bidSize,
+  cancel,
+  createBook,
+  depth,
+  openQty,
+  queueAhead,
+  reduce,
+  submit,
+} from './book.ts';
