@@ -1,4 +1,5 @@
 export * from './money.ts';
+export type { Part } from './part.ts';
 export * from './price.ts';
 export * from './side.ts';
 export * from './time.ts';

@@ -1,0 +1,1 @@
+export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';

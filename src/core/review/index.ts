@@ -1,0 +1,1 @@
+export { type TradeReview, reviewTrade } from './trade.ts';

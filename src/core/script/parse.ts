@@ -1,0 +1,305 @@
+import { type Cursor, Unreadable, cursor, done, peekToken, refuse, takeNumber, takeWords } from './cursor.ts';
+import type { SyntaxProblem } from './problems.ts';
+import { type Token, tokenize } from './tokens.ts';
+import type { Exit, ExitPlace, Line, Offset, Part, PriceBase, PriceExpr, Pricing, Script, Size, Statement } from './tree.ts';
+
+export interface Parsed {
+  script: Script;
+  problems: SyntaxProblem[];
+}
+
+const STATEMENT_WORDS = ['buy', 'short', 'sell', 'cover', 'close', 'stage', 'move', 'cancel', 'flatten'];
+const EXIT_WORDS = ['stop', 'target', 'breakeven'];
+const PRICE_WORDS = ['bid', 'ask', 'mid', 'last', 'open', 'vwap', 'entry', 'breakeven', 'stop', 'prior', 'day', 'premarket'];
+const PART_WORDS = ['all', 'half', 'third', 'quarter', 'rest'];
+const A_PRICE = 'a price: ask, bid, vwap, premarket high … or a number such as 7.40';
+const AN_OFFSET = 'a distance such as 5c, 3 ticks, 1.5% or 1R';
+
+/**
+ * Reads a script. Every line that can be read is in the tree; every mistake is a problem with its
+ * place. A script with problems must not be run.
+ */
+export function parseScript(text: string): Parsed {
+  const problems: SyntaxProblem[] = [];
+  const lines: Line[] = [];
+  for (const tokens of sentences(tokenize(text))) {
+    const first = tokens[0] as Token;
+    const last = tokens[tokens.length - 1] as Token;
+    const c = cursor(tokens, last.to);
+    const span = { from: first.from, to: last.to };
+    try {
+      if (EXIT_WORDS.includes(first.text.toLowerCase())) {
+        const owner = lines[lines.length - 1];
+        const exit = parseExit(c);
+        finish(c);
+        if (owner?.statement.kind !== 'entry') throw new Unreadable({ code: 'stray exit', word: first.text, span });
+        if (exit.kind === 'stop' && owner.statement.exits.some((e) => e.kind === 'stop')) throw new Unreadable({ code: 'two stops', span });
+        owner.statement.exits.push(exit);
+        owner.span.to = span.to;
+      } else {
+        const statement = parseStatement(c);
+        finish(c);
+        lines.push({ statement, span });
+      }
+    } catch (e) {
+      if (!(e instanceof Unreadable)) throw e;
+      problems.push(e.problem);
+    }
+  }
+  if (lines.length === 0 && problems.length === 0) problems.push({ code: 'empty', span: { from: 0, to: text.length } });
+  if (problems.length === 0) for (const line of lines) problems.push(...check(line));
+  return { script: { lines }, problems };
+}
+
+/** Sentences end with a line, or with a comma before an exit (`buy …, stop 30c`). */
+function sentences(tokens: Token[]): Token[][] {
+  const out: Token[][] = [[]];
+  for (const t of tokens) {
+    if (t.kind === 'comment') continue;
+    if (t.kind === 'line end' || t.text === ',') out.push([]);
+    else (out[out.length - 1] as Token[]).push(t);
+  }
+  return out.filter((s) => s.length > 0);
+}
+
+function finish(c: Cursor): void {
+  if (!done(c)) refuse(c, 'the end of the sentence', ['extended', 'of', 'at', 'limit', 'for', 'plus', ...PRICE_WORDS]);
+}
+
+function parseStatement(c: Cursor): Statement {
+  const staged = takeWords(c, 'stage');
+  if (takeWords(c, 'buy')) return parseEntry(c, 'buy', staged);
+  if (takeWords(c, 'short')) return parseEntry(c, 'short', staged);
+  for (const verb of ['sell', 'cover', 'close'] as const) {
+    if (takeWords(c, verb)) {
+      const size = parseSize(c, true);
+      const symbol = parseSymbol(c);
+      const pricing = parsePricing(c);
+      return { kind: 'close', verb, staged, size, symbol, pricing, extended: takeWords(c, 'extended') };
+    }
+  }
+  if (staged) refuse(c, 'an order after “stage”', ['buy', 'short', 'sell', 'cover', 'close']);
+  if (takeWords(c, 'move')) return parseMove(c);
+  if (takeWords(c, 'cancel')) return { kind: 'cancel', what: parseCancelled(c) };
+  if (takeWords(c, 'flatten')) {
+    const everything = takeWords(c, 'everything');
+    return { kind: 'flatten', everything, symbol: everything ? null : parseSymbol(c) };
+  }
+  return refuse(c, 'an order: buy, short, sell, cover, close, move, cancel or flatten', STATEMENT_WORDS);
+}
+
+function parseEntry(c: Cursor, verb: 'buy' | 'short', staged: boolean): Statement {
+  const from = peekToken(c)?.from ?? c.end;
+  const size = parseSize(c, false);
+  if (size.kind === 'part') throw new Unreadable({ code: 'part on entry', span: { from, to: c.tokens[c.at - 1]?.to ?? c.end } });
+  const symbol = parseSymbol(c);
+  const pricing = parsePricing(c);
+  return { kind: 'entry', verb, staged, size, symbol, pricing, extended: takeWords(c, 'extended'), exits: [] };
+}
+
+function parseMove(c: Cursor): Statement {
+  if (takeWords(c, 'stop')) {
+    const symbol = parseSymbol(c);
+    if (!takeWords(c, 'to')) refuse(c, '“to” and a price', ['to']);
+    return { kind: 'move stop', symbol, to: parsePrice(c) };
+  }
+  let order: number | 'last';
+  if (takeWords(c, 'last', 'order')) order = 'last';
+  else if (takeWords(c, 'order')) order = wholeNumber(c, 'the number of an order, such as 14');
+  else return refuse(c, 'stop, last order, or order and its number', ['stop', 'last', 'order']);
+  if (takeWords(c, 'to')) return { kind: 'move order', order, by: { kind: 'to', price: parsePrice(c) } };
+  if (takeWords(c, 'up')) return { kind: 'move order', order, by: { kind: 'up', by: parseOffset(c) } };
+  if (takeWords(c, 'down')) return { kind: 'move order', order, by: { kind: 'down', by: parseOffset(c) } };
+  return refuse(c, '“to” and a price, or “up” or “down” and a distance', ['to', 'up', 'down']);
+}
+
+function parseCancelled(c: Cursor): Extract<Statement, { kind: 'cancel' }>['what'] {
+  if (takeWords(c, 'last')) return { kind: 'order', order: 'last' };
+  if (takeWords(c, 'order')) return { kind: 'order', order: wholeNumber(c, 'the number of an order, such as 14') };
+  if (takeWords(c, 'symbol')) return { kind: 'symbol', symbol: parseSymbol(c) };
+  if (takeWords(c, 'everything')) return { kind: 'everything' };
+  return refuse(c, 'last, symbol, everything, or order and its number', ['last', 'symbol', 'everything', 'order']);
+}
+
+function parseSize(c: Cursor, closing: boolean): Size {
+  if (takeWords(c, 'risk')) {
+    const r = takeNumber(c, 'R');
+    if (r) return { kind: 'risk', amount: { kind: 'R', r: r.value } };
+    const t = peekToken(c);
+    if (t?.kind === 'money') {
+      c.at++;
+      return { kind: 'risk', amount: { kind: 'dollars', dollars: t.value } };
+    }
+    return refuse(c, 'what to risk: 1R or $60');
+  }
+  const t = peekToken(c);
+  if (t?.kind === 'money' && !closing) {
+    c.at++;
+    return { kind: 'money', dollars: t.value };
+  }
+  const part = takePart(c);
+  if (part) return { kind: 'part', part };
+  const shares = takeNumber(c, '');
+  if (shares && Number.isInteger(shares.value) && shares.value > 0) return { kind: 'shares', shares: shares.value };
+  if (shares) c.at--;
+  return refuse(c, closing ? 'how much: half, all, 25% or shares (100)' : 'a size: shares (400), money ($2,500) or risk (risk 1R)', [
+    'risk',
+    ...PART_WORDS,
+  ]);
+}
+
+function takePart(c: Cursor): Part | null {
+  if (takeWords(c, 'all') || takeWords(c, 'rest')) return { kind: 'all' };
+  if (takeWords(c, 'half')) return { kind: 'fraction', num: 1, den: 2 };
+  if (takeWords(c, 'third')) return { kind: 'fraction', num: 1, den: 3 };
+  if (takeWords(c, 'quarter')) return { kind: 'fraction', num: 1, den: 4 };
+  const percent = takeNumber(c, '%');
+  if (!percent) return null;
+  if (percent.value <= 0 || percent.value > 100 || !Number.isInteger(percent.value)) {
+    c.at--;
+    return refuse(c, 'a whole percentage from 1% to 100%');
+  }
+  return { kind: 'fraction', num: percent.value, den: 100 };
+}
+
+function parseSymbol(c: Cursor): string | null {
+  if (!takeWords(c, 'of')) return null;
+  const t = peekToken(c);
+  if (t?.kind === 'word' && /^[A-Z]{1,5}$/.test(t.text)) {
+    c.at++;
+    return t.text;
+  }
+  return refuse(c, 'a symbol in capitals');
+}
+
+function parsePricing(c: Cursor): Pricing {
+  if (takeWords(c, 'at', 'market')) return { kind: 'market' };
+  if (takeWords(c, 'at')) return { kind: 'limit', price: parsePrice(c) };
+  for (const way of ['above', 'below'] as const) {
+    if (!takeWords(c, way)) continue;
+    const trigger = parsePrice(c);
+    return { kind: 'stop', way, trigger, limit: takeWords(c, 'limit') ? parsePrice(c) : null };
+  }
+  return refuse(c, '“at” and a price, “at market”, or “above”/“below” and a price', ['at', 'above', 'below', 'of']);
+}
+
+/** Reads a price: a reference or a number, then offsets. */
+function parsePrice(c: Cursor): PriceExpr {
+  const base = parseBase(c);
+  const offsets: PriceExpr['offsets'] = [];
+  for (;;) {
+    const sign = takeWords(c, '+') ? 1 : takeWords(c, '-') ? -1 : 0;
+    if (sign === 0) return { base, offsets };
+    offsets.push({ sign, by: parseOffset(c) });
+  }
+}
+
+function parseBase(c: Cursor): PriceBase {
+  const money = peekToken(c);
+  if (money?.kind === 'money') {
+    c.at++;
+    return { kind: 'number', dollars: money.value };
+  }
+  const minutes = takeNumber(c, 'm');
+  if (minutes) {
+    if (![1, 2, 5, 15].includes(minutes.value)) {
+      c.at--;
+      refuse(c, 'a candle of 1m, 2m, 5m or 15m');
+    }
+    for (const edge of ['high', 'low', 'open', 'close'] as const) {
+      if (takeWords(c, edge)) return { kind: 'candle', minutes: minutes.value, edge };
+    }
+    refuse(c, 'high, low, open or close', ['high', 'low', 'open', 'close']);
+  }
+  const number = takeNumber(c, '');
+  if (number) return { kind: 'number', dollars: number.value };
+  for (const name of ['bid', 'ask', 'mid', 'last', 'open', 'vwap', 'entry', 'breakeven', 'stop'] as const) {
+    if (takeWords(c, name)) return { kind: 'name', name };
+  }
+  if (takeWords(c, 'prior')) {
+    for (const edge of ['close', 'high', 'low'] as const) if (takeWords(c, edge)) return { kind: 'name', name: `prior ${edge}` };
+    refuse(c, 'close, high or low', ['close', 'high', 'low']);
+  }
+  for (const range of ['day', 'premarket'] as const) {
+    if (takeWords(c, range)) {
+      for (const edge of ['high', 'low'] as const) if (takeWords(c, edge)) return { kind: 'name', name: `${range} ${edge}` };
+      refuse(c, 'high or low', ['high', 'low']);
+    }
+  }
+  return refuse(c, A_PRICE, PRICE_WORDS);
+}
+
+function parseOffset(c: Cursor): Offset {
+  const t = takeNumber(c, 'c', '%', 'R', '');
+  if (t) {
+    if (t.suffix === 'c') return { value: t.value, unit: 'cents' };
+    if (t.suffix === '%') return { value: t.value, unit: 'percent' };
+    if (t.suffix === 'R') return { value: t.value, unit: 'R' };
+    if (takeWords(c, 'ticks') || takeWords(c, 'tick')) return { value: t.value, unit: 'ticks' };
+    return { value: t.value, unit: 'dollars' };
+  }
+  const money = peekToken(c);
+  if (money?.kind === 'money') {
+    c.at++;
+    return { value: money.value, unit: 'dollars' };
+  }
+  return refuse(c, AN_OFFSET);
+}
+
+function parsePlace(c: Cursor): ExitPlace {
+  return takeWords(c, 'at') ? { kind: 'at', price: parsePrice(c) } : { kind: 'distance', by: parseOffset(c) };
+}
+
+function parseExit(c: Cursor): Exit {
+  if (takeWords(c, 'stop')) return { kind: 'stop', place: parsePlace(c) };
+  if (takeWords(c, 'target')) {
+    const place = parsePlace(c);
+    if (!takeWords(c, 'for')) return { kind: 'target', place, part: null };
+    return { kind: 'target', place, part: takePart(c) ?? refuse(c, 'a part: half, third, quarter, 25%, rest or all', PART_WORDS) };
+  }
+  takeWords(c, 'breakeven');
+  if (!takeWords(c, 'after')) refuse(c, '“after” and a gain, such as “after 1.3R” or “after target 1”', ['after']);
+  const after = takeWords(c, 'target')
+    ? { kind: 'target' as const, number: wholeNumber(c, 'the number of a target') }
+    : { kind: 'gain' as const, by: parseOffset(c) };
+  return { kind: 'breakeven', after, plusCosts: takeWords(c, 'plus', 'costs') };
+}
+
+function wholeNumber(c: Cursor, expected: string): number {
+  const t = takeNumber(c, '');
+  if (t && Number.isInteger(t.value) && t.value > 0) return t.value;
+  if (t) c.at--;
+  return refuse(c, expected);
+}
+
+/** What can be wrong with a readable line whatever the market does. */
+function check({ statement: s, span }: Line): SyntaxProblem[] {
+  if (s.kind !== 'entry') {
+    return s.kind === 'close' && s.size.kind === 'risk' ? [{ code: 'unfit unit', found: 'risk', expected: 'a part or shares', span }] : [];
+  }
+  const out: SyntaxProblem[] = [];
+  const stop = s.exits.find((e) => e.kind === 'stop');
+  const usesR = s.exits.some(
+    (e) =>
+      (e.kind === 'target' && e.place.kind === 'distance' && e.place.by.unit === 'R') ||
+      (e.kind === 'breakeven' && e.after.kind === 'gain' && e.after.by.unit === 'R'),
+  );
+  if (!stop && s.size.kind === 'risk') out.push({ code: 'risk without stop', span });
+  else if (!stop && usesR) out.push({ code: 'R without stop', span });
+  if (stop?.kind === 'stop' && stop.place.kind === 'distance' && stop.place.by.unit === 'R') {
+    out.push({ code: 'unfit unit', found: 'A stop in R', expected: 'a distance that defines R, such as 30c or 2%', span });
+  }
+  const targets = s.exits.filter((e) => e.kind === 'target');
+  let sum = 0;
+  targets.forEach((t, i) => {
+    if (t.part?.kind === 'fraction') sum += t.part.num / t.part.den;
+    else if (i < targets.length - 1) sum += 1;
+  });
+  if (sum > 1 + 1e-9) out.push({ code: 'too many parts', total: `${Math.round(sum * 100)}%`, span });
+  for (const e of s.exits) {
+    if (e.kind === 'breakeven' && e.after.kind === 'target' && e.after.number > targets.length) {
+      out.push({ code: 'no such target', number: e.after.number, have: targets.length, span });
+    }
+  }
+  return out;
+}

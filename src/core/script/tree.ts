@@ -1,0 +1,104 @@
+/**
+ * The tree of the script language. A script is data: nothing in it can run code, loop, or reach
+ * anything but the functions that read it.
+ */
+
+import type { Part } from '../units/index.ts';
+
+export type { Part };
+
+/** Where a piece of text stands, in characters from the start of the script. */
+export interface Span {
+  from: number;
+  to: number;
+}
+
+export type OffsetUnit = 'cents' | 'dollars' | 'ticks' | 'percent' | 'R';
+/** A distance: `5c`, `0.05`, `3 ticks`, `1.5%`, `1R`. */
+export interface Offset {
+  value: number;
+  unit: OffsetUnit;
+}
+
+export type PriceName =
+  | 'bid' | 'ask' | 'mid' | 'last' | 'open' | 'vwap' | 'entry' | 'breakeven' | 'stop'
+  | 'prior close' | 'prior high' | 'prior low' | 'day high' | 'day low' | 'premarket high' | 'premarket low';
+
+export type PriceBase =
+  | { kind: 'name'; name: PriceName }
+  /** An edge of the last finished candle of so many minutes: `5m high`. */
+  | { kind: 'candle'; minutes: number; edge: 'high' | 'low' | 'open' | 'close' }
+  | { kind: 'number'; dollars: number };
+/** A reference with offsets: `premarket high + 10c`. */
+export interface PriceExpr {
+  base: PriceBase;
+  offsets: { sign: 1 | -1; by: Offset }[];
+}
+
+export type Size =
+  | { kind: 'shares'; shares: number }
+  | { kind: 'money'; dollars: number }
+  | { kind: 'risk'; amount: { kind: 'R'; r: number } | { kind: 'dollars'; dollars: number } }
+  | { kind: 'part'; part: Part };
+
+export type Pricing =
+  | { kind: 'market' }
+  | { kind: 'limit'; price: PriceExpr }
+  | { kind: 'stop'; way: 'above' | 'below'; trigger: PriceExpr; limit: PriceExpr | null };
+
+/** Where an exit stands: so far from the average entry, or at a price. */
+export type ExitPlace = { kind: 'distance'; by: Offset } | { kind: 'at'; price: PriceExpr };
+export type Exit =
+  | { kind: 'stop'; place: ExitPlace }
+  | { kind: 'target'; place: ExitPlace; part: Part | null }
+  | { kind: 'breakeven'; after: { kind: 'gain'; by: Offset } | { kind: 'target'; number: number }; plusCosts: boolean };
+
+export type Statement =
+  | {
+      kind: 'entry';
+      verb: 'buy' | 'short';
+      staged: boolean;
+      size: Size;
+      symbol: string | null;
+      pricing: Pricing;
+      extended: boolean;
+      exits: Exit[];
+    }
+  | {
+      kind: 'close';
+      verb: 'sell' | 'cover' | 'close';
+      staged: boolean;
+      size: Size;
+      symbol: string | null;
+      pricing: Pricing;
+      extended: boolean;
+    }
+  | { kind: 'move stop'; symbol: string | null; to: PriceExpr }
+  | { kind: 'move order'; order: number | 'last'; by: { kind: 'to'; price: PriceExpr } | { kind: 'up' | 'down'; by: Offset } }
+  | { kind: 'cancel'; what: { kind: 'order'; order: number | 'last' } | { kind: 'symbol'; symbol: string | null } | { kind: 'everything' } }
+  | { kind: 'flatten'; everything: boolean; symbol: string | null };
+
+/** A statement with its place in the text, so that a problem can be underlined. */
+export interface Line {
+  statement: Statement;
+  span: Span;
+}
+
+export interface Script {
+  lines: Line[];
+}
+
+/** Scan fields and their words; the scan room gives them meaning. */
+export const COMPARISONS = ['>', '>=', '<', '<='] as const;
+export type Comparison = (typeof COMPARISONS)[number];
+export type ScanUnit = 'percent' | 'dollars' | 'shares' | 'times' | 'cents' | 'minutes';
+export interface ScanNumber {
+  value: number;
+  unit: ScanUnit | null;
+}
+/** A condition over scan fields. */
+export type ScanRule =
+  | { kind: 'compare'; field: string; op: Comparison; to: ScanNumber; span: Span }
+  | { kind: 'between'; field: string; low: ScanNumber; high: ScanNumber; span: Span }
+  | { kind: 'and' | 'or'; left: ScanRule; right: ScanRule }
+  | { kind: 'not'; rule: ScanRule };

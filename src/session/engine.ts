@@ -1,0 +1,202 @@
+import { type AccountRules, type AccountView, DEFAULT_FEES, accountView } from '../core/account/index.ts';
+import { lastFinishedBar, vwapOf } from '../core/market/index.ts';
+import {
+  type BrokerContext, type BrokerInput, type OrderEvent, averageEntry, createBroker, liveOrders, openOf, positionOf, profitOf, stepBroker, stopPriceOf, watches,
+} from '../core/orders/index.ts';
+import { type Reading, type RunContext, type SymbolView, explain, parseScript, readStatement } from '../core/script/index.ts';
+import { type DayTime, REGULAR_CLOSE, REGULAR_OPEN, AFTER_CLOSE, moneyFromDollars, sessionAt } from '../core/units/index.ts';
+import type { LogEntry, SavedSession, SessionInput } from './log.ts';
+import type { DayMarket } from './ports.ts';
+import type { State } from './state.ts';
+
+/** What running a script came to. */
+export interface RunResult {
+  ok: boolean;
+  /** What was done, one say-back a line. */
+  done: string[];
+  /** Why it stopped, when it did. */
+  problem: string | null;
+  warnings: string[];
+}
+
+/**
+ * A session: the trader's state bound to a market. `advance` lets time pass, `apply` obeys one
+ * input; both hand back log entries, which the host stores before anyone is told. The same market
+ * and the same inputs at the same times give the same state, bit for bit, however time is cut up.
+ */
+export interface Engine {
+  state: State;
+  market: DayMarket;
+}
+
+export function createEngine(market: DayMarket, rules: AccountRules): Engine {
+  return {
+    market,
+    state: { seq: 0, session: sessionAt(market.now() as DayTime), broker: createBroker(DEFAULT_FEES), rules, events: [] },
+  };
+}
+
+const BOUNDS = [REGULAR_OPEN, REGULAR_CLOSE, AFTER_CLOSE];
+const EVENTS_KEPT = 200;
+
+/** Lets the market run to `until` (milliseconds after midnight), with everything that it triggers. */
+export function advance(e: Engine, until: number): LogEntry[] {
+  const out: LogEntry[] = [];
+  for (;;) {
+    const from = e.market.now();
+    const bound = BOUNDS.find((b) => b > from) ?? Number.POSITIVE_INFINITY;
+    const stop = Math.min(until, bound - 1);
+    for (let step = e.market.next(stop); step; step = e.market.next(stop)) {
+      const events = drain(e);
+      if (step.traded && watches(e.state.broker, step.symbol)) priceMoved(e, step.symbol, events);
+      if (events.length > 0) out.push(write(e, null, events));
+    }
+    if (until < bound) return out;
+    // A due deed exactly at the bound happens after the session has changed.
+    e.state = { ...e.state, session: sessionAt(bound as DayTime) };
+    const events: OrderEvent[] = [];
+    feedBroker(e, { kind: 'session' }, events, bound);
+    if (events.length > 0) out.push(write(e, null, events, bound));
+    const edge = e.market.next(bound);
+    if (edge) {
+      const more = drain(e);
+      if (edge.traded && watches(e.state.broker, edge.symbol)) priceMoved(e, edge.symbol, more);
+      if (more.length > 0) out.push(write(e, null, more));
+    }
+  }
+}
+
+/** Obeys one input now. A script that cannot run changes nothing and says why. */
+export function apply(e: Engine, input: SessionInput): { entry: LogEntry | null; result: RunResult } {
+  switch (input.kind) {
+    case 'set risk unit':
+      e.state = { ...e.state, rules: { ...e.state.rules, riskUnit: moneyFromDollars(input.dollars) } };
+      return { entry: write(e, input, []), result: { ok: true, done: [`1R is now $${input.dollars}`], problem: null, warnings: [] } };
+    case 'run':
+      return runScript(e, input);
+  }
+}
+
+function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' }>): { entry: LogEntry | null; result: RunResult } {
+  const { script, problems } = parseScript(input.text);
+  const wrong = problems[0];
+  if (wrong) return { entry: null, result: { ok: false, done: [], problem: explain(wrong), warnings: [] } };
+  const events: OrderEvent[] = [];
+  const result: RunResult = { ok: true, done: [], problem: null, warnings: [] };
+  for (const line of script.lines) {
+    const reading = readStatement(line.statement, runContext(e, input.focus));
+    const refused = reading.problems[0];
+    if (refused) {
+      result.ok = false;
+      result.problem = refused.text;
+      break;
+    }
+    for (const intent of reading.intents) feedBroker(e, { kind: 'intent', intent }, events);
+    result.done.push(reading.sayBack);
+    result.warnings.push(...reading.warnings);
+  }
+  return { entry: events.length > 0 ? write(e, input, events) : null, result };
+}
+
+/** What a script would do now, without doing it: the same function that runs it. */
+export function peek(e: Engine, text: string, focus: string | null): { readings: Reading[]; problem: string | null } {
+  const { script, problems } = parseScript(text);
+  const wrong = problems[0];
+  if (wrong) return { readings: [], problem: explain(wrong) };
+  const context = runContext(e, focus);
+  const readings = script.lines.map((l) => readStatement(l.statement, context));
+  return { readings, problem: readings.flatMap((r) => r.problems)[0]?.text ?? null };
+}
+
+/** The whole session, to be kept; bring it back with {@link restore}. */
+export function save(e: Engine): SavedSession {
+  return { version: 1, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
+}
+
+/**
+ * Brings a session back from what was kept and the log after it: each input is obeyed again at its
+ * own time, then time runs on to the last heartbeat.
+ */
+export function restore(saved: SavedSession, market: DayMarket, log: readonly LogEntry[], heartbeat: number | null): Engine {
+  const e: Engine = { state: saved.state, market };
+  for (const entry of log) {
+    if (entry.seq <= saved.seq || entry.input === null) continue;
+    advance(e, entry.at);
+    apply(e, entry.input);
+  }
+  advance(e, Math.max(heartbeat ?? 0, ...log.map((l) => l.at), saved.now));
+  return e;
+}
+
+/** The account at this moment. */
+export function account(e: Engine): AccountView {
+  const { broker, rules } = e.state;
+  const positions = Object.values(broker.trades).filter((t) => t.entered > 0).map((t) => {
+    const mark = e.market.tape(t.symbol).last;
+    const shares = positionOf(t);
+    return { shares, value: shares * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission };
+  });
+  const working = liveOrders(broker).filter((o) => o.role === 'entry').reduce((a, o) => a + openOf(o) * (o.limit ?? o.stop ?? e.market.tape(o.symbol).last ?? 0), 0);
+  return accountView(rules, positions, working);
+}
+
+/** What a script may know of a symbol now, or null when it does not trade. */
+export function symbolView(e: Engine, symbol: string): SymbolView | null {
+  const instrument = e.market.instruments.find((i) => i.symbol === symbol);
+  if (!instrument) return null;
+  const tape = e.market.tape(symbol);
+  const trade = Object.values(e.state.broker.trades).find((t) => t.symbol === symbol && t.status === 'open');
+  const group = trade && Object.values(e.state.broker.groups).filter((g) => g.tradeId === trade.id).pop();
+  return {
+    symbol, instrument, quote: e.market.quote(symbol), last: tape.last, vwap: vwapOf(tape), open: tape.open, dayHigh: tape.high, dayLow: tape.low,
+    premarketHigh: tape.premarketHigh, premarketLow: tape.premarketLow,
+    candle: (minutes) => lastFinishedBar(tape, minutes, e.market.now()),
+    trade: trade ? { sign: trade.sign, averageEntry: averageEntry(trade) as number, stop: group ? stopPriceOf(group) : null, riskPerShare: group?.riskPerShare ?? null } : null,
+  };
+}
+
+function runContext(e: Engine, focus: string | null): RunContext {
+  const { broker, rules, session } = e.state;
+  return { now: e.market.now(), session, focus, view: (s) => symbolView(e, s), broker, rules, account: account(e), fees: broker.fees };
+}
+
+function priceMoved(e: Engine, symbol: string, events: OrderEvent[]): void {
+  const { last } = e.market.tape(symbol);
+  if (last !== null) feedBroker(e, { kind: 'price', symbol, last }, events);
+}
+
+/** Hands one input to the broker and carries on until nothing more comes of it. */
+function feedBroker(e: Engine, input: BrokerInput, events: OrderEvent[], at = e.market.now()): void {
+  const context: BrokerContext = { now: at, session: e.state.session, quote: (s) => e.market.quote(s), last: (s) => e.market.tape(s).last };
+  const [broker, effects] = stepBroker(e.state.broker, input, context);
+  e.state = { ...e.state, broker };
+  events.push(...effects.events);
+  const touched = new Set<string>();
+  for (const command of effects.venue) {
+    e.market.carryOut(command);
+    if (command.kind === 'send') touched.add(command.symbol);
+  }
+  const filled = drain(e, events);
+  for (const symbol of touched) if (filled.has(symbol)) priceMoved(e, symbol, events);
+}
+
+/** Takes in what the exchange reports, in its order. @returns the events, and remembers the symbols that filled. */
+function drain(e: Engine): OrderEvent[];
+function drain(e: Engine, events: OrderEvent[]): Set<string>;
+function drain(e: Engine, events?: OrderEvent[]): OrderEvent[] | Set<string> {
+  const out = events ?? [];
+  const filled = new Set<string>();
+  for (const r of e.market.drain()) {
+    if (r.kind === 'fill') {
+      filled.add(r.symbol);
+      feedBroker(e, { kind: 'fill', venueId: r.id, price: r.price, qty: r.qty, liquidity: r.liquidity }, out);
+    } else feedBroker(e, { kind: 'out', venueId: r.id, why: r.why }, out);
+  }
+  return events ? filled : out;
+}
+
+function write(e: Engine, input: SessionInput | null, events: OrderEvent[], at = e.market.now()): LogEntry {
+  const seq = e.state.seq + 1;
+  e.state = { ...e.state, seq, events: [...e.state.events, ...events].slice(-EVENTS_KEPT) };
+  return { seq, at, input, events };
+}

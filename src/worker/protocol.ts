@@ -1,0 +1,121 @@
+import type { AccountView } from '../core/account/index.ts';
+import type { Bar, Instrument, NewsItem, Print, Quote } from '../core/market/index.ts';
+import type { ExitGroup, Order, OrderEvent, Trade } from '../core/orders/index.ts';
+import type { TradeReview } from '../core/review/index.ts';
+import type { ScanRow } from '../core/scan/index.ts';
+import type { OrderFacts } from '../core/script/index.ts';
+import type { SessionKind } from '../core/units/index.ts';
+import type { DepthLevel } from '../core/venue/index.ts';
+import type { RunResult } from '../session/engine.ts';
+
+/** Everything the interface may ask. Each request carries an id and gets exactly one answer. */
+export type Request =
+  | { kind: 'run'; text: string }
+  | { kind: 'peek'; text: string }
+  | { kind: 'focus'; symbol: string }
+  | { kind: 'scan'; rule: string; rankBy: string }
+  | { kind: 'speed'; speed: number }
+  | { kind: 'jump'; to: number }
+  | { kind: 'risk unit'; dollars: number }
+  | { kind: 'rack'; scripts: string[] }
+  | { kind: 'start again' };
+
+/** What a script would do now. */
+export interface Peeked {
+  text: string;
+  sayBack: string[];
+  warnings: string[];
+  problem: string | null;
+  facts: OrderFacts | null;
+  addsRisk: boolean;
+  staged: boolean;
+}
+
+export type Answer =
+  | { kind: 'run'; result: RunResult }
+  | { kind: 'peek'; peeked: Peeked }
+  | { kind: 'scan'; ok: true; tidy: string }
+  | { kind: 'scan'; ok: false; problem: string; from: number; to: number }
+  | { kind: 'done' };
+
+/** The answer's kind for each request; anything else is refused by the compiler. */
+export type AnswerTo<R extends Request> = R extends { kind: 'run' | 'peek' | 'scan' } ? Extract<Answer, { kind: R['kind'] }> : Extract<Answer, { kind: 'done' }>;
+
+export interface ClockSlice {
+  now: number;
+  session: SessionKind;
+  /** Simulated seconds a second; 0 is paused. */
+  speed: number;
+  date: string;
+  title: string;
+  /** Time being run up to, while a jump is under way. */
+  jumpingTo: number | null;
+}
+
+export interface FocusSlice {
+  symbol: string;
+  instrument: Instrument;
+  quote: Quote;
+  last: number | null;
+  change: number | null;
+  volume: number;
+  vwap: number | null;
+  premarketHigh: number | null;
+  premarketLow: number | null;
+  dayHigh: number | null;
+  dayLow: number | null;
+  bids: DepthLevel[];
+  asks: DepthLevel[];
+  prints: Print[];
+  /** The minute that is forming, null before it trades. */
+  forming: Bar | null;
+}
+
+/** Finished one-minute candles of a symbol. */
+export interface BarsSlice {
+  symbol: string;
+  bars: Bar[];
+}
+
+export interface ScanSlice {
+  total: number;
+  rows: ScanRow[];
+  /** For each clause how many symbols pass it alone. */
+  clauses: { from: number; to: number; passing: number }[];
+}
+
+export interface BookSlice {
+  trades: Trade[];
+  orders: Order[];
+  groups: ExitGroup[];
+  events: OrderEvent[];
+  reviews: TradeReview[];
+}
+
+/** Last price of each symbol with a trade, for the cards; and shares ahead of resting orders. */
+export interface MarksSlice {
+  last: Record<string, number | null>;
+  ahead: Record<number, number>;
+}
+
+/** What the worker tells without being asked: only the slices that changed. */
+export interface Update {
+  clock?: ClockSlice;
+  focus?: FocusSlice;
+  bars?: BarsSlice;
+  scan?: ScanSlice;
+  book?: BookSlice;
+  marks?: MarksSlice;
+  account?: AccountView & { riskUnit: number; name: string };
+  rack?: Peeked[];
+  news?: NewsItem[];
+}
+
+export type ToWorker = { id: number; request: Request };
+export type FromWorker =
+  | { kind: 'update'; update: Update }
+  | { kind: 'answer'; id: number; answer: Answer }
+  | { kind: 'failed'; id: number; message: string }
+  | { kind: 'waiting'; why: 'another tab' }
+  | { kind: 'ready' }
+  | { kind: 'broken'; message: string };

@@ -1,0 +1,36 @@
+import type { Clock } from '../session/ports.ts';
+import { idbStore } from '../store/idb-store.ts';
+import { host } from './host.ts';
+import type { FromWorker, ToWorker } from './protocol.ts';
+
+const tell = (m: FromWorker) => postMessage(m);
+const clock: Clock = {
+  now: () => performance.now(),
+  every(ms, task) {
+    const timer = setInterval(task, ms);
+    return () => clearInterval(timer);
+  },
+};
+
+const early: ToWorker[] = [];
+let handle = (m: ToWorker): void => {
+  early.push(m);
+};
+self.onmessage = (e: MessageEvent<ToWorker>) => handle(e.data);
+
+/** One writer: the lock is held as long as this worker lives; a second tab waits for it. */
+async function start(): Promise<void> {
+  await navigator.locks.request('keen-fox session', { ifAvailable: true }, async (lock) => {
+    if (lock) await hold();
+    else tell({ kind: 'waiting', why: 'another tab' });
+  });
+  await navigator.locks.request('keen-fox session', hold);
+}
+
+async function hold(): Promise<void> {
+  handle = await host(await idbStore(), clock, tell);
+  for (const m of early.splice(0)) handle(m);
+  await new Promise(() => {});
+}
+
+start().catch((e: unknown) => tell({ kind: 'broken', message: e instanceof Error ? e.message : String(e) }));
