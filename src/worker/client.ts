@@ -3,7 +3,7 @@ import type { Answer, AnswerTo, FromWorker, Request, ToWorker } from './protocol
 /** The interface's end of the worker. */
 export interface Client {
   /** Sends a request; rejects when the worker refuses it or dies. */
-  ask<R extends Request>(request: R): Promise<AnswerTo<R>>;
+  ask<K extends Request['kind']>(request: Extract<Request, { kind: K }>): Promise<AnswerTo<K>>;
   stop(): void;
 }
 
@@ -32,10 +32,10 @@ export function startClient(hear: (m: Exclude<FromWorker, { kind: 'answer' | 'fa
     hear({ kind: 'broken', message: e.message || 'The market worker stopped.' });
   };
   return {
-    ask<R extends Request>(request: R) {
-      return new Promise<AnswerTo<R>>((resolve, reject) => {
+    ask<K extends Request['kind']>(request: Extract<Request, { kind: K }>) {
+      return new Promise<AnswerTo<K>>((resolve, reject) => {
         const id = nextId++;
-        waiting.set(id, { resolve: (a) => resolve(a as AnswerTo<R>), reject });
+        waiting.set(id, { resolve: (a) => resolve(a as AnswerTo<K>), reject });
         worker.postMessage({ id, request } satisfies ToWorker);
       });
     },

@@ -31,15 +31,19 @@ export interface Peeked {
   staged: boolean;
 }
 
-export type Answer =
-  | { kind: 'run'; result: RunResult }
-  | { kind: 'peek'; peeked: Peeked }
-  | { kind: 'scan'; ok: true; tidy: string }
-  | { kind: 'scan'; ok: false; problem: string; from: number; to: number }
-  | { kind: 'done' };
+/** What each question is answered with; a request that is not here is answered with `done`. */
+export interface Answers {
+  run: { kind: 'run'; result: RunResult };
+  peek: { kind: 'peek'; peeked: Peeked };
+  scan: { kind: 'scan'; ok: true; tidy: string } | { kind: 'scan'; ok: false; problem: string; from: number; to: number };
+}
+export interface Done {
+  kind: 'done';
+}
+export type Answer = Answers[keyof Answers] | Done;
 
-/** The answer's kind for each request; anything else is refused by the compiler. */
-export type AnswerTo<R extends Request> = R extends { kind: 'run' | 'peek' | 'scan' } ? Extract<Answer, { kind: R['kind'] }> : Extract<Answer, { kind: 'done' }>;
+/** The answer that belongs to a request; anything else is refused by the compiler. */
+export type AnswerTo<K extends Request['kind']> = K extends keyof Answers ? Answers[K] : Done;
 
 export interface ClockSlice {
   now: number;

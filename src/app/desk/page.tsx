@@ -1,0 +1,7 @@
+import { DeskView } from '@/ui/desk/DeskView';
+
+export const metadata = { title: 'Desk · Keen Fox' };
+
+export default function Page() {
+  return <DeskView />;
+}

@@ -1,0 +1,7 @@
+import { SetupView } from '@/ui/setup/SetupView';
+
+export const metadata = { title: 'Setup · Keen Fox' };
+
+export default function Page() {
+  return <SetupView />;
+}

@@ -1,0 +1,144 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { CartesianGrid, ComposedChart, XAxis, YAxis, usePlotArea, useXAxisScale, useYAxisScale } from 'recharts';
+import { vwapLine } from '@/core/market';
+import { tradeOf } from '../desk/trade-view';
+import { avg, clock } from '../format';
+import { useSession } from '../session';
+import { useSettings } from '../settings';
+import { type Candle, joinBars, priceRange, priceTicks } from './candles';
+import { HistoryLayer } from './HistoryLayer';
+import { LiveLayer } from './LiveLayer';
+
+const EMPTY: never[] = [];
+const SHOWN = 96;
+const ROOM_RIGHT = 6;
+
+/** Where prices and candles lie in pixels, published by the chart for the layer above it. */
+export interface Frame {
+  x(index: number): number;
+  y(price: number): number;
+  priceAt(y: number): number;
+  plot: { x: number; y: number; width: number; height: number };
+  step: number;
+}
+
+/**
+ * The chart. Recharts draws frame, axes and grid and gives the scales; the history is one path a
+ * kind and changes when a bar closes; what moves with every tick is a thin layer above it.
+ */
+export function ChartPanel() {
+  const symbol = useSession((s) => s.focus?.symbol);
+  const bars = useSession((s) => s.bars);
+  const minutes = useSettings((s) => s.chartMinutes);
+  const set = useSettings((s) => s.set);
+  const premarketHigh = useSession((s) => s.focus?.premarketHigh ?? null);
+  const premarketLow = useSession((s) => s.focus?.premarketLow ?? null);
+  const [back, setBack] = useState(0);
+  const [frame, setFrame] = useState<Frame | null>(null);
+  const { box, width, height } = useSize();
+  const all = useMemo(() => (bars && bars.symbol === symbol ? joinBars(bars.bars, minutes) : []), [bars, symbol, minutes]);
+  const vwap = useMemo(() => vwapLine(all), [all]);
+  useEffect(() => setBack(0), [symbol, minutes]);
+  const end = Math.max(Math.min(SHOWN, all.length), all.length - back);
+  const from = Math.max(0, end - SHOWN);
+  const shown = useMemo(() => all.slice(from, end), [all, from, end]);
+  const range = useRange(shown, symbol);
+  const xDomain: [number, number] = [end - SHOWN - 1, end + ROOM_RIGHT];
+  const xTicks = shown.flatMap((c, i) => ((c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : []));
+  return (
+    <section className="panel relative flex min-h-0 flex-col" aria-label={`Chart of ${symbol ?? 'nothing'}`}>
+      <div className="flex items-center gap-2 px-3 py-1">
+        <h2 className="heading">{symbol} candles</h2>
+        {([1, 5] as const).map((m) => (
+          <button key={m} type="button" className="btn num px-2 py-0.5 text-[13px]" aria-pressed={minutes === m} onClick={() => set({ chartMinutes: m })}>{m} min</button>
+        ))}
+        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-label="Earlier candles" disabled={from === 0} onClick={() => setBack((b) => b + 30)}>◂</button>
+        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-label="Later candles" disabled={back === 0} onClick={() => setBack((b) => Math.max(0, b - 30))}>▸</button>
+        <span className="ml-auto flex gap-4 text-[13px] text-quiet">
+          <span><span className="text-condition">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span></span>
+          <span>┄ pre-market high <span className="num text-text">{avg(premarketHigh)}</span> low <span className="num text-text">{avg(premarketLow)}</span></span>
+        </span>
+      </div>
+      <div ref={box} className="relative min-h-0 grow">
+        {width > 0 && (
+          <ComposedChart data={EMPTY} width={width} height={height} accessibilityLayer={false} margin={{ top: 4, right: 0, bottom: 0, left: 6 }}>
+            <CartesianGrid stroke="var(--line)" strokeOpacity={0.5} vertical={false} />
+            <XAxis dataKey="index" type="number" domain={xDomain} allowDataOverflow ticks={xTicks} interval={0} niceTicks="none" height={20} stroke="var(--line)" tick={{ fill: 'var(--quiet)', fontSize: 12 }} tickFormatter={(i: number) => (all[i] ? clock(all[i].start, 'minutes') : '')} />
+            <YAxis type="number" orientation="right" domain={range} allowDataOverflow ticks={priceTicks(range, Math.max(3, Math.floor(height / 45)))} interval={0} niceTicks="none" width={58} stroke="var(--line)" tick={{ fill: 'var(--quiet)', fontSize: 12, fontFamily: 'var(--font-mono)' }} tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 4 : 2)} />
+            <HistoryLayer candles={shown} from={from} vwap={vwap} levels={[premarketHigh, premarketLow]} />
+            <Bridge publish={setFrame} step={(width - 64) / (SHOWN + ROOM_RIGHT + 1)} />
+          </ComposedChart>
+        )}
+        {frame && width > 0 && <LiveLayer frame={frame} width={width} height={height} index={back === 0 ? all.length : null} minutes={minutes} lastClosed={all[all.length - 1] ?? null} />}
+        {all.length === 0 && <p className="absolute inset-0 p-4 text-quiet">No minute of {symbol} has finished yet. Let time run, or choose a symbol that trades.</p>}
+      </div>
+    </section>
+  );
+}
+
+/** The price range of what is shown and of the trade; grows when the price leaves it. */
+function useRange(shown: readonly Candle[], symbol: string | undefined): [number, number] {
+  const book = useSession((s) => s.book);
+  const outside = useRef<{ symbol: string | undefined; at: number[] }>({ symbol, at: [] });
+  const [, redraw] = useState(0);
+  if (outside.current.symbol !== symbol) outside.current = { symbol, at: [] };
+  const lines = useMemo(() => tradeOf(book, symbol)?.lines.map((l) => l.price) ?? [], [book, symbol]);
+  const candleRange = priceRange(shown, outside.current.at);
+  const reach = candleRange[1] - candleRange[0];
+  const range = priceRange(shown, [...outside.current.at, ...lines.filter((p) => p > candleRange[0] - reach && p < candleRange[1] + reach)]);
+  const kept = useRef(range);
+  kept.current = range;
+  useEffect(() => {
+    outside.current.at = [];
+  }, [shown]);
+  useEffect(
+    () =>
+      useSession.subscribe((s) => {
+        const last = s.focus?.last;
+        if (s.focus?.symbol !== symbol || last == null || (last >= kept.current[0] && last <= kept.current[1])) return;
+        outside.current.at.push(last);
+        redraw((n) => n + 1);
+      }),
+    [symbol],
+  );
+  return range;
+}
+
+/** Hands the scales to the live layer whenever they change. */
+function Bridge({ publish, step }: { publish: (f: Frame) => void; step: number }) {
+  const x = useXAxisScale();
+  const y = useYAxisScale();
+  const plot = usePlotArea();
+  const key = plot && x && y ? [plot.x, plot.y, plot.width, plot.height, x(0), x(100), y(0), y(100_000), step].join() : '';
+  const latest = useRef({ x, y, plot });
+  latest.current = { x, y, plot };
+  useEffect(() => {
+    const now = latest.current;
+    if (!key || !now.x || !now.y || !now.plot) return;
+    const [y0, y1] = [now.y(0) as number, now.y(100_000) as number];
+    const [x0, x1] = [now.x(0) as number, now.x(100) as number];
+    publish({
+      x: (i) => x0 + ((x1 - x0) * i) / 100,
+      y: (p) => y0 + ((y1 - y0) * p) / 100_000,
+      priceAt: (py) => ((py - y0) / (y1 - y0)) * 100_000,
+      plot: { ...now.plot },
+      step,
+    });
+  }, [key, publish, step]);
+  return null;
+}
+
+function useSize() {
+  const box = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const watch = new ResizeObserver(() => setSize({ width: Math.floor(el.clientWidth), height: Math.floor(el.clientHeight) }));
+    watch.observe(el);
+    return () => watch.disconnect();
+  }, []);
+  return { box, ...size };
+}

@@ -1,0 +1,121 @@
+'use client';
+
+import { memo, useEffect, useRef } from 'react';
+import { averageEntry } from '@/core/orders';
+import { startDrag, stepBy } from '../desk/drag';
+import { type OrderLine, lineColour, tradeOf } from '../desk/trade-view';
+import { px } from '../format';
+import { useSession } from '../session';
+import type { Candle } from './candles';
+import type { Frame } from './ChartPanel';
+import { box } from './HistoryLayer';
+
+interface Props {
+  frame: Frame;
+  width: number;
+  height: number;
+  /** Where the forming candle stands; null when the view is scrolled back. */
+  index: number | null;
+  minutes: number;
+  lastClosed: Candle | null;
+}
+
+/** What moves with every tick, above the chart: the forming candle, the last price, order lines. */
+export const LiveLayer = memo(function LiveLayer(p: Props) {
+  const { frame, width, height } = p;
+  const svg = useRef<SVGSVGElement>(null);
+  const symbol = useSession((s) => s.focus?.symbol);
+  const book = useSession((s) => s.book);
+  const view = tradeOf(book, symbol);
+  const entry = view ? averageEntry(view.trade) : null;
+  const priceAt = (_x: number, clientY: number) => frame.priceAt(clientY - (svg.current?.getBoundingClientRect().top ?? 0));
+  return (
+    <svg ref={svg} width={width} height={height} className="pointer-events-none absolute inset-0" role="group" aria-label="Orders on the chart">
+      <FormingCandle {...p} />
+      {entry !== null && (
+        <g>
+          <line x1={frame.plot.x} x2={frame.plot.x + frame.plot.width} y1={frame.y(entry)} y2={frame.y(entry)} stroke="var(--text)" strokeDasharray="1 3" />
+          <text x={frame.plot.x + 4} y={frame.y(entry) - 3} fill="var(--text)" fontSize={12}>entry</text>
+        </g>
+      )}
+      {view?.lines.map((l) => <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />)}
+    </svg>
+  );
+});
+
+function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt: (x: number, y: number) => number }) {
+  const drag = useSession((s) => (s.drag?.orderId === line.id ? s.drag.price : null));
+  const price = drag ?? line.price;
+  const { plot } = frame;
+  const y = frame.y(price);
+  if (y < plot.y - 1 || y > plot.y + plot.height + 1) return null;
+  const colour = lineColour(line.role);
+  const label = `${line.label} ${line.open} · ${px(price)}`;
+  const wide = label.length * 7.4 + 10;
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label={`${line.label} of ${line.open} on the chart`}
+      aria-valuenow={price / 10_000}
+      aria-valuetext={px(price)}
+      className="pointer-events-auto cursor-ns-resize touch-none"
+      onPointerDown={(e) => startDrag(e, line, priceAt)}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
+        e.preventDefault();
+        stepBy(line, e.key === 'ArrowUp' ? 1 : -1);
+      }}
+    >
+      <rect x={plot.x} y={y - 5} width={plot.width} height={10} fill="transparent" />
+      <line x1={plot.x} x2={plot.x + plot.width} y1={y} y2={y} stroke={colour} strokeWidth={drag === null ? 1.4 : 2.4} strokeDasharray={line.sleeping ? '6 5' : undefined} />
+      <rect x={plot.x + plot.width - wide - 2} y={y - 9} width={wide} height={18} rx={2} fill="var(--panel)" stroke={colour} />
+      <text x={plot.x + plot.width - wide + 3} y={y + 4} fill={colour} fontSize={12} fontFamily="var(--font-mono)">{label}</text>
+    </g>
+  );
+}
+
+/** Updated outside React, at most once a frame. */
+function FormingCandle({ frame, index, minutes, lastClosed }: Props) {
+  const body = useRef<SVGPathElement>(null);
+  const line = useRef<SVGLineElement>(null);
+  const tag = useRef<SVGRectElement>(null);
+  const text = useRef<SVGTextElement>(null);
+  useEffect(() => {
+    const draw = () => {
+      const { focus } = useSession.getState();
+      const last = focus?.last ?? null;
+      const { plot } = frame;
+      if (last === null) return;
+      const y = Math.max(plot.y, Math.min(plot.y + plot.height, frame.y(last)));
+      line.current?.setAttribute('y1', String(y));
+      line.current?.setAttribute('y2', String(y));
+      tag.current?.setAttribute('y', String(y - 9));
+      text.current?.setAttribute('y', String(y + 4));
+      if (text.current) text.current.textContent = px(last);
+      const f = focus?.forming ?? null;
+      if (!f || index === null) return body.current?.setAttribute('d', '');
+      const width = minutes * 60_000;
+      const joins = lastClosed !== null && f.start - (f.start % width) === lastClosed.start;
+      const c = joins && lastClosed ? { open: lastClosed.open, high: Math.max(lastClosed.high, f.high), low: Math.min(lastClosed.low, f.low), close: f.close } : f;
+      const cx = frame.x(joins ? index - 1 : index);
+      const half = Math.max(1, frame.step * 0.34);
+      const rises = c.close >= c.open;
+      const [o, cl] = [frame.y(c.open), frame.y(c.close)];
+      body.current?.setAttribute('d', `M${cx} ${frame.y(c.high)}V${Math.min(o, cl)}M${cx} ${frame.y(c.low)}V${Math.max(o, cl)}${box(cx, half, o, cl)}`);
+      body.current?.setAttribute('stroke', rises ? 'var(--up)' : 'var(--down)');
+      body.current?.setAttribute('fill', rises ? 'var(--panel)' : 'var(--down)');
+    };
+    draw();
+    return useSession.subscribe((s, before) => s.focus !== before.focus && draw());
+  }, [frame, index, minutes, lastClosed]);
+  const { plot } = frame;
+  return (
+    <g aria-hidden>
+      <line ref={line} x1={plot.x} x2={plot.x + plot.width} stroke="var(--text)" strokeWidth={0.7} />
+      <path ref={body} strokeWidth={1.2} />
+      <rect ref={tag} x={plot.x + plot.width + 1} width={57} height={18} fill="var(--text)" />
+      <text ref={text} x={plot.x + plot.width + 5} fill="var(--ground)" fontSize={13} fontWeight={700} fontFamily="var(--font-mono)" />
+    </g>
+  );
+}

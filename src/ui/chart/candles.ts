@@ -1,0 +1,50 @@
+import type { Bar } from '@/core/market';
+
+/** A candle as the chart draws it. */
+export type Candle = Pick<Bar, 'start' | 'open' | 'high' | 'low' | 'close' | 'volume' | 'turnover'>;
+
+/** One-minute bars joined into candles of `minutes`, intervals counted from 04:00. */
+export function joinBars(bars: readonly Bar[], minutes: number): Candle[] {
+  if (minutes === 1) return [...bars];
+  const out: Candle[] = [];
+  const width = minutes * 60_000;
+  for (const b of bars) {
+    const start = b.start - (b.start % width);
+    const last = out[out.length - 1];
+    if (last?.start === start) {
+      last.high = Math.max(last.high, b.high);
+      last.low = Math.min(last.low, b.low);
+      last.close = b.close;
+      last.volume += b.volume;
+      last.turnover += b.turnover;
+    } else out.push({ ...b, start });
+  }
+  return out;
+}
+
+/** The lowest and highest price of what is shown, with a margin; 5 % at either end. */
+export function priceRange(candles: readonly Candle[], also: readonly number[]): [number, number] {
+  let low = Number.POSITIVE_INFINITY;
+  let high = Number.NEGATIVE_INFINITY;
+  for (const c of candles) {
+    low = Math.min(low, c.low);
+    high = Math.max(high, c.high);
+  }
+  for (const p of also) {
+    low = Math.min(low, p);
+    high = Math.max(high, p);
+  }
+  if (low > high) return [0, 10_000];
+  const margin = Math.max((high - low) * 0.06, high * 0.002);
+  return [low - margin, high + margin];
+}
+
+/** Round prices for the axis, about `count` of them: steps of 1, 2 or 5 times a power of ten. */
+export function priceTicks([low, high]: [number, number], count: number): number[] {
+  const raw = (high - low) / count;
+  const power = 10 ** Math.floor(Math.log10(raw));
+  const step = [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw) ?? power * 10;
+  const out: number[] = [];
+  for (let p = Math.ceil(low / step) * step; p <= high; p += step) out.push(Math.round(p));
+  return out;
+}

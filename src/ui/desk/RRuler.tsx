@@ -1,0 +1,82 @@
+'use client';
+
+import { useRef } from 'react';
+import { averageEntry } from '@/core/orders';
+import { px, signed } from '../format';
+import { useSession } from '../session';
+import { startDrag, stepBy } from './drag';
+import { type OrderLine, lineColour, type tradeOf } from './trade-view';
+
+/** The R ruler: from the stop to the last target, the live price moving on it, exits as handles. */
+export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>>; last: number | null }) {
+  const box = useRef<HTMLDivElement>(null);
+  const drag = useSession((s) => s.drag);
+  const { trade, lines, groups } = view;
+  const entry = averageEntry(trade);
+  const perShare = groups[groups.length - 1]?.riskPerShare ?? null;
+  const prices = [...lines.map((l) => l.price), ...(last === null ? [] : [last]), ...(entry === null ? [] : [entry])];
+  if (perShare !== null && entry !== null) prices.push(entry - trade.sign * perShare, entry + trade.sign * perShare);
+  if (prices.length === 0) return null;
+  const lowest = Math.min(...prices);
+  const highest = Math.max(...prices);
+  const pad = Math.max((highest - lowest) * 0.09, 100);
+  const [from, to] = trade.sign === 1 ? [lowest - pad, highest + pad] : [highest + pad, lowest - pad];
+  const place = (p: number) => `${((p - from) / (to - from)) * 100}%`;
+  const priceAt = (clientX: number) => {
+    const r = box.current?.getBoundingClientRect();
+    return r ? from + ((clientX - r.left) / r.width) * (to - from) : 0;
+  };
+  const rAt = (p: number) => (perShare && entry !== null ? (trade.sign * (p - entry)) / perShare : null);
+  const marks = perShare && entry !== null ? wholeRs(entry, perShare, trade.sign, from, to) : [];
+  return (
+    <div ref={box} className="relative mt-1 h-[58px] select-none" aria-label="R ruler" role="group">
+      <div className="absolute inset-x-0 top-[30px] h-[3px] bg-line" />
+      {entry !== null && last !== null && (
+        <div className="absolute top-[28px] h-[7px] opacity-60" style={{ left: `min(${place(entry)}, ${place(last)})`, width: `max(${place(last)} - ${place(entry)}, ${place(entry)} - ${place(last)})`, background: trade.sign * (last - entry) >= 0 ? 'var(--up)' : 'var(--down)' }} />
+      )}
+      {marks.map((m) => (
+        <span key={m.r} className="num absolute top-[34px] -translate-x-1/2 text-[12px] text-quiet" style={{ left: place(m.price) }}>
+          {m.r === 0 ? 'entry' : signed(m.r, 0, 'R')}
+        </span>
+      ))}
+      {lines.map((l) => (
+        <Handle key={l.id} line={l} price={drag?.orderId === l.id ? drag.price : l.price} left={place(drag?.orderId === l.id ? drag.price : l.price)} r={rAt(drag?.orderId === l.id ? drag.price : l.price)} priceAt={priceAt} />
+      ))}
+      {last !== null && <span className="pointer-events-none absolute top-[16px] h-[30px] w-[3px] -translate-x-1/2 bg-text" style={{ left: place(last) }} />}
+    </div>
+  );
+}
+
+function Handle({ line, price, left, r, priceAt }: { line: OrderLine; price: number; left: string; r: number | null; priceAt: (x: number) => number }) {
+  return (
+    <button
+      type="button"
+      role="slider"
+      aria-label={`${line.label} of ${line.open}`}
+      aria-valuenow={price / 10_000}
+      aria-valuetext={`${px(price)}${r === null ? '' : `, ${signed(r, 2, ' R')}`}`}
+      className="absolute top-0 flex -translate-x-1/2 cursor-ew-resize touch-none flex-col items-center"
+      style={{ left, color: lineColour(line.role) }}
+      onPointerDown={(e) => startDrag(e, line, priceAt)}
+      onKeyDown={(e) => {
+        if (e.key === 'ArrowRight' || e.key === 'ArrowUp') stepBy(line, 1);
+        else if (e.key === 'ArrowLeft' || e.key === 'ArrowDown') stepBy(line, -1);
+        else return;
+        e.preventDefault();
+      }}
+    >
+      <span className="num text-[12px] leading-4 whitespace-nowrap">{line.label} {line.open} · {px(price)}</span>
+      <span className="h-[24px] w-[5px] rounded-sm" style={{ background: line.sleeping ? 'transparent' : lineColour(line.role), border: `1px solid ${lineColour(line.role)}` }} />
+    </button>
+  );
+}
+
+function wholeRs(entry: number, perShare: number, sign: number, from: number, to: number): { r: number; price: number }[] {
+  const out: { r: number; price: number }[] = [];
+  const [lo, hi] = [Math.min(from, to), Math.max(from, to)];
+  for (let r = -6; r <= 20; r++) {
+    const price = entry + sign * r * perShare;
+    if (price >= lo && price <= hi) out.push({ r, price });
+  }
+  return out;
+}

@@ -1,0 +1,50 @@
+'use client';
+
+import { useEffect, useMemo } from 'react';
+import type { Peeked } from '@/worker/protocol';
+import { chordText, px } from '../format';
+import { act, ask, peekAt, useSession } from '../session';
+import { useSettings } from '../settings';
+
+/** The rack: the scripts as buttons, each with its key and what it would do at this moment. */
+export function Rack() {
+  const scripts = useSettings((s) => s.scripts);
+  const keysOn = useSettings((s) => s.keysOn);
+  const peeks = useSession((s) => s.rack);
+  const onRack = useMemo(() => scripts.filter((s) => s.onRack), [scripts]);
+  useEffect(() => {
+    void ask({ kind: 'rack', scripts: onRack.map((s) => s.text) });
+    return () => void ask({ kind: 'rack', scripts: [] });
+  }, [onRack]);
+  if (onRack.length === 0) return <section className="panel px-3 py-3 text-quiet" aria-label="Rack">The rack is empty. In Keys, tick “on the rack” for a script.</section>;
+  return (
+    <section className="panel flex gap-1.5 overflow-x-auto p-1.5" aria-label="Rack">
+      {onRack.map((s) => {
+        const peeked = peeks?.find((p) => p.text === s.text);
+        return (
+          <button
+            key={s.id}
+            type="button"
+            className="btn min-w-0 flex-1 px-2 py-1 text-left"
+            onClick={() => void act(s.text, 'buttons', s.name)}
+            onMouseEnter={() => useSession.getState().sayBack.kind === 'peek' && void peekAt(s.text, s.name)}
+          >
+            <span className="flex items-baseline gap-2">
+              {s.chord && <kbd className={`num rounded border px-1.5 font-bold ${keysOn ? 'border-focus text-focus' : 'border-line text-quiet line-through'}`}>{chordText(s.chord)}</kbd>}
+              <span className="truncate font-semibold">{s.name}</span>
+            </span>
+            <span className="num mt-0.5 block truncate text-[13px] text-quiet">{short(peeked)}</span>
+          </button>
+        );
+      })}
+    </section>
+  );
+}
+
+/** The one number that matters for the next press; or in a word why it cannot go. */
+function short(p: Peeked | undefined): string {
+  if (!p) return '…';
+  if (p.problem !== null) return `not now: ${p.problem}`;
+  if (p.facts) return `${p.facts.side} ${p.facts.qty} at ${px(p.facts.price)}`;
+  return (p.sayBack[0] ?? '').replace(/^(move stop|cancel symbol|flatten)( of [A-Z]+)? ?/, '');
+}

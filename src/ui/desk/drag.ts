@@ -1,0 +1,40 @@
+'use client';
+
+import type { PointerEvent as ReactPointerEvent } from 'react';
+import { type Price, roundToTick, tickSize } from '@/core/units';
+import { confirm, say, useSession } from '../session';
+import { useSettings } from '../settings';
+import type { OrderLine } from './trade-view';
+
+/** Follows the pointer with an order's price, then asks for the exact price, or applies it at once. */
+export function startDrag(e: ReactPointerEvent, line: OrderLine, priceAt: (clientX: number, clientY: number) => number): void {
+  e.preventDefault();
+  const move = (ev: PointerEvent) => {
+    useSession.setState({ drag: { orderId: line.id, price: roundToTick(Math.max(1, priceAt(ev.clientX, ev.clientY))) } });
+  };
+  const end = () => {
+    window.removeEventListener('pointermove', move);
+    window.removeEventListener('pointerup', end);
+    window.removeEventListener('pointercancel', end);
+    const { drag } = useSession.getState();
+    if (drag?.orderId === line.id) propose(line, drag.price);
+  };
+  window.addEventListener('pointermove', move);
+  window.addEventListener('pointerup', end);
+  window.addEventListener('pointercancel', end);
+}
+
+/** Arrow keys move an order's price by a tick; Enter then sends it from the strip. */
+export function stepBy(line: OrderLine, ticks: number): void {
+  const { drag } = useSession.getState();
+  const from = (drag?.orderId === line.id ? drag.price : line.price) as Price;
+  const price = roundToTick(Math.max(1, from + ticks * tickSize(from)));
+  useSession.setState({ drag: { orderId: line.id, price } });
+  say({ kind: 'moving', orderId: line.id, price: price / 10_000, label: `${line.label} of ${line.open}` });
+}
+
+function propose(line: OrderLine, price: number): void {
+  if (price === line.price) return useSession.setState({ drag: null });
+  say({ kind: 'moving', orderId: line.id, price: price / 10_000, label: `${line.label} of ${line.open}` });
+  if (!useSettings.getState().confirm.drags) void confirm();
+}

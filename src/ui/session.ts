@@ -1,0 +1,121 @@
+'use client';
+
+import { create } from 'zustand';
+import { type Client, startClient } from '@/worker/client';
+import type { AnswerTo, Peeked, Request, Update } from '@/worker/protocol';
+import { useSettings } from './settings';
+
+/** The sentence strip: what was said last, or what waits for a yes. */
+export type SayBack =
+  | { kind: 'idle' }
+  | { kind: 'peek'; peeked: Peeked; from: string }
+  | { kind: 'confirm'; text: string; peeked: Peeked; from: string }
+  | { kind: 'moving'; orderId: number; price: number; label: string }
+  | { kind: 'done'; lines: string[]; warnings: string[] }
+  | { kind: 'refused'; text: string; problem: string; done: string[] };
+
+interface Session extends Required<Nullable<Update>> {
+  phase: 'starting' | 'ready' | 'waiting' | 'broken';
+  trouble: string;
+  sayBack: SayBack;
+  /** An order line under the pointer: where it would go. */
+  drag: { orderId: number; price: number } | null;
+}
+type Nullable<T> = { [K in keyof T]: T[K] | null };
+
+export const useSession = create<Session>(() => ({
+  phase: 'starting', trouble: '', sayBack: { kind: 'idle' }, drag: null,
+  clock: null, focus: null, bars: null, scan: null, book: null, marks: null, account: null, rack: null, news: null,
+}));
+
+let client: Client | null = null;
+let pending: Update | null = null;
+
+/** Starts the worker once; updates are merged and shown at most once a frame. */
+export function startSession(): void {
+  if (client) return;
+  client = startClient((m) => {
+    switch (m.kind) {
+      case 'update':
+        if (!pending) requestAnimationFrame(flush);
+        pending = { ...pending, ...m.update };
+        return;
+      case 'ready':
+        useSession.setState({ phase: 'ready' });
+        return;
+      case 'waiting':
+        useSession.setState({ phase: 'waiting' });
+        return;
+      case 'broken':
+        useSession.setState({ phase: 'broken', trouble: m.message });
+    }
+  });
+}
+
+function flush(): void {
+  if (pending) useSession.setState(pending);
+  pending = null;
+}
+
+/** Asks the worker; a refusal is shown in the sentence strip and comes back as null. */
+export async function ask<K extends Request['kind']>(request: Extract<Request, { kind: K }>): Promise<AnswerTo<K> | null> {
+  try {
+    return client ? await client.ask<K>(request) : null;
+  } catch (e) {
+    say({ kind: 'refused', text: request.kind, problem: e instanceof Error ? e.message : String(e), done: [] });
+    return null;
+  }
+}
+
+export const say = (sayBack: SayBack): void => useSession.setState({ sayBack });
+
+export type Origin = 'keys' | 'buttons' | 'ticket';
+
+/**
+ * A key, button or ticket was used. What adds risk waits for a yes where confirmations are on;
+ * everything else goes at once.
+ */
+export async function act(text: string, origin: Origin, from: string): Promise<void> {
+  const now = useSession.getState().sayBack;
+  if (now.kind === 'confirm' && now.text === text) return confirm();
+  const answer = await ask({ kind: 'peek', text });
+  if (!answer) return;
+  const { peeked } = answer;
+  const asks = origin === 'ticket' ? useSettings.getState().confirm.buttons : useSettings.getState().confirm[origin];
+  if (peeked.problem !== null) return say({ kind: 'refused', text, problem: peeked.problem, done: [] });
+  if (peeked.staged || (peeked.addsRisk && asks)) return say({ kind: 'confirm', text, peeked, from });
+  await send(text);
+}
+
+/** Shows what a script would do now; nothing is sent. */
+export async function peekAt(text: string, from: string): Promise<void> {
+  const answer = await ask({ kind: 'peek', text });
+  if (answer) say({ kind: 'peek', peeked: answer.peeked, from });
+}
+
+/** Sends what waits in the sentence strip. */
+export async function confirm(): Promise<void> {
+  const now = useSession.getState().sayBack;
+  if (now.kind === 'confirm') await send(now.text.replace(/^(\s*)stage /gm, '$1'));
+  else if (now.kind === 'moving') await send(`move order ${now.orderId} to ${now.price}`);
+  useSession.setState({ drag: null });
+}
+
+/** Drops what waits; nothing was sent. */
+export function discard(): void {
+  useSession.setState({ drag: null, sayBack: { kind: 'idle' } });
+}
+
+async function send(text: string): Promise<void> {
+  const answer = await ask({ kind: 'run', text });
+  if (!answer) return;
+  const { result } = answer;
+  if (result.problem !== null) say({ kind: 'refused', text, problem: result.problem, done: result.done });
+  else say({ kind: 'done', lines: result.done, warnings: result.warnings });
+}
+
+/** Puts a symbol into focus everywhere, and remembers it. */
+export async function focusOn(symbol: string): Promise<void> {
+  useSettings.getState().set({ focus: symbol });
+  await ask({ kind: 'focus', symbol });
+}

@@ -1,0 +1,65 @@
+'use client';
+
+import { useState } from 'react';
+import { ask, useSession } from '../session';
+import { useSettings } from '../settings';
+
+/** Setup: looks, confirmations, the risk unit, and starting the day again. */
+export function SetupView() {
+  const theme = useSettings((s) => s.theme);
+  const confirmations = useSettings((s) => s.confirm);
+  const set = useSettings((s) => s.set);
+  const account = useSession((s) => s.account);
+  const [risk, setRisk] = useState('');
+  const [sure, setSure] = useState(false);
+  const dollars = Number(risk);
+  const riskProblem = risk !== '' && !(dollars >= 1 && dollars <= 10_000) ? 'Give whole or part dollars from 1 to 10,000, for example 60.' : '';
+  return (
+    <main className="mx-auto grid max-w-3xl gap-4 p-6">
+      <h1 className="text-xl font-semibold">Setup</h1>
+      <fieldset className="panel px-4 py-3">
+        <legend className="heading px-1">Theme</legend>
+        {(['night', 'dawn'] as const).map((t) => (
+          <label key={t} className="mr-6">
+            <input type="radio" name="theme" checked={theme === t} onChange={() => set({ theme: t })} /> {t === 'night' ? 'Night' : 'Dawn'}
+          </label>
+        ))}
+      </fieldset>
+      <fieldset className="panel px-4 py-3">
+        <legend className="heading px-1">Ask before sending what opens or adds risk</legend>
+        {(['keys', 'buttons', 'drags'] as const).map((k) => (
+          <label key={k} className="mr-6">
+            <input type="checkbox" checked={confirmations[k]} onChange={(e) => set({ confirm: { ...confirmations, [k]: e.target.checked } })} /> {k === 'buttons' ? 'buttons and ticket' : k}
+          </label>
+        ))}
+        <p className="mt-2 text-quiet">Closing, moving a stop by key and canceling go at once. The guards hold either way.</p>
+      </fieldset>
+      <form
+        className="panel px-4 py-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (risk !== '' && !riskProblem) void ask({ kind: 'risk unit', dollars }).then(() => setRisk(''));
+        }}
+      >
+        <label>
+          <span className="heading block">1R in dollars: what one trade may lose (now {account ? (account.riskUnit / 10_000).toFixed(2) : '–'})</span>
+          <input className="field num mt-1 mr-3 w-28" inputMode="decimal" value={risk} placeholder="60" aria-invalid={riskProblem !== ''} onChange={(e) => setRisk(e.target.value)} />
+        </label>
+        <button type="submit" className="btn">Set</button>
+        {riskProblem && <p className="mt-1">⚠ {riskProblem}</p>}
+      </form>
+      <section className="panel px-4 py-3">
+        <h2 className="heading">The demo day</h2>
+        <p className="my-2 text-quiet">Starting again puts the time back to 09:10 and removes the orders and trades of this day. Scripts and settings stay.</p>
+        {sure ? (
+          <span className="flex gap-2">
+            <button type="button" className="btn" onClick={() => void ask({ kind: 'start again' }).then(() => setSure(false))}>Yes, start the day again</button>
+            <button type="button" className="btn" onClick={() => setSure(false)}>Keep it</button>
+          </span>
+        ) : (
+          <button type="button" className="btn" onClick={() => setSure(true)}>Start the day again</button>
+        )}
+      </section>
+    </main>
+  );
+}

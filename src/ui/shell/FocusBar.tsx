@@ -1,0 +1,56 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { px, signed, usd } from '../format';
+import { useSession } from '../session';
+import { useSettings } from '../settings';
+
+const VIEWS = [
+  ['Scan', '/scan'],
+  ['Desk', '/desk'],
+  ['Options', '/options'],
+  ['Keys', '/keys'],
+  ['Plans', '/plans'],
+  ['Review', '/review'],
+  ['Setup', '/setup'],
+] as const;
+
+/** The seven views, the symbol and account that keys act on, and the one switch for all keys. */
+export function FocusBar() {
+  const path = usePathname();
+  const symbol = useSession((s) => s.focus?.symbol ?? '–');
+  const last = useSession((s) => s.focus?.last ?? null);
+  const change = useSession((s) => s.focus?.change ?? null);
+  const account = useSession((s) => s.account);
+  const keysOn = useSettings((s) => s.keysOn);
+  const set = useSettings((s) => s.set);
+  return (
+    <div className="flex items-center gap-4 border-b border-line px-3 py-1">
+      <nav aria-label="Views" className="flex gap-1">
+        {VIEWS.map(([name, href]) => (
+          <Link key={href} href={href} aria-current={path.startsWith(href) ? 'page' : undefined} className="border-b-2 border-transparent px-2 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text">
+            {name}
+          </Link>
+        ))}
+      </nav>
+      <div className="ml-auto flex items-center gap-4">
+        <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
+          <span className="text-[12px] text-quiet">focus</span>
+          <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">{symbol}</span>
+          <span className="num">{px(last)}</span>
+          {change !== null && <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>{signed(change, 1, '%')}</span>}
+        </span>
+        {account && (
+          <span className="text-[13px] text-quiet">
+            {account.name} · <span className="num text-text">{usd(account.equity)}</span> · buying power <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
+            <span className="num text-text">{usd(account.riskUnit)}</span>
+          </span>
+        )}
+        <button type="button" role="switch" aria-checked={keysOn} aria-label="Keys" className={`btn font-semibold ${keysOn ? 'text-focus' : 'text-quiet line-through'}`} onClick={() => set({ keysOn: !keysOn })}>
+          {keysOn ? 'Keys on' : 'Keys off'}
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,105 @@
+'use client';
+
+import { parsePrice } from '@/core/units';
+import type { Peeked } from '@/worker/protocol';
+import { px, usd } from '../format';
+import { confirm, discard, say, useSession } from '../session';
+
+/** The sentence strip: the say-back of what happened, would happen, or waits for a yes. */
+export function SayBackStrip() {
+  const s = useSession((x) => x.sayBack);
+  return (
+    <div className="panel min-h-11 border-x-0 border-b-0 px-3 py-1.5" role="status" aria-live="polite" aria-label="Say-back">
+      {s.kind === 'idle' && <p className="pt-1 text-quiet">What a key or button does is said here. Shift and a key shows it without doing it.</p>}
+      {s.kind === 'peek' && <Sentence lead={`${s.from} would`} peeked={s.peeked} />}
+      {s.kind === 'confirm' && (
+        <div className="flex items-center gap-4">
+          <Sentence lead={`${s.from}:`} peeked={s.peeked} />
+          <YesNo yes="Send" />
+        </div>
+      )}
+      {s.kind === 'moving' && <Moving s={s} />}
+      {s.kind === 'done' && (
+        <p className="pt-1">
+          <span className="mr-2 font-semibold">Done</span>
+          {s.lines.map((l) => <code key={l} className="num mr-4">{flat(l)}</code>)}
+          {s.warnings.map((w) => <Warning key={w} text={w} />)}
+        </p>
+      )}
+      {s.kind === 'refused' && (
+        <p className="pt-1">
+          <span className="mr-2 font-semibold">Not sent ⚠</span>
+          {s.done.length > 0 && <span className="mr-2">Sent before that: {s.done.map(flat).join('; ')}.</span>}
+          {s.problem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const flat = (text: string): string => text.replaceAll('\n', ', ').replace(/ +/g, ' ');
+const Warning = ({ text }: { text: string }) => <span className="mr-3 text-condition">⚠ {text}</span>;
+
+function Sentence({ lead, peeked }: { lead: string; peeked: Peeked }) {
+  const f = peeked.facts;
+  return (
+    <p className="grow pt-1">
+      <span className="mr-2 font-semibold text-focus">{lead}</span>
+      {peeked.problem !== null ? <>not go: {peeked.problem}</> : peeked.sayBack.map((l) => <code key={l} className="num mr-3">{flat(l)}</code>)}
+      {f && peeked.problem === null && (
+        <span className="mr-3 text-quiet">
+          cost <span className="num text-text">{usd(f.cost)}</span>
+          {f.risk !== null && <> · risk <span className="num text-text">{usd(f.risk)} = {f.r?.toFixed(1)}R</span></>}
+          {f.reward !== null && f.risk !== null && <> · reward to risk <span className="num text-text">{(f.reward / f.risk).toFixed(1)}</span></>}
+          {' '}· costs both ways <span className="num text-text">{usd(f.commission)}</span>
+        </span>
+      )}
+      {peeked.warnings.map((w) => <Warning key={w} text={w} />)}
+    </p>
+  );
+}
+
+function YesNo({ yes }: { yes: string }) {
+  return (
+    <span className="flex shrink-0 gap-2">
+      <button type="button" className="btn border-focus font-semibold text-focus" onClick={() => void confirm()}>{yes} (Enter)</button>
+      <button type="button" className="btn" onClick={discard}>Drop (Esc)</button>
+    </span>
+  );
+}
+
+/** After a drag: the exact price, to be changed or sent. */
+function Moving({ s }: { s: { kind: 'moving'; orderId: number; price: number; label: string } }) {
+  return (
+    <form
+      className="flex items-center gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void confirm();
+      }}
+    >
+      <label className="flex items-center gap-2">
+        <span className="font-semibold text-focus">Move {s.label} to</span>
+        <input
+          key={s.orderId}
+          className="field num w-24"
+          defaultValue={px(s.price * 10_000)}
+          autoFocus
+          inputMode="decimal"
+          aria-label="New price"
+          onChange={(e) => {
+            const p = parsePrice(e.target.value);
+            e.target.setCustomValidity(p === null ? 'A price such as 7.21' : '');
+            if (p !== null) {
+              say({ ...s, price: p / 10_000 });
+              useSession.setState({ drag: { orderId: s.orderId, price: p } });
+            }
+          }}
+          onKeyDown={(e) => e.key === 'Escape' && discard()}
+        />
+      </label>
+      <button type="submit" className="btn border-focus font-semibold text-focus">Move (Enter)</button>
+      <button type="button" className="btn" onClick={discard}>Drop (Esc)</button>
+    </form>
+  );
+}

@@ -1,0 +1,65 @@
+'use client';
+
+import { type ReactNode, useEffect } from 'react';
+import { focusOn, startSession, useSession } from '../session';
+import { startSettings, useSettings } from '../settings';
+import { FocusBar } from './FocusBar';
+import { Ribbon } from './Ribbon';
+import { SayBackStrip } from './SayBackStrip';
+import { useKeys } from './useKeys';
+
+/** What stands around every view: the day ribbon, the views and the focus, the sentence strip. */
+export function Shell({ children }: { children: ReactNode }) {
+  const phase = useSession((s) => s.phase);
+  const loaded = useSettings((s) => s.loaded);
+  const theme = useSettings((s) => s.theme);
+  useKeys();
+  useEffect(() => {
+    startSession();
+    void startSettings();
+  }, []);
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+  }, [theme]);
+  useEffect(() => {
+    const { focus } = useSettings.getState();
+    if (phase === 'ready' && loaded && focus) void focusOn(focus);
+  }, [phase, loaded]);
+  return (
+    <div className="grid h-screen grid-rows-[auto_auto_1fr_auto] overflow-hidden">
+      <Ribbon />
+      <FocusBar />
+      <div className="min-h-0 overflow-auto">{phase === 'ready' ? children : <Phase />}</div>
+      <SayBackStrip />
+    </div>
+  );
+}
+
+function Phase() {
+  const phase = useSession((s) => s.phase);
+  const trouble = useSession((s) => s.trouble);
+  return (
+    <main className="mx-auto max-w-xl px-6 pt-24" role="status">
+      {phase === 'starting' && (
+        <>
+          <h1 className="mb-3 text-xl font-semibold">The market is being set up</h1>
+          <p className="text-quiet">The pre-market of the demo day runs up to the time you left it. This takes about a second.</p>
+        </>
+      )}
+      {phase === 'waiting' && (
+        <>
+          <h1 className="mb-3 text-xl font-semibold">Keen Fox is open in another tab</h1>
+          <p className="text-quiet">Orders are written from one tab only, so that none is sent twice. Close the other tab and this one takes over by itself.</p>
+        </>
+      )}
+      {phase === 'broken' && (
+        <>
+          <h1 className="mb-3 text-xl font-semibold">The session stopped</h1>
+          <p className="mb-3">{trouble}</p>
+          <p className="mb-5 text-quiet">Everything that was acknowledged is kept. Load the page again to go on from there.</p>
+          <button type="button" className="btn" onClick={() => location.reload()}>Load again</button>
+        </>
+      )}
+    </main>
+  );
+}
