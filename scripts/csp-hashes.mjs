@@ -1,7 +1,7 @@
 // After the build: hashes every inline script of the static pages, so that the
 // Content-Security-Policy can allow exactly those.
 import { createHash } from 'node:crypto';
-import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 const pages = readdirSync('.next/server/app', { recursive: true }).filter((f) => String(f).endsWith('.html'));

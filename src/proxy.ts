@@ -12,10 +12,23 @@ function inlineScriptHashes(): string[] {
 }
 
 const development = process.env.NODE_ENV === 'development';
-const scripts = development ? "'unsafe-inline' 'unsafe-eval'" : inlineScriptHashes().map((h) => `'${h}'`).join(' ');
+const scripts = development
+  ? "'unsafe-inline' 'unsafe-eval'"
+  : inlineScriptHashes()
+      .map((h) => `'${h}'`)
+      .join(' ');
 const POLICY = [
-  "default-src 'none'", `script-src 'self' ${scripts}`, "worker-src 'self'", "style-src 'self' 'unsafe-inline'", "font-src 'self'", "img-src 'self' data:",
-  "connect-src 'self'", "object-src 'none'", "base-uri 'none'", "form-action 'self'", "frame-ancestors 'none'",
+  "default-src 'none'",
+  `script-src 'self' ${scripts}`,
+  "worker-src 'self'",
+  "style-src 'self' 'unsafe-inline'",
+  "font-src 'self'",
+  "img-src 'self' data:",
+  "connect-src 'self'",
+  "object-src 'none'",
+  "base-uri 'none'",
+  "form-action 'self'",
+  "frame-ancestors 'none'",
 ].join('; ');
 
 /** Sets the Content-Security-Policy on every page. */

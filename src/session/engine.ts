@@ -1,10 +1,21 @@
-import { type AccountRules, type AccountView, DEFAULT_FEES, accountView } from '../core/account/index.ts';
+import { type AccountRules, type AccountView, accountView, DEFAULT_FEES } from '../core/account/index.ts';
 import { lastFinishedBar, vwapOf } from '../core/market/index.ts';
 import {
-  type BrokerContext, type BrokerInput, type OrderEvent, averageEntry, createBroker, liveOrders, openOf, positionOf, profitOf, stepBroker, stopPriceOf, watches,
+  averageEntry,
+  type BrokerContext,
+  type BrokerInput,
+  createBroker,
+  liveOrders,
+  type OrderEvent,
+  openOf,
+  positionOf,
+  profitOf,
+  stepBroker,
+  stopPriceOf,
+  watches,
 } from '../core/orders/index.ts';
-import { type Reading, type RunContext, type SymbolView, explain, parseScript, readStatement } from '../core/script/index.ts';
-import { type DayTime, REGULAR_CLOSE, REGULAR_OPEN, AFTER_CLOSE, moneyFromDollars, sessionAt } from '../core/units/index.ts';
+import { explain, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from '../core/script/index.ts';
+import { AFTER_CLOSE, type DayTime, moneyFromDollars, REGULAR_CLOSE, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import type { State } from './state.ts';
@@ -131,12 +142,16 @@ export function restore(saved: SavedSession, market: DayMarket, log: readonly Lo
 /** The account at this moment. */
 export function account(e: Engine): AccountView {
   const { broker, rules } = e.state;
-  const positions = Object.values(broker.trades).filter((t) => t.entered > 0).map((t) => {
-    const mark = e.market.tape(t.symbol).last;
-    const shares = positionOf(t);
-    return { shares, value: shares * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission };
-  });
-  const working = liveOrders(broker).filter((o) => o.role === 'entry').reduce((a, o) => a + openOf(o) * (o.limit ?? o.stop ?? e.market.tape(o.symbol).last ?? 0), 0);
+  const positions = Object.values(broker.trades)
+    .filter((t) => t.entered > 0)
+    .map((t) => {
+      const mark = e.market.tape(t.symbol).last;
+      const shares = positionOf(t);
+      return { shares, value: shares * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission };
+    });
+  const working = liveOrders(broker)
+    .filter((o) => o.role === 'entry')
+    .reduce((a, o) => a + openOf(o) * (o.limit ?? o.stop ?? e.market.tape(o.symbol).last ?? 0), 0);
   return accountView(rules, positions, working);
 }
 
@@ -146,12 +161,26 @@ export function symbolView(e: Engine, symbol: string): SymbolView | null {
   if (!instrument) return null;
   const tape = e.market.tape(symbol);
   const trade = Object.values(e.state.broker.trades).find((t) => t.symbol === symbol && t.status === 'open');
-  const group = trade && Object.values(e.state.broker.groups).filter((g) => g.tradeId === trade.id).pop();
+  const group =
+    trade &&
+    Object.values(e.state.broker.groups)
+      .filter((g) => g.tradeId === trade.id)
+      .pop();
   return {
-    symbol, instrument, quote: e.market.quote(symbol), last: tape.last, vwap: vwapOf(tape), open: tape.open, dayHigh: tape.high, dayLow: tape.low,
-    premarketHigh: tape.premarketHigh, premarketLow: tape.premarketLow,
+    symbol,
+    instrument,
+    quote: e.market.quote(symbol),
+    last: tape.last,
+    vwap: vwapOf(tape),
+    open: tape.open,
+    dayHigh: tape.high,
+    dayLow: tape.low,
+    premarketHigh: tape.premarketHigh,
+    premarketLow: tape.premarketLow,
     candle: (minutes) => lastFinishedBar(tape, minutes, e.market.now()),
-    trade: trade ? { sign: trade.sign, averageEntry: averageEntry(trade) as number, stop: group ? stopPriceOf(group) : null, riskPerShare: group?.riskPerShare ?? null } : null,
+    trade: trade
+      ? { sign: trade.sign, averageEntry: averageEntry(trade) as number, stop: group ? stopPriceOf(group) : null, riskPerShare: group?.riskPerShare ?? null }
+      : null,
   };
 }
 

@@ -2,9 +2,7 @@ import type { OrderEvent } from '../core/orders/index.ts';
 import type { State } from './state.ts';
 
 /** What the trader did; everything else follows from it and from the day. */
-export type SessionInput =
-  | { kind: 'run'; text: string; focus: string | null }
-  | { kind: 'set risk unit'; dollars: number };
+export type SessionInput = { kind: 'run'; text: string; focus: string | null } | { kind: 'set risk unit'; dollars: number };
 
 /** One line of the one log: an input with what came of it, or events that the market brought about. */
 export interface LogEntry {

@@ -1,7 +1,7 @@
 import type { Instrument, NewsItem, Quote, Tape } from '../core/market/index.ts';
+import type { VenueCommand } from '../core/orders/index.ts';
 import type { TraderReport } from '../core/sim/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
-import type { VenueCommand } from '../core/orders/index.ts';
 import type { LogEntry, SavedSession } from './log.ts';
 
 /** Where market data comes from. Time in milliseconds after midnight, New York. */

@@ -1,4 +1,17 @@
-import { type Market, aheadOf, createMarket, depthOf, hasSymbol, pullOrder, quoteOf, type Scenario, sendOrder, shrinkOrder, stepMarket, tapeOf } from '../core/sim/index.ts';
+import {
+  aheadOf,
+  createMarket,
+  depthOf,
+  hasSymbol,
+  type Market,
+  pullOrder,
+  quoteOf,
+  type Scenario,
+  sendOrder,
+  shrinkOrder,
+  stepMarket,
+  tapeOf,
+} from '../core/sim/index.ts';
 import { unreachable } from '../core/units/index.ts';
 import type { DayMarket } from './ports.ts';
 

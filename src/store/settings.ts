@@ -1,5 +1,5 @@
 import { type DBSchema, openDB } from 'idb';
-import { type InferType, array, boolean, number, object, string } from 'yup';
+import { array, boolean, type InferType, number, object, string } from 'yup';
 
 const script = object({
   id: string().required(),

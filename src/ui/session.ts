@@ -24,8 +24,19 @@ interface Session extends Required<Nullable<Update>> {
 type Nullable<T> = { [K in keyof T]: T[K] | null };
 
 export const useSession = create<Session>(() => ({
-  phase: 'starting', trouble: '', sayBack: { kind: 'idle' }, drag: null,
-  clock: null, focus: null, bars: null, scan: null, book: null, marks: null, account: null, rack: null, news: null,
+  phase: 'starting',
+  trouble: '',
+  sayBack: { kind: 'idle' },
+  drag: null,
+  clock: null,
+  focus: null,
+  bars: null,
+  scan: null,
+  book: null,
+  marks: null,
+  account: null,
+  rack: null,
+  news: null,
 }));
 
 let client: Client | null = null;

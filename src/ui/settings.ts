@@ -1,7 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
-import { DEFAULT_SETTINGS, type Settings, loadSettings, saveSettings } from '@/store/settings';
+import { DEFAULT_SETTINGS, loadSettings, type Settings, saveSettings } from '@/store/settings';
 
 interface SettingsStore extends Settings {
   loaded: boolean;

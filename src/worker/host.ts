@@ -1,11 +1,11 @@
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { barsOf, minuteOf, vwapOf } from '../core/market/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
-import { SCAN_FIELDS, type ScanRow, clauseCounts, rank, rowOf } from '../core/scan/index.ts';
-import { type ScanRule, explain, parseRule, printRule } from '../core/script/index.ts';
+import { clauseCounts, rank, rowOf, SCAN_FIELDS, type ScanRow } from '../core/scan/index.ts';
+import { explain, parseRule, printRule, type ScanRule } from '../core/script/index.ts';
 import { demoDay } from '../core/sim/index.ts';
 import { AFTER_CLOSE, MINUTE, unreachable } from '../core/units/index.ts';
-import { type Engine, account, advance, apply, createEngine, peek, restore, save } from '../session/engine.ts';
+import { account, advance, apply, createEngine, type Engine, peek, restore, save } from '../session/engine.ts';
 import type { LogEntry } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
@@ -182,7 +182,13 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
       shown.book = state.broker;
       const { broker } = state;
       const reviews = Object.values(broker.trades).flatMap((t) => reviewTrade(t, broker.fills) ?? []);
-      update.book = { trades: Object.values(broker.trades), orders: Object.values(broker.orders), groups: Object.values(broker.groups), events: state.events, reviews };
+      update.book = {
+        trades: Object.values(broker.trades),
+        orders: Object.values(broker.orders),
+        groups: Object.values(broker.groups),
+        events: state.events,
+        reviews,
+      };
       update.account = { ...account(engine), riskUnit: state.rules.riskUnit, name: state.rules.name };
       update.marks = marks();
       due.rack = 0;
@@ -210,7 +216,13 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
       .filter((i) => i.kind === 'stock')
       .map((instrument) => {
         const news = market.news.filter((n) => n.symbol === instrument.symbol && n.at <= now);
-        return rowOf({ instrument, tape: market.tape(instrument.symbol), quote: market.quote(instrument.symbol), now, newsAt: news[news.length - 1]?.at ?? null });
+        return rowOf({
+          instrument,
+          tape: market.tape(instrument.symbol),
+          quote: market.quote(instrument.symbol),
+          now,
+          newsAt: news[news.length - 1]?.at ?? null,
+        });
       });
   }
 
@@ -233,17 +245,33 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     const minute = minuteOf(market.now());
     const [forming] = tape.barVolume[minute] ? barsOf(tape, 1, minute) : [];
     return {
-      symbol: focus, instrument, quote: market.quote(focus), last: tape.last, change: tape.last === null ? null : (tape.last / instrument.priorClose - 1) * 100,
-      volume: tape.volume, vwap: vwapOf(tape), premarketHigh: tape.premarketHigh, premarketLow: tape.premarketLow, dayHigh: tape.high, dayLow: tape.low,
-      ...market.depth(focus, 5), prints: tape.recent.slice(-24).reverse(), forming: forming ?? null,
+      symbol: focus,
+      instrument,
+      quote: market.quote(focus),
+      last: tape.last,
+      change: tape.last === null ? null : (tape.last / instrument.priorClose - 1) * 100,
+      volume: tape.volume,
+      vwap: vwapOf(tape),
+      premarketHigh: tape.premarketHigh,
+      premarketLow: tape.premarketLow,
+      dayHigh: tape.high,
+      dayLow: tape.low,
+      ...market.depth(focus, 5),
+      prints: tape.recent.slice(-24).reverse(),
+      forming: forming ?? null,
     };
   }
 
   function peeked(text: string): Peeked {
     const { readings, problem } = peek(engine, text, focus);
     return {
-      text, problem, sayBack: readings.map((r) => r.sayBack), warnings: readings.flatMap((r) => r.warnings), facts: readings[0]?.facts ?? null,
-      addsRisk: readings.some((r) => r.addsRisk), staged: readings.some((r) => r.staged),
+      text,
+      problem,
+      sayBack: readings.map((r) => r.sayBack),
+      warnings: readings.flatMap((r) => r.warnings),
+      facts: readings[0]?.facts ?? null,
+      addsRisk: readings.some((r) => r.addsRisk),
+      staged: readings.some((r) => r.staged),
     };
   }
 }

@@ -1,2 +1,2 @@
-export { type AccountRules, type AccountView, DEFAULT_ACCOUNT, accountView } from './account.ts';
-export { DEFAULT_FEES, type FeeTable, commissionFor } from './fees.ts';
+export { type AccountRules, type AccountView, accountView, DEFAULT_ACCOUNT } from './account.ts';
+export { commissionFor, DEFAULT_FEES, type FeeTable } from './fees.ts';

@@ -1,12 +1,36 @@
-import { type FeeTable, commissionFor } from '../account/index.ts';
+import { commissionFor, type FeeTable } from '../account/index.ts';
 import type { Quote } from '../market/index.ts';
 import {
-  type Money, type Price, type SessionKind, type Side, type Sign, formatPrice, money, opposite, roundToTick, sideOf, signOf, tickSize, unreachable,
+  formatPrice,
+  type Money,
+  money,
+  opposite,
+  type Price,
+  roundToTick,
+  type SessionKind,
+  type Side,
+  type Sign,
+  sideOf,
+  signOf,
+  tickSize,
+  unreachable,
 } from '../units/index.ts';
 import { allot, exitPrice, openOfGroup, stopPriceOf, wantedExits } from './exits.ts';
 import {
-  type ExecType, type ExitGroup, type Fill, type Intent, type Order, type OrderEvent, type OrderType, type Role, type Trade, type VenueCommand, averageEntry,
-  isLive, openOf, positionOf,
+  averageEntry,
+  type ExecType,
+  type ExitGroup,
+  type Fill,
+  type Intent,
+  isLive,
+  type Order,
+  type OrderEvent,
+  type OrderType,
+  openOf,
+  positionOf,
+  type Role,
+  type Trade,
+  type VenueCommand,
 } from './types.ts';
 
 /** Everything the broker knows. Records in it are replaced, never changed. */
@@ -26,7 +50,16 @@ export interface Broker {
 }
 
 export const createBroker = (fees: FeeTable): Broker => ({
-  nextOrder: 1, nextTrade: 1, nextFill: 1, nextVenue: 1, byVenue: {}, orders: {}, groups: {}, trades: {}, fills: [], fees,
+  nextOrder: 1,
+  nextTrade: 1,
+  nextFill: 1,
+  nextVenue: 1,
+  byVenue: {},
+  orders: {},
+  groups: {},
+  trades: {},
+  fills: [],
+  fees,
 });
 
 /** What the broker may look at while it decides. */
@@ -93,7 +126,12 @@ export function watches(b: Broker, symbol: string): boolean {
 export const liveOrders = (b: Broker): Order[] => Object.values(b.orders).filter(isLive);
 
 interface Draft {
-  b: { -readonly [K in keyof Broker]: Broker[K] } & { byVenue: Record<number, number>; orders: Record<number, Order>; groups: Record<number, ExitGroup>; trades: Record<number, Trade> };
+  b: { -readonly [K in keyof Broker]: Broker[K] } & {
+    byVenue: Record<number, number>;
+    orders: Record<number, Order>;
+    groups: Record<number, ExitGroup>;
+    trades: Record<number, Trade>;
+  };
   context: BrokerContext;
   effects: Effects;
 }
@@ -116,10 +154,23 @@ function onIntent(d: Draft, intent: Intent): void {
       if (intent.plan) {
         const n = intent.plan.targets.length;
         d.b.groups[order.id] = {
-          entryId: order.id, tradeId: trade.id, symbol: intent.symbol, sign: signOf(intent.side), plan: intent.plan, entered: 0, notional: 0,
-          targetFilled: new Array<number>(n).fill(0), stopFilled: 0, byHand: 0, stopMoved: null,
-          targetMoved: new Array<Price | null>(n).fill(null), targetDropped: new Array<boolean>(n).fill(false),
-          stopDropped: false, breakevenDone: false, triggered: false, riskPerShare: null,
+          entryId: order.id,
+          tradeId: trade.id,
+          symbol: intent.symbol,
+          sign: signOf(intent.side),
+          plan: intent.plan,
+          entered: 0,
+          notional: 0,
+          targetFilled: new Array<number>(n).fill(0),
+          stopFilled: 0,
+          byHand: 0,
+          stopMoved: null,
+          targetMoved: new Array<Price | null>(n).fill(null),
+          targetDropped: new Array<boolean>(n).fill(false),
+          stopDropped: false,
+          breakevenDone: false,
+          triggered: false,
+          riskPerShare: null,
         };
       }
       activate(d, order.id);
@@ -192,7 +243,19 @@ function onFill(d: Draft, venueId: number, at: Price, qty: number, liquidity: 'a
   put(d, { ...o, filled, notional, commission, status: done ? 'Filled' : 'PartiallyFilled', venueId: done ? null : o.venueId });
   d.b.fills = [
     ...d.b.fills,
-    { id: d.b.nextFill++, orderId: o.id, tradeId: o.tradeId, symbol: o.symbol, side: o.side, role: o.role, at: d.context.now, price: at, qty, liquidity, commission: charged },
+    {
+      id: d.b.nextFill++,
+      orderId: o.id,
+      tradeId: o.tradeId,
+      symbol: o.symbol,
+      side: o.side,
+      role: o.role,
+      at: d.context.now,
+      price: at,
+      qty,
+      liquidity,
+      commission: charged,
+    },
   ];
   bookTrade(d, o, at, qty, charged);
   bookGroup(d, o, at, qty);
@@ -207,8 +270,14 @@ function bookTrade(d: Draft, o: Order, at: Price, qty: number, charged: Money): 
   const commission = money(t.commission + charged);
   if (o.role === 'entry') {
     d.b.trades[t.id] = {
-      ...t, status: 'open', entered: t.entered + qty, entryNotional: t.entryNotional + at * qty, commission,
-      openedAt: t.openedAt ?? d.context.now, best: t.best ?? at, worst: t.worst ?? at,
+      ...t,
+      status: 'open',
+      entered: t.entered + qty,
+      entryNotional: t.entryNotional + at * qty,
+      commission,
+      openedAt: t.openedAt ?? d.context.now,
+      best: t.best ?? at,
+      worst: t.worst ?? at,
     };
   } else d.b.trades[t.id] = { ...t, exited: t.exited + qty, exitNotional: t.exitNotional + at * qty, commission };
 }
@@ -226,7 +295,9 @@ function bookGroup(d: Draft, o: Order, at: Price, qty: number): void {
     next.riskPerShare = first === null ? null : first.kind === 'distance' ? first.units : Math.abs(average - first.price);
     d.b.groups[g.entryId] = next;
     const t = d.b.trades[g.tradeId] as Trade;
-    const risk = Object.values(d.b.groups).filter((x) => x.tradeId === t.id).reduce((a, x) => a + (x.riskPerShare ?? 0) * x.entered, 0);
+    const risk = Object.values(d.b.groups)
+      .filter((x) => x.tradeId === t.id)
+      .reduce((a, x) => a + (x.riskPerShare ?? 0) * x.entered, 0);
     d.b.trades[t.id] = { ...t, risk: risk > 0 ? money(Math.round(risk)) : null };
   } else if (o.role === 'target') {
     d.b.groups[g.entryId] = { ...g, targetFilled: g.targetFilled.map((f, i) => (i === o.targetIndex ? f + qty : f)) };
@@ -289,7 +360,9 @@ function reconcile(d: Draft, tradeId: number): void {
   if (t.status !== 'open') return;
   const groups = groupsOf(d, tradeId);
   const covered = groups.reduce((a, g) => a + openOfGroup(g), 0);
-  const byHand = ordersOf(d, tradeId).filter((o) => o.role === 'close').reduce((a, o) => a + openOf(o), 0);
+  const byHand = ordersOf(d, tradeId)
+    .filter((o) => o.role === 'close')
+    .reduce((a, o) => a + openOf(o), 0);
   let toReserve = Math.max(0, byHand - Math.max(0, positionOf(t) - covered));
   const later: (() => void)[] = [];
   for (const g of [...groups].reverse()) {
@@ -309,7 +382,14 @@ function reconcile(d: Draft, tradeId: number): void {
 }
 
 function align(
-  d: Draft, g: ExitGroup, o: Order | undefined, role: 'target' | 'stop', index: number | null, open: number, at: Price | null, later: (() => void)[],
+  d: Draft,
+  g: ExitGroup,
+  o: Order | undefined,
+  role: 'target' | 'stop',
+  index: number | null,
+  open: number,
+  at: Price | null,
+  later: (() => void)[],
 ): void {
   if (open === 0 || at === null) {
     if (o) cancelOrder(d, o.id, g.triggered ? 'its stop was triggered' : 'no shares are left for it');
@@ -318,8 +398,17 @@ function align(
   if (!o) {
     later.push(() => {
       const order = addOrder(d, {
-        symbol: g.symbol, side: opposite(sideOf(g.sign)), type: role === 'target' ? 'Limit' : 'Stop', qty: open, limit: role === 'target' ? at : null,
-        stop: role === 'stop' ? at : null, extended: g.plan.extended, tradeId: g.tradeId, role, groupId: g.entryId, targetIndex: index,
+        symbol: g.symbol,
+        side: opposite(sideOf(g.sign)),
+        type: role === 'target' ? 'Limit' : 'Stop',
+        qty: open,
+        limit: role === 'target' ? at : null,
+        stop: role === 'stop' ? at : null,
+        extended: g.plan.extended,
+        tradeId: g.tradeId,
+        role,
+        groupId: g.entryId,
+        targetIndex: index,
       });
       activate(d, order.id);
     });
@@ -349,7 +438,10 @@ function breakevenAfterTarget(d: Draft, o: Order): void {
   const g = d.b.groups[o.groupId ?? -1];
   const after = g?.plan.breakeven?.after;
   if (!g || g.breakevenDone || after?.kind !== 'target' || after.index !== o.targetIndex) return;
-  const due = allot(g.plan.targets.map((t) => t.part), g.entered)[after.index] as number;
+  const due = allot(
+    g.plan.targets.map((t) => t.part),
+    g.entered,
+  )[after.index] as number;
   if ((g.targetFilled[after.index] as number) >= due) toBreakeven(d, g);
 }
 
@@ -465,12 +557,41 @@ function cancelOrder(d: Draft, id: number, why: string): void {
   if (t.status === 'pending' && !ordersOf(d, t.id).some(isLive)) d.b.trades[t.id] = { ...t, status: 'canceled' };
 }
 
-type NewOrder = { symbol: string; side: Side; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean; tradeId: number; role: Role; groupId: number | null; targetIndex: number | null };
+type NewOrder = {
+  symbol: string;
+  side: Side;
+  type: OrderType;
+  qty: number;
+  limit: Price | null;
+  stop: Price | null;
+  extended: boolean;
+  tradeId: number;
+  role: Role;
+  groupId: number | null;
+  targetIndex: number | null;
+};
 
 function addOrder(d: Draft, n: NewOrder): Order {
   const order: Order = {
-    id: d.b.nextOrder++, tradeId: n.tradeId, groupId: n.groupId, targetIndex: n.targetIndex, symbol: n.symbol, side: n.side, role: n.role, type: n.type,
-    qty: n.qty, filled: 0, notional: 0, limit: n.limit, stop: n.stop, extended: n.extended, status: 'New', venueId: null, at: d.context.now, reason: '', commission: money(0),
+    id: d.b.nextOrder++,
+    tradeId: n.tradeId,
+    groupId: n.groupId,
+    targetIndex: n.targetIndex,
+    symbol: n.symbol,
+    side: n.side,
+    role: n.role,
+    type: n.type,
+    qty: n.qty,
+    filled: 0,
+    notional: 0,
+    limit: n.limit,
+    stop: n.stop,
+    extended: n.extended,
+    status: 'New',
+    venueId: null,
+    at: d.context.now,
+    reason: '',
+    commission: money(0),
   };
   put(d, order);
   return order;
@@ -496,8 +617,21 @@ function tradeFor(d: Draft, symbol: string, sign: Sign, sentence: string): Trade
 
 function newTrade(d: Draft, symbol: string, sign: Sign, sentence: string): Trade {
   const trade: Trade = {
-    id: d.b.nextTrade++, symbol, sign, status: 'pending', entered: 0, entryNotional: 0, exited: 0, exitNotional: 0, commission: money(0), risk: null,
-    openedAt: null, closedAt: null, best: null, worst: null, sentence,
+    id: d.b.nextTrade++,
+    symbol,
+    sign,
+    status: 'pending',
+    entered: 0,
+    entryNotional: 0,
+    exited: 0,
+    exitNotional: 0,
+    commission: money(0),
+    risk: null,
+    openedAt: null,
+    closedAt: null,
+    best: null,
+    worst: null,
+    sentence,
   };
   d.b.trades[trade.id] = trade;
   return trade;
@@ -526,4 +660,3 @@ export function profitOf(t: Trade, mark: number | null): { realized: number; unr
     unrealized: mark === null ? 0 : t.sign * (mark - average) * positionOf(t),
   };
 }
-

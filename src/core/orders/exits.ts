@@ -40,7 +40,10 @@ export interface WantedExits {
 export function wantedExits(g: ExitGroup, reserved: number): WantedExits {
   const open = openOfGroup(g);
   const average = g.entered === 0 ? null : g.notional / g.entered;
-  const allotted = allot(g.plan.targets.map((t) => t.part), g.entered);
+  const allotted = allot(
+    g.plan.targets.map((t) => t.part),
+    g.entered,
+  );
   let room = g.triggered ? 0 : Math.max(0, open - reserved);
   const targets = g.plan.targets.map((t, i) => {
     const wish = g.targetDropped[i] ? 0 : Math.max(0, (allotted[i] as number) - (g.targetFilled[i] as number));

@@ -107,7 +107,18 @@ export interface Fill {
 
 /** What the trader asks for, every number decided. Made by the script room, obeyed by the broker. */
 export type Intent =
-  | { kind: 'entry'; symbol: string; side: Side; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean; plan: ExitPlan | null; sentence: string }
+  | {
+      kind: 'entry';
+      symbol: string;
+      side: Side;
+      type: OrderType;
+      qty: number;
+      limit: Price | null;
+      stop: Price | null;
+      extended: boolean;
+      plan: ExitPlan | null;
+      sentence: string;
+    }
   | { kind: 'close'; symbol: string; side: Side; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean }
   | { kind: 'move'; orderId: number; to: Price }
   | { kind: 'cancel'; orderIds: number[] };

@@ -1,1 +1,1 @@
-export { type TradeReview, reviewTrade } from './trade.ts';
+export { reviewTrade, type TradeReview } from './trade.ts';

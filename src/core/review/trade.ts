@@ -1,4 +1,4 @@
-import { type Fill, type Trade, averageEntry, profitOf } from '../orders/index.ts';
+import { averageEntry, type Fill, profitOf, type Trade } from '../orders/index.ts';
 
 /** A trade as the journal shows it. Money and prices in 1/10,000 dollar, times in ms after midnight. */
 export interface TradeReview {

@@ -39,16 +39,55 @@ export function usualShareBy(now: number): number {
 
 export const SCAN_FIELDS: readonly ScanField[] = [
   { name: 'price', label: 'Price', unit: 'dollars', meaning: 'The last trade.', of: (i) => (i.tape.last === null ? null : i.tape.last / 10_000) },
-  { name: 'gap', label: 'Gap', unit: 'percent', meaning: 'Before the open: last ÷ prior close − 1. After it: opening price ÷ prior close − 1.', of: (i) => percent(i.tape.open ?? i.tape.last, i.instrument.priorClose) },
+  {
+    name: 'gap',
+    label: 'Gap',
+    unit: 'percent',
+    meaning: 'Before the open: last ÷ prior close − 1. After it: opening price ÷ prior close − 1.',
+    of: (i) => percent(i.tape.open ?? i.tape.last, i.instrument.priorClose),
+  },
   { name: 'change', label: 'Change', unit: 'percent', meaning: 'Last ÷ prior close − 1.', of: (i) => percent(i.tape.last, i.instrument.priorClose) },
   { name: 'premarket volume', label: 'Pre-mkt vol', unit: 'shares', meaning: 'Shares traded from 04:00 to 09:30.', of: (i) => i.tape.premarketVolume },
   { name: 'volume', label: 'Volume', unit: 'shares', meaning: 'Shares traded today.', of: (i) => i.tape.volume },
   { name: 'dollar volume', label: '$ volume', unit: 'dollars', meaning: 'Sum of price × shares today.', of: (i) => i.tape.turnover / 10_000 },
-  { name: 'relative volume', label: 'Rel vol', unit: 'times', meaning: 'Volume ÷ what usually has traded by this minute of the day.', of: (i) => { const usual = i.instrument.averageVolume * usualShareBy(i.now); return usual === 0 ? null : i.tape.volume / usual; } },
+  {
+    name: 'relative volume',
+    label: 'Rel vol',
+    unit: 'times',
+    meaning: 'Volume ÷ what usually has traded by this minute of the day.',
+    of: (i) => {
+      const usual = i.instrument.averageVolume * usualShareBy(i.now);
+      return usual === 0 ? null : i.tape.volume / usual;
+    },
+  },
   { name: 'float', label: 'Float', unit: 'shares', meaning: 'Shares free to trade.', of: (i) => i.instrument.float },
   { name: 'float turnover', label: 'Float turned', unit: 'times', meaning: 'Volume today ÷ float.', of: (i) => i.tape.volume / i.instrument.float },
-  { name: 'spread', label: 'Spread', unit: 'cents', meaning: 'Ask − bid.', of: (i) => (i.quote.bid === null || i.quote.ask === null ? null : (i.quote.ask - i.quote.bid) / 100) },
-  { name: 'from premarket high', label: 'To pre-mkt high', unit: 'percent', meaning: 'Last ÷ pre-market high − 1; below zero while under it.', of: (i) => (i.tape.premarketHigh === null ? null : percent(i.tape.last, i.tape.premarketHigh)) },
-  { name: 'from vwap', label: 'To VWAP', unit: 'percent', meaning: 'Last ÷ VWAP of the day − 1.', of: (i) => (i.tape.volume === 0 ? null : percent(i.tape.last, i.tape.turnover / i.tape.volume)) },
-  { name: 'news age', label: 'News', unit: 'minutes', meaning: 'Minutes since the newest news of today.', of: (i) => (i.newsAt === null ? null : Math.floor((i.now - i.newsAt) / MINUTE)) },
+  {
+    name: 'spread',
+    label: 'Spread',
+    unit: 'cents',
+    meaning: 'Ask − bid.',
+    of: (i) => (i.quote.bid === null || i.quote.ask === null ? null : (i.quote.ask - i.quote.bid) / 100),
+  },
+  {
+    name: 'from premarket high',
+    label: 'To pre-mkt high',
+    unit: 'percent',
+    meaning: 'Last ÷ pre-market high − 1; below zero while under it.',
+    of: (i) => (i.tape.premarketHigh === null ? null : percent(i.tape.last, i.tape.premarketHigh)),
+  },
+  {
+    name: 'from vwap',
+    label: 'To VWAP',
+    unit: 'percent',
+    meaning: 'Last ÷ VWAP of the day − 1.',
+    of: (i) => (i.tape.volume === 0 ? null : percent(i.tape.last, i.tape.turnover / i.tape.volume)),
+  },
+  {
+    name: 'news age',
+    label: 'News',
+    unit: 'minutes',
+    meaning: 'Minutes since the newest news of today.',
+    of: (i) => (i.newsAt === null ? null : Math.floor((i.now - i.newsAt) / MINUTE)),
+  },
 ];

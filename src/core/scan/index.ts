@@ -1,2 +1,2 @@
 export { SCAN_FIELDS, type ScanField, type ScanInput, usualShareBy } from './fields.ts';
-export { type ScanRow, clauseCounts, columnOf, passes, rank, rowOf } from './rank.ts';
+export { clauseCounts, columnOf, passes, rank, rowOf, type ScanRow } from './rank.ts';

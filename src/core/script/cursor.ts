@@ -1,4 +1,4 @@
-import { type SyntaxProblem, nearestWord } from './problems.ts';
+import { nearestWord, type SyntaxProblem } from './problems.ts';
 import type { Token } from './tokens.ts';
 
 /** Thrown inside the parser to leave a line that cannot be read; never leaves this folder. */

@@ -1,4 +1,4 @@
-import { type Cursor, Unreadable, cursor, done, peekToken, refuse, takeNumber, takeWords } from './cursor.ts';
+import { type Cursor, cursor, done, peekToken, refuse, takeNumber, takeWords, Unreadable } from './cursor.ts';
 import type { SyntaxProblem } from './problems.ts';
 import { type Token, tokenize } from './tokens.ts';
 import type { Exit, ExitPlace, Line, Offset, Part, PriceBase, PriceExpr, Pricing, Script, Size, Statement } from './tree.ts';
@@ -142,10 +142,7 @@ function parseSize(c: Cursor, closing: boolean): Size {
   const shares = takeNumber(c, '');
   if (shares && Number.isInteger(shares.value) && shares.value > 0) return { kind: 'shares', shares: shares.value };
   if (shares) c.at--;
-  return refuse(c, closing ? 'how much: half, all, 25% or shares (100)' : 'a size: shares (400), money ($2,500) or risk (risk 1R)', [
-    'risk',
-    ...PART_WORDS,
-  ]);
+  return refuse(c, closing ? 'how much: half, all, 25% or shares (100)' : 'a size: shares (400), money ($2,500) or risk (risk 1R)', ['risk', ...PART_WORDS]);
 }
 
 function takePart(c: Cursor): Part | null {

@@ -1,5 +1,5 @@
 import type { Instrument, Quote } from '../market/index.ts';
-import { CENT, PRICE_SCALE, type Price, type Sign, formatPrice, roundToTick, tickSize, unreachable } from '../units/index.ts';
+import { CENT, formatPrice, PRICE_SCALE, type Price, roundToTick, type Sign, tickSize, unreachable } from '../units/index.ts';
 import { printPrice } from './print.ts';
 import type { Offset, PriceBase, PriceExpr } from './tree.ts';
 

@@ -140,8 +140,7 @@ export function printRule(r: ScanRule): string {
   }
 }
 
-const wrap = (r: ScanRule, bracket: boolean): string =>
-  bracket && (r.kind === 'and' || r.kind === 'or') ? `(${printRule(r)})` : printRule(r);
+const wrap = (r: ScanRule, bracket: boolean): string => (bracket && (r.kind === 'and' || r.kind === 'or') ? `(${printRule(r)})` : printRule(r));
 
 function printScanNumber(n: ScanNumber): string {
   const unit = n.unit ? UNIT_TEXT[n.unit] : '';

@@ -20,9 +20,7 @@ export type SyntaxProblem = { span: Span } & (
 export function explain(p: SyntaxProblem): string {
   switch (p.code) {
     case 'unknown word':
-      return p.nearest
-        ? `“${p.word}” is not known here. Did you mean “${p.nearest}”?`
-        : `“${p.word}” is not known here. Expected ${p.expected}.`;
+      return p.nearest ? `“${p.word}” is not known here. Did you mean “${p.nearest}”?` : `“${p.word}” is not known here. Expected ${p.expected}.`;
     case 'missing':
       return p.after ? `After “${p.after}” there should be ${p.expected}.` : `There should be ${p.expected} here.`;
     case 'unfit unit':

@@ -1,4 +1,4 @@
-import { type Cursor, Unreadable, cursor, done, peekToken, refuse, takeWords } from './cursor.ts';
+import { type Cursor, cursor, done, peekToken, refuse, takeWords, Unreadable } from './cursor.ts';
 import type { SyntaxProblem } from './problems.ts';
 import { type Token, tokenize } from './tokens.ts';
 import type { Comparison, ScanNumber, ScanRule, ScanUnit } from './tree.ts';
@@ -89,7 +89,17 @@ function parseNumber(c: Cursor, field: RuleField): ScanNumber {
   if (t?.kind !== 'number' && t?.kind !== 'money') return refuse(c, `a value such as ${UNIT_EXAMPLE[field.unit]}`);
   c.at++;
   const unit: ScanUnit | null =
-    t.kind === 'money' ? 'dollars' : t.suffix === '%' ? 'percent' : t.suffix === 'c' ? 'cents' : t.suffix === 'm' ? 'minutes' : t.suffix === 'x' ? 'times' : null;
+    t.kind === 'money'
+      ? 'dollars'
+      : t.suffix === '%'
+        ? 'percent'
+        : t.suffix === 'c'
+          ? 'cents'
+          : t.suffix === 'm'
+            ? 'minutes'
+            : t.suffix === 'x'
+              ? 'times'
+              : null;
   if ((unit && unit !== field.unit) || t.suffix === 'R') {
     throw new Unreadable({
       code: 'wrong field unit',

@@ -1,11 +1,33 @@
-import { type AccountRules, type AccountView, type FeeTable, commissionFor } from '../account/index.ts';
+import { type AccountRules, type AccountView, commissionFor, type FeeTable } from '../account/index.ts';
 import {
-  type Broker, type ExitPlan, type Intent, type Order, type OrderType, type Trade, isLive, liveOrders, openOf, positionOf, collar, allot,
+  allot,
+  type Broker,
+  collar,
+  type ExitPlan,
+  type Intent,
+  isLive,
+  liveOrders,
+  type Order,
+  type OrderType,
+  openOf,
+  positionOf,
+  type Trade,
 } from '../orders/index.ts';
 import {
-  type Money, type Price, type SessionKind, type Side, formatMoney, formatPrice, money, moneyFromDollars, roundToTick, sideOf, signOf, unreachable,
+  formatMoney,
+  formatPrice,
+  type Money,
+  money,
+  moneyFromDollars,
+  type Price,
+  roundToTick,
+  type SessionKind,
+  type Side,
+  sideOf,
+  signOf,
+  unreachable,
 } from '../units/index.ts';
-import { type SymbolView, described, distanceValue, limitPrice, literal, priceValue } from './prices.ts';
+import { described, distanceValue, limitPrice, literal, priceValue, type SymbolView } from './prices.ts';
 import { printPrice, printStatement } from './print.ts';
 import type { Exit, Pricing, Statement } from './tree.ts';
 
@@ -24,8 +46,21 @@ export interface RunContext {
 /** Why a sentence cannot go now: the rule, the value seen and what would pass, in one sentence. */
 export interface RunProblem {
   code:
-    | 'no focus' | 'unknown symbol' | 'unknown price' | 'nothing to close' | 'wrong way' | 'stop side' | 'limit side' | 'size zero' | 'buying power'
-    | 'most shares' | 'collar' | 'market hours' | 'no such order' | 'no stop' | 'opposite order';
+    | 'no focus'
+    | 'unknown symbol'
+    | 'unknown price'
+    | 'nothing to close'
+    | 'wrong way'
+    | 'stop side'
+    | 'limit side'
+    | 'size zero'
+    | 'buying power'
+    | 'most shares'
+    | 'collar'
+    | 'market hours'
+    | 'no such order'
+    | 'no stop'
+    | 'opposite order';
   text: string;
 }
 
@@ -70,7 +105,16 @@ const refuse = (code: RunProblem['code'], text: string): never => {
  * say-back and tests all use this function; sending comes after.
  */
 export function readStatement(s: Statement, c: RunContext): Reading {
-  const reading: Reading = { intents: [], problems: [], warnings: [], sayBack: printStatement(s), facts: null, symbol: null, addsRisk: false, staged: 'staged' in s && s.staged };
+  const reading: Reading = {
+    intents: [],
+    problems: [],
+    warnings: [],
+    sayBack: printStatement(s),
+    facts: null,
+    symbol: null,
+    addsRisk: false,
+    staged: 'staged' in s && s.staged,
+  };
   try {
     switch (s.kind) {
       case 'entry':
@@ -127,7 +171,10 @@ function priceOrder(p: Pricing, side: Side, v: SymbolView, c: RunContext, closin
     case 'market': {
       if (c.session !== 'regular') {
         const touch = side === 'buy' ? 'ask' : 'bid';
-        refuse('market hours', `Market orders work in the regular session (09:30–16:00); it is ${c.session} now. A marketable limit would do: at ${touch} ${side === 'buy' ? '+' : '-'} 3c extended.`);
+        refuse(
+          'market hours',
+          `Market orders work in the regular session (09:30–16:00); it is ${c.session} now. A marketable limit would do: at ${touch} ${side === 'buy' ? '+' : '-'} 3c extended.`,
+        );
       }
       const expected = (side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last ?? refuse('unknown price', `${v.symbol} has neither a quote nor a trade yet.`);
       return { type: 'Market', limit: null, stop: null, expected, shown: p };
@@ -143,14 +190,23 @@ function priceOrder(p: Pricing, side: Side, v: SymbolView, c: RunContext, closin
       if (p.way !== wanted) refuse('stop side', `A ${side} stop waits ${wanted} the market: write “${wanted} ${printPrice(p.trigger)}”.`);
       const stop = roundToTick(raw, side === 'buy' ? 'up' : 'down');
       if (v.last !== null && signOf(side) * (stop - v.last) <= 0) {
-        refuse('stop side', `The stop ${described(p.trigger, raw)} must be ${wanted} the last price ${formatPrice(v.last)}, or it would go at once.${closing ? '' : ` To enter now: at ${side === 'buy' ? 'ask + 3c' : 'bid - 3c'}.`}`);
+        refuse(
+          'stop side',
+          `The stop ${described(p.trigger, raw)} must be ${wanted} the last price ${formatPrice(v.last)}, or it would go at once.${closing ? '' : ` To enter now: at ${side === 'buy' ? 'ask + 3c' : 'bid - 3c'}.`}`,
+        );
       }
       const limit = p.limit ? limitPrice(value(p.limit, v), side) : null;
       if (limit !== null && signOf(side) * (limit - stop) < 0) {
-        refuse('limit side', `The limit ${formatPrice(limit)} of a ${side} stop must be at ${formatPrice(stop)} or ${side === 'buy' ? 'above' : 'below'}; try ${wanted} ${formatPrice(stop)} limit ${formatPrice(stop + signOf(side) * 800)}.`);
+        refuse(
+          'limit side',
+          `The limit ${formatPrice(limit)} of a ${side} stop must be at ${formatPrice(stop)} or ${side === 'buy' ? 'above' : 'below'}; try ${wanted} ${formatPrice(stop)} limit ${formatPrice(stop + signOf(side) * 800)}.`,
+        );
       }
       return {
-        type: limit === null ? 'Stop' : 'StopLimit', limit, stop, expected: limit ?? stop,
+        type: limit === null ? 'Stop' : 'StopLimit',
+        limit,
+        stop,
+        expected: limit ?? stop,
         shown: { kind: 'stop', way: p.way, trigger: literal(stop), limit: limit === null ? null : literal(limit) },
       };
     }
@@ -166,7 +222,10 @@ function checkCollar(limit: Price, side: Side, v: SymbolView, c: RunContext): vo
   const beyond = ((limit - from) / from) * signOf(side) * 100;
   if (beyond > c.rules.collarPercent) {
     const most = collar(side, v.quote, v.last);
-    refuse('collar', `Price collar: ${formatPrice(limit)} is ${beyond.toFixed(1)} % through the ${side === 'buy' ? 'ask' : 'bid'} ${formatPrice(from)}; at most ${c.rules.collarPercent} % passes, that is ${formatPrice(most ?? from)}.`);
+    refuse(
+      'collar',
+      `Price collar: ${formatPrice(limit)} is ${beyond.toFixed(1)} % through the ${side === 'buy' ? 'ask' : 'bid'} ${formatPrice(from)}; at most ${c.rules.collarPercent} % passes, that is ${formatPrice(most ?? from)}.`,
+    );
   }
 }
 
@@ -191,18 +250,45 @@ function readEntry(s: EntryStatement, c: RunContext, out: Reading): void {
   const stop = plan?.stop ? (plan.stop.kind === 'at' ? plan.stop.price : roundToTick(Math.max(1, priced.expected - signOf(side) * plan.stop.units))) : null;
   const cost = money(priced.expected * qty);
   out.facts = {
-    side, qty, price: priced.expected, stop, cost, risk: perShare === null ? null : money(Math.round(perShare * qty)),
-    r: perShare === null ? null : (perShare * qty) / c.rules.riskUnit, reward: rewardOf(plan, priced.expected, side, qty, perShare),
+    side,
+    qty,
+    price: priced.expected,
+    stop,
+    cost,
+    risk: perShare === null ? null : money(Math.round(perShare * qty)),
+    r: perShare === null ? null : (perShare * qty) / c.rules.riskUnit,
+    reward: rewardOf(plan, priced.expected, side, qty, perShare),
     commission: money(2 * commissionFor(c.fees, qty, cost)),
   };
-  out.sayBack = printStatement({ ...s, size: { kind: 'shares', shares: qty }, symbol: v.symbol, pricing: priced.shown, exits: sayExits(s.exits, plan, priced.expected, side, perShare) });
+  out.sayBack = printStatement({
+    ...s,
+    size: { kind: 'shares', shares: qty },
+    symbol: v.symbol,
+    pricing: priced.shown,
+    exits: sayExits(s.exits, plan, priced.expected, side, perShare),
+  });
   if (qty > c.rules.mostShares) refuse('most shares', `Guard on size: ${qty} shares; at most ${c.rules.mostShares} pass. Lower the size or widen the stop.`);
   if (cost > c.account.buyingPower) {
-    refuse('buying power', `Buying power: this needs ${formatMoney(cost)}, you have ${formatMoney(c.account.buyingPower)}; at most ${Math.floor(c.account.buyingPower / priced.expected)} shares pass.`);
+    refuse(
+      'buying power',
+      `Buying power: this needs ${formatMoney(cost)}, you have ${formatMoney(c.account.buyingPower)}; at most ${Math.floor(c.account.buyingPower / priced.expected)} shares pass.`,
+    );
   }
   if (!s.extended && c.session !== 'regular') out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
-  if (out.facts.reward !== null && out.facts.reward <= out.facts.commission) out.warnings.push(`Costs of ${formatMoney(out.facts.commission)} eat the planned gain of ${formatMoney(out.facts.reward)}.`);
-  out.intents.push({ kind: 'entry', symbol: v.symbol, side, type: priced.type, qty, limit: priced.limit, stop: priced.stop, extended: s.extended, plan, sentence: printStatement(s) });
+  if (out.facts.reward !== null && out.facts.reward <= out.facts.commission)
+    out.warnings.push(`Costs of ${formatMoney(out.facts.commission)} eat the planned gain of ${formatMoney(out.facts.reward)}.`);
+  out.intents.push({
+    kind: 'entry',
+    symbol: v.symbol,
+    side,
+    type: priced.type,
+    qty,
+    limit: priced.limit,
+    stop: priced.stop,
+    extended: s.extended,
+    plan,
+    sentence: printStatement(s),
+  });
 }
 
 function sharesFor(s: EntryStatement, at: Price, perShare: number | null, c: RunContext): number {
@@ -234,17 +320,20 @@ function resolvePlan(exits: Exit[], expected: Price, side: Side, extended: boole
       case 'stop': {
         if (e.place.kind === 'at') {
           const at = roundToTick(value(e.place.price, v), sign === 1 ? 'down' : 'up');
-          if (sign * (expected - at) <= 0) refuse('stop side', `The stop ${formatPrice(at)} must be ${sign === 1 ? 'below' : 'above'} the entry at ${formatPrice(expected)}.`);
+          if (sign * (expected - at) <= 0)
+            refuse('stop side', `The stop ${formatPrice(at)} must be ${sign === 1 ? 'below' : 'above'} the entry at ${formatPrice(expected)}.`);
           plan.stop = { kind: 'at', price: at };
         } else {
           const units = distanceValue(e.place.by, expected, null) ?? 0;
-          if (units <= 0 || units >= expected) refuse('stop side', `A stop ${formatPrice(units)} away from ${formatPrice(expected)} leaves no price to sell at. Use a smaller distance.`);
+          if (units <= 0 || units >= expected)
+            refuse('stop side', `A stop ${formatPrice(units)} away from ${formatPrice(expected)} leaves no price to sell at. Use a smaller distance.`);
           plan.stop = { kind: 'distance', units };
         }
         break;
       }
       case 'target':
-        if (e.place.kind === 'at') plan.targets.push({ place: { kind: 'at', price: limitPrice(value(e.place.price, v), sideOf(sign === 1 ? -1 : 1)) }, part: e.part });
+        if (e.place.kind === 'at')
+          plan.targets.push({ place: { kind: 'at', price: limitPrice(value(e.place.price, v), sideOf(sign === 1 ? -1 : 1)) }, part: e.part });
         else if (e.place.by.unit === 'R') plan.targets.push({ place: { kind: 'R', r: e.place.by.value }, part: e.part });
         else plan.targets.push({ place: { kind: 'distance', units: distanceValue(e.place.by, expected, null) ?? 0 }, part: e.part });
         break;
@@ -252,9 +341,11 @@ function resolvePlan(exits: Exit[], expected: Price, side: Side, extended: boole
         plan.breakeven = {
           plusCosts: e.plusCosts,
           after:
-            e.after.kind === 'target' ? { kind: 'target', index: e.after.number - 1 }
-            : e.after.by.unit === 'R' ? { kind: 'R', r: e.after.by.value }
-            : { kind: 'distance', units: distanceValue(e.after.by, expected, null) ?? 0 },
+            e.after.kind === 'target'
+              ? { kind: 'target', index: e.after.number - 1 }
+              : e.after.by.unit === 'R'
+                ? { kind: 'R', r: e.after.by.value }
+                : { kind: 'distance', units: distanceValue(e.after.by, expected, null) ?? 0 },
         };
         break;
       default:
@@ -271,7 +362,10 @@ function targetUnits(place: ExitPlan['targets'][number]['place'], expected: numb
 
 function rewardOf(plan: ExitPlan | null, expected: Price, side: Side, qty: number, perShare: number | null): Money | null {
   if (!plan || plan.targets.length === 0) return null;
-  const shares = allot(plan.targets.map((t) => t.part), qty);
+  const shares = allot(
+    plan.targets.map((t) => t.part),
+    qty,
+  );
   return money(Math.round(plan.targets.reduce((a, t, i) => a + (shares[i] as number) * targetUnits(t.place, expected, side, perShare), 0)));
 }
 
@@ -290,16 +384,36 @@ function readClose(s: Extract<Statement, { kind: 'close' }>, c: RunContext, out:
   out.symbol = v.symbol;
   const trade = openTradeOf(c.broker, v.symbol) ?? refuse('nothing to close', `No position in ${v.symbol} to close.`);
   const wrong = (s.verb === 'sell' && trade.sign === -1) || (s.verb === 'cover' && trade.sign === 1);
-  if (wrong) refuse('wrong way', `You are ${trade.sign === 1 ? 'long' : 'short'} ${v.symbol}: ${s.verb === 'sell' ? 'cover' : 'sell'} closes it, ${s.verb} would not.`);
+  if (wrong)
+    refuse('wrong way', `You are ${trade.sign === 1 ? 'long' : 'short'} ${v.symbol}: ${s.verb === 'sell' ? 'cover' : 'sell'} closes it, ${s.verb} would not.`);
   const side = sideOf(trade.sign === 1 ? -1 : 1);
-  const held = liveOrders(c.broker).filter((o) => o.tradeId === trade.id && o.role === 'close').reduce((a, o) => a + openOf(o), 0);
+  const held = liveOrders(c.broker)
+    .filter((o) => o.tradeId === trade.id && o.role === 'close')
+    .reduce((a, o) => a + openOf(o), 0);
   const free = positionOf(trade) - held;
-  const asked = s.size.kind === 'shares' ? s.size.shares : s.size.kind === 'part' ? (s.size.part.kind === 'all' ? positionOf(trade) : Math.max(1, Math.floor((positionOf(trade) * s.size.part.num) / s.size.part.den))) : 0;
+  const asked =
+    s.size.kind === 'shares'
+      ? s.size.shares
+      : s.size.kind === 'part'
+        ? s.size.part.kind === 'all'
+          ? positionOf(trade)
+          : Math.max(1, Math.floor((positionOf(trade) * s.size.part.num) / s.size.part.den))
+        : 0;
   const qty = Math.min(asked, free);
   if (qty < 1) refuse('nothing to close', `All ${positionOf(trade)} ${v.symbol} are already in closing orders. Cancel one of them first: cancel last.`);
   if (asked > free) out.warnings.push(`Reduce-only: ${qty} shares, because that is all there is to close.`);
   const priced = priceOrder(s.pricing, side, v, c, true);
-  out.facts = { side, qty, price: priced.expected, stop: null, cost: money(priced.expected * qty), risk: null, r: null, reward: null, commission: commissionFor(c.fees, qty, priced.expected * qty) };
+  out.facts = {
+    side,
+    qty,
+    price: priced.expected,
+    stop: null,
+    cost: money(priced.expected * qty),
+    risk: null,
+    r: null,
+    reward: null,
+    commission: commissionFor(c.fees, qty, priced.expected * qty),
+  };
   const extended = s.extended || c.session !== 'regular';
   out.sayBack = printStatement({ ...s, size: { kind: 'shares', shares: qty }, symbol: v.symbol, pricing: priced.shown, extended });
   out.intents.push({ kind: 'close', symbol: v.symbol, side, type: priced.type, qty, limit: priced.limit, stop: priced.stop, extended });
@@ -321,7 +435,8 @@ function readMoveOrder(s: Extract<Statement, { kind: 'move order' }>, c: RunCont
   const v = viewOf(o.symbol, c);
   out.symbol = v.symbol;
   const now = (o.stop !== null && o.venueId === null ? o.stop : o.limit) ?? refuse('no such order', `Order ${o.id} goes at market; it has no price to move.`);
-  const to = s.by.kind === 'to' ? value(s.by.price, v) : now + (s.by.kind === 'up' ? 1 : -1) * (distanceValue(s.by.by, now, v.trade?.riskPerShare ?? null) ?? 0);
+  const to =
+    s.by.kind === 'to' ? value(s.by.price, v) : now + (s.by.kind === 'up' ? 1 : -1) * (distanceValue(s.by.by, now, v.trade?.riskPerShare ?? null) ?? 0);
   const intent = moveTo(o, to, v);
   checkMovedLimit(o, intent.to, v, c);
   out.intents.push(intent);
@@ -338,7 +453,10 @@ function moveTo(o: Order, raw: number, v: SymbolView): Extract<Intent, { kind: '
   if (!waits) return { kind: 'move', orderId: o.id, to: limitPrice(raw, o.side) };
   const to = roundToTick(raw, o.side === 'buy' ? 'up' : 'down');
   if (v.last !== null && signOf(o.side) * (to - v.last) <= 0) {
-    refuse('stop side', `A ${o.side} stop at ${formatPrice(to)} would go at once: ${v.symbol} last traded at ${formatPrice(v.last)}. Put it ${o.side === 'buy' ? 'above' : 'below'} that, or use flatten.`);
+    refuse(
+      'stop side',
+      `A ${o.side} stop at ${formatPrice(to)} would go at once: ${v.symbol} last traded at ${formatPrice(v.last)}. Put it ${o.side === 'buy' ? 'above' : 'below'} that, or use flatten.`,
+    );
   }
   return { kind: 'move', orderId: o.id, to };
 }
@@ -380,7 +498,9 @@ function readCancel(s: Extract<Statement, { kind: 'cancel' }>, c: RunContext, ou
 
 function readFlatten(s: Extract<Statement, { kind: 'flatten' }>, c: RunContext, out: Reading): void {
   const symbols = s.everything
-    ? Object.values(c.broker.trades).filter((t) => t.status === 'open').map((t) => t.symbol)
+    ? Object.values(c.broker.trades)
+        .filter((t) => t.status === 'open')
+        .map((t) => t.symbol)
     : [viewOf(s.symbol, c).symbol];
   const parts: string[] = [];
   for (const symbol of symbols) {
@@ -396,6 +516,7 @@ function readFlatten(s: Extract<Statement, { kind: 'flatten' }>, c: RunContext, 
     parts.push(`${side} ${positionOf(trade)} ${symbol} ${regular ? 'at market' : `at ${formatPrice(limit ?? 0)} or better`}`);
   }
   out.symbol = s.everything ? null : (symbols[0] ?? null);
-  if (out.intents.length === 0) refuse('nothing to close', s.everything ? 'Nothing is open and nothing is working.' : `Nothing is open or working in ${symbols[0]}.`);
+  if (out.intents.length === 0)
+    refuse('nothing to close', s.everything ? 'Nothing is open and nothing is working.' : `Nothing is open or working in ${symbols[0]}.`);
   out.sayBack = parts.length > 0 ? `${printStatement(s)} (${parts.join('; ')})` : `${printStatement(s)} (cancels what waits)`;
 }

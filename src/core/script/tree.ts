@@ -21,8 +21,22 @@ export interface Offset {
 }
 
 export type PriceName =
-  | 'bid' | 'ask' | 'mid' | 'last' | 'open' | 'vwap' | 'entry' | 'breakeven' | 'stop'
-  | 'prior close' | 'prior high' | 'prior low' | 'day high' | 'day low' | 'premarket high' | 'premarket low';
+  | 'bid'
+  | 'ask'
+  | 'mid'
+  | 'last'
+  | 'open'
+  | 'vwap'
+  | 'entry'
+  | 'breakeven'
+  | 'stop'
+  | 'prior close'
+  | 'prior high'
+  | 'prior low'
+  | 'day high'
+  | 'day low'
+  | 'premarket high'
+  | 'premarket low';
 
 export type PriceBase =
   | { kind: 'name'; name: PriceName }

@@ -1,6 +1,6 @@
-import { PRICE_SCALE, type Price, REGULAR_CLOSE, REGULAR_OPEN, type Side, roundToTick, tickSize } from '../units/index.ts';
-import { type Book, type MatchSink, bestAsk, bestBid, cancel, createBook, openQty, submit } from '../venue/index.ts';
-import { type Random, below, createRandom, exponential, normal, uniform } from './random.ts';
+import { PRICE_SCALE, type Price, REGULAR_CLOSE, REGULAR_OPEN, roundToTick, type Side, tickSize } from '../units/index.ts';
+import { type Book, bestAsk, bestBid, cancel, createBook, type MatchSink, openQty, submit } from '../venue/index.ts';
+import { below, createRandom, exponential, normal, type Random, uniform } from './random.ts';
 import type { SymbolPlan } from './scenario.ts';
 
 /**

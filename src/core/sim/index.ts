@@ -1,4 +1,15 @@
 export {
-  type Market, type TraderReport, aheadOf, createMarket, depthOf, hasSymbol, pullOrder, quoteOf, sendOrder, shrinkOrder, stepMarket, tapeOf,
+  aheadOf,
+  createMarket,
+  depthOf,
+  hasSymbol,
+  type Market,
+  pullOrder,
+  quoteOf,
+  sendOrder,
+  shrinkOrder,
+  stepMarket,
+  type TraderReport,
+  tapeOf,
 } from './market.ts';
-export { type Scenario, type SymbolPlan, demoDay } from './scenario.ts';
+export { demoDay, type Scenario, type SymbolPlan } from './scenario.ts';

@@ -1,9 +1,21 @@
-import { type Print, type Quote, type Tape, createTape, record } from '../market/index.ts';
+import { createTape, type Print, type Quote, record, type Tape } from '../market/index.ts';
 import { PRE_OPEN, type Price, type Side } from '../units/index.ts';
 import {
-  type DepthLevel, type MatchSink, type Owner, askSize, bestAsk, bestBid, bidSize, cancel, depth, openQty, queueAhead, reduce, submit,
+  askSize,
+  bestAsk,
+  bestBid,
+  bidSize,
+  cancel,
+  type DepthLevel,
+  depth,
+  type MatchSink,
+  type Owner,
+  openQty,
+  queueAhead,
+  reduce,
+  submit,
 } from '../venue/index.ts';
-import { type Crowd, act, createCrowd } from './crowd.ts';
+import { act, type Crowd, createCrowd } from './crowd.ts';
 import type { Scenario } from './scenario.ts';
 
 /** What the trader's own orders hear from the exchange. `id` is the number the trader gave. */
@@ -108,8 +120,7 @@ export function tapeOf(market: Market, symbol: string): Tape {
 
 export const hasSymbol = (market: Market, symbol: string): boolean => market.index.has(symbol);
 
-export const openShares = (market: Market, symbol: string, id: number): number =>
-  openQty((market.crowds[numberOf(market, symbol)] as Crowd).book, id);
+export const openShares = (market: Market, symbol: string, id: number): number => openQty((market.crowds[numberOf(market, symbol)] as Crowd).book, id);
 
 function numberOf(market: Market, symbol: string): number {
   const i = market.index.get(symbol);

@@ -1,5 +1,5 @@
 import type { Price, Side } from '../units/index.ts';
-import { type Ladder, cover, createLadder, nextDown, nextUp, priceOfTick, tickOf } from './ladder.ts';
+import { cover, createLadder, type Ladder, nextDown, nextUp, priceOfTick, tickOf } from './ladder.ts';
 
 /** Who entered an order: 0 is the simulated crowd, 1 the trader. */
 export type Owner = 0 | 1;
@@ -99,16 +99,7 @@ export function queueAhead(b: Book, id: number): number | null {
  * the same trader takes the resting one out instead (common practice).
  * @returns shares left unfilled, or −1 when the price lies too far away to be held.
  */
-export function submit(
-  b: Book,
-  id: number,
-  side: Side,
-  limit: Price,
-  qty: number,
-  owner: Owner,
-  rest: boolean,
-  sink: MatchSink,
-): number {
+export function submit(b: Book, id: number, side: Side, limit: Price, qty: number, owner: Owner, rest: boolean, sink: MatchSink): number {
   const tick = tickOf(limit);
   if (rest && !widen(b, tick)) return -1;
   const buy = side === 'buy';

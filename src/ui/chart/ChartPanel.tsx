@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { CartesianGrid, ComposedChart, XAxis, YAxis, usePlotArea, useXAxisScale, useYAxisScale } from 'recharts';
+import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale, XAxis, YAxis } from 'recharts';
 import { vwapLine } from '@/core/market';
 import { tradeOf } from '../desk/trade-view';
 import { avg, clock } from '../format';
@@ -52,27 +52,78 @@ export function ChartPanel() {
       <div className="flex items-center gap-2 px-3 py-1">
         <h2 className="heading">{symbol} candles</h2>
         {([1, 5] as const).map((m) => (
-          <button key={m} type="button" className="btn num px-2 py-0.5 text-[13px]" aria-pressed={minutes === m} onClick={() => set({ chartMinutes: m })}>{m} min</button>
+          <button key={m} type="button" className="btn num px-2 py-0.5 text-[13px]" aria-pressed={minutes === m} onClick={() => set({ chartMinutes: m })}>
+            {m} min
+          </button>
         ))}
-        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-label="Earlier candles" disabled={from === 0} onClick={() => setBack((b) => b + 30)}>◂</button>
-        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-label="Later candles" disabled={back === 0} onClick={() => setBack((b) => Math.max(0, b - 30))}>▸</button>
+        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-label="Earlier candles" disabled={from === 0} onClick={() => setBack((b) => b + 30)}>
+          ◂
+        </button>
+        <button
+          type="button"
+          className="btn px-2 py-0.5 text-[13px]"
+          aria-label="Later candles"
+          disabled={back === 0}
+          onClick={() => setBack((b) => Math.max(0, b - 30))}
+        >
+          ▸
+        </button>
         <span className="ml-auto flex gap-4 text-[13px] text-quiet">
-          <span><span className="text-condition">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span></span>
-          <span>┄ pre-market high <span className="num text-text">{avg(premarketHigh)}</span> low <span className="num text-text">{avg(premarketLow)}</span></span>
+          <span>
+            <span className="text-condition">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span>
+          </span>
+          <span>
+            ┄ pre-market high <span className="num text-text">{avg(premarketHigh)}</span> low <span className="num text-text">{avg(premarketLow)}</span>
+          </span>
         </span>
       </div>
       <div ref={box} className="relative min-h-0 grow">
         {width > 0 && (
           <ComposedChart data={EMPTY} width={width} height={height} accessibilityLayer={false} margin={{ top: 4, right: 0, bottom: 0, left: 6 }}>
             <CartesianGrid stroke="var(--line)" strokeOpacity={0.5} vertical={false} />
-            <XAxis dataKey="index" type="number" domain={xDomain} allowDataOverflow ticks={xTicks} interval={0} niceTicks="none" height={20} stroke="var(--line)" tick={{ fill: 'var(--quiet)', fontSize: 12 }} tickFormatter={(i: number) => (all[i] ? clock(all[i].start, 'minutes') : '')} />
-            <YAxis type="number" orientation="right" domain={range} allowDataOverflow ticks={priceTicks(range, Math.max(3, Math.floor(height / 45)))} interval={0} niceTicks="none" width={58} stroke="var(--line)" tick={{ fill: 'var(--quiet)', fontSize: 12, fontFamily: 'var(--font-mono)' }} tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 4 : 2)} />
+            <XAxis
+              dataKey="index"
+              type="number"
+              domain={xDomain}
+              allowDataOverflow
+              ticks={xTicks}
+              interval={0}
+              niceTicks="none"
+              height={20}
+              stroke="var(--line)"
+              tick={{ fill: 'var(--quiet)', fontSize: 12 }}
+              tickFormatter={(i: number) => (all[i] ? clock(all[i].start, 'minutes') : '')}
+            />
+            <YAxis
+              type="number"
+              orientation="right"
+              domain={range}
+              allowDataOverflow
+              ticks={priceTicks(range, Math.max(3, Math.floor(height / 45)))}
+              interval={0}
+              niceTicks="none"
+              width={58}
+              stroke="var(--line)"
+              tick={{ fill: 'var(--quiet)', fontSize: 12, fontFamily: 'var(--font-mono)' }}
+              tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 4 : 2)}
+            />
             <HistoryLayer candles={shown} from={from} vwap={vwap} levels={[premarketHigh, premarketLow]} />
             <Bridge publish={setFrame} step={(width - 64) / (SHOWN + ROOM_RIGHT + 1)} />
           </ComposedChart>
         )}
-        {frame && width > 0 && <LiveLayer frame={frame} width={width} height={height} index={back === 0 ? all.length : null} minutes={minutes} lastClosed={all[all.length - 1] ?? null} />}
-        {all.length === 0 && <p className="absolute inset-0 p-4 text-quiet">No minute of {symbol} has finished yet. Let time run, or choose a symbol that trades.</p>}
+        {frame && width > 0 && (
+          <LiveLayer
+            frame={frame}
+            width={width}
+            height={height}
+            index={back === 0 ? all.length : null}
+            minutes={minutes}
+            lastClosed={all[all.length - 1] ?? null}
+          />
+        )}
+        {all.length === 0 && (
+          <p className="absolute inset-0 p-4 text-quiet">No minute of {symbol} has finished yet. Let time run, or choose a symbol that trades.</p>
+        )}
       </div>
     </section>
   );

@@ -38,10 +38,15 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, le
   });
   return (
     <g clipPath={undefined}>
-      <clipPath id="plot"><rect x={plot.x} y={plot.y} width={plot.width} height={plot.height} /></clipPath>
+      <clipPath id="plot">
+        <rect x={plot.x} y={plot.y} width={plot.width} height={plot.height} />
+      </clipPath>
       <g clipPath="url(#plot)">
         <path d={volume} fill="var(--line)" />
-        {levels.map((p, k) => p !== null && <path key={k === 0 ? 'high' : 'low'} d={`M${plot.x} ${py(p)}H${plot.x + plot.width}`} stroke="var(--quiet)" strokeDasharray="2 4" />)}
+        {levels.map(
+          (p, k) =>
+            p !== null && <path key={k === 0 ? 'high' : 'low'} d={`M${plot.x} ${py(p)}H${plot.x + plot.width}`} stroke="var(--quiet)" strokeDasharray="2 4" />,
+        )}
         <path d={average} fill="none" stroke="var(--condition)" strokeWidth={1.5} />
         <path d={up} fill="none" stroke="var(--up)" strokeWidth={1.2} />
         <path d={down} fill="var(--down)" stroke="var(--down)" strokeWidth={1} />
@@ -51,4 +56,5 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, le
 });
 
 /** A candle body; a flat one is still a line. */
-export const box = (cx: number, half: number, a: number, b: number): string => `M${cx - half} ${a}H${cx + half}V${Math.abs(a - b) < 1 ? a + 1 : b}H${cx - half}Z`;
+export const box = (cx: number, half: number, a: number, b: number): string =>
+  `M${cx - half} ${a}H${cx + half}V${Math.abs(a - b) < 1 ? a + 1 : b}H${cx - half}Z`;

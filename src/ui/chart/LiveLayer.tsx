@@ -3,11 +3,11 @@
 import { memo, useEffect, useRef } from 'react';
 import { averageEntry } from '@/core/orders';
 import { startDrag, stepBy } from '../desk/drag';
-import { type OrderLine, lineColour, tradeOf } from '../desk/trade-view';
+import { lineColour, type OrderLine, tradeOf } from '../desk/trade-view';
 import { px } from '../format';
 import { useSession } from '../session';
-import type { Candle } from './candles';
 import type { Frame } from './ChartPanel';
+import type { Candle } from './candles';
 import { box } from './HistoryLayer';
 
 interface Props {
@@ -35,10 +35,14 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
       {entry !== null && (
         <g>
           <line x1={frame.plot.x} x2={frame.plot.x + frame.plot.width} y1={frame.y(entry)} y2={frame.y(entry)} stroke="var(--text)" strokeDasharray="1 3" />
-          <text x={frame.plot.x + 4} y={frame.y(entry) - 3} fill="var(--text)" fontSize={12}>entry</text>
+          <text x={frame.plot.x + 4} y={frame.y(entry) - 3} fill="var(--text)" fontSize={12}>
+            entry
+          </text>
         </g>
       )}
-      {view?.lines.map((l) => <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />)}
+      {view?.lines.map((l) => (
+        <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
+      ))}
     </svg>
   );
 });
@@ -51,7 +55,7 @@ function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt
   if (y < plot.y - 1 || y > plot.y + plot.height + 1) return null;
   const colour = lineColour(line.role);
   const label = `${line.label} ${line.open} · ${px(price)}`;
-  const wide = label.length * 7.4 + 10;
+  const wide = label.length * 7.6 + 12;
   return (
     <g
       role="slider"
@@ -68,9 +72,19 @@ function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt
       }}
     >
       <rect x={plot.x} y={y - 5} width={plot.width} height={10} fill="transparent" />
-      <line x1={plot.x} x2={plot.x + plot.width} y1={y} y2={y} stroke={colour} strokeWidth={drag === null ? 1.4 : 2.4} strokeDasharray={line.sleeping ? '6 5' : undefined} />
+      <line
+        x1={plot.x}
+        x2={plot.x + plot.width}
+        y1={y}
+        y2={y}
+        stroke={colour}
+        strokeWidth={drag === null ? 1.4 : 2.4}
+        strokeDasharray={line.sleeping ? '6 5' : undefined}
+      />
       <rect x={plot.x + plot.width - wide - 2} y={y - 9} width={wide} height={18} rx={2} fill="var(--panel)" stroke={colour} />
-      <text x={plot.x + plot.width - wide + 3} y={y + 4} fill={colour} fontSize={12} fontFamily="var(--font-mono)">{label}</text>
+      <text x={plot.x + plot.width - wide + 3} y={y + 4} fill={colour} fontSize={12} fontFamily="var(--font-mono)">
+        {label}
+      </text>
     </g>
   );
 }
@@ -97,7 +111,8 @@ function FormingCandle({ frame, index, minutes, lastClosed }: Props) {
       if (!f || index === null) return body.current?.setAttribute('d', '');
       const width = minutes * 60_000;
       const joins = lastClosed !== null && f.start - (f.start % width) === lastClosed.start;
-      const c = joins && lastClosed ? { open: lastClosed.open, high: Math.max(lastClosed.high, f.high), low: Math.min(lastClosed.low, f.low), close: f.close } : f;
+      const c =
+        joins && lastClosed ? { open: lastClosed.open, high: Math.max(lastClosed.high, f.high), low: Math.min(lastClosed.low, f.low), close: f.close } : f;
       const cx = frame.x(joins ? index - 1 : index);
       const half = Math.max(1, frame.step * 0.34);
       const rises = c.close >= c.open;

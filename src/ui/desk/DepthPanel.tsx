@@ -18,7 +18,10 @@ export function DepthPanel() {
     return (
       <tr key={l.price} className="relative">
         <td className="relative w-1/2 py-[2px] pr-3 text-right">
-          <span className={`absolute inset-y-[3px] right-1 ${side === 'bid' ? 'bg-up' : 'bg-down'} opacity-25`} style={{ width: `${(l.qty / widest) * 90}%` }} />
+          <span
+            className={`absolute inset-y-[3px] right-1 ${side === 'bid' ? 'bg-up' : 'bg-down'} opacity-25`}
+            style={{ width: `${(l.qty / widest) * 90}%` }}
+          />
           <span className="relative">{count(l.qty)}</span>
         </td>
         <td className={`py-[2px] text-right ${side === 'bid' ? 'text-up' : 'text-down'}`}>{px(l.price)}</td>
@@ -37,7 +40,9 @@ export function DepthPanel() {
           {[...focus.asks].reverse().map((l) => row(l, 'ask'))}
           <tr>
             <td colSpan={3} className="border-y border-line py-[2px] text-center text-[12px] text-quiet">
-              {bid !== null && ask !== null ? `spread ${((ask - bid) / 100).toFixed(0)}c · ${(((ask - bid) / ask) * 10_000).toFixed(0)} bp` : 'one side is empty'}
+              {bid !== null && ask !== null
+                ? `spread ${((ask - bid) / 100).toFixed(0)}c · ${(((ask - bid) / ask) * 10_000).toFixed(0)} bp`
+                : 'one side is empty'}
             </td>
           </tr>
           {focus.bids.map((l) => row(l, 'bid'))}
@@ -52,7 +57,9 @@ export function DepthPanel() {
             {focus.prints.map((p, i) => (
               <tr key={`${p.at}-${focus.volume}-${i}`} className={p.aggressor === 'buy' ? 'text-up' : 'text-down'}>
                 <td className="text-quiet">{clock(p.at)}</td>
-                <td className="text-right">{p.aggressor === 'buy' ? '▲' : '▼'} {px(p.price)}</td>
+                <td className="text-right">
+                  {p.aggressor === 'buy' ? '▲' : '▼'} {px(p.price)}
+                </td>
                 <td className="text-right text-text">{count(p.qty)}</td>
               </tr>
             ))}

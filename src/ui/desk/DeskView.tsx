@@ -9,7 +9,11 @@ import { TradeBand } from './TradeBand';
 
 const ChartPanel = dynamic(() => import('../chart/ChartPanel').then((m) => m.ChartPanel), {
   ssr: false,
-  loading: () => <section className="panel p-3 text-quiet" aria-label="Chart">The chart is loading.</section>,
+  loading: () => (
+    <section className="panel p-3 text-quiet" aria-label="Chart">
+      The chart is loading.
+    </section>
+  ),
 });
 
 /** The Desk: the trade, the chart, the market, the sentence and the rack on one screen. */
@@ -17,14 +21,18 @@ export function DeskView() {
   return (
     <main className="grid h-full grid-cols-[1fr_228px_236px] grid-rows-[auto_1fr_auto] gap-1.5 p-1.5">
       <h1 className="sr-only">Desk</h1>
-      <div className="col-span-3"><TradeBand /></div>
+      <div className="col-span-3">
+        <TradeBand />
+      </div>
       <ChartPanel />
       <DepthPanel />
       <div className="grid min-h-0 grid-rows-[1fr_auto] gap-1.5">
         <Shortlist />
         <Sentence />
       </div>
-      <div className="col-span-3"><Rack /></div>
+      <div className="col-span-3">
+        <Rack />
+      </div>
     </main>
   );
 }

@@ -5,7 +5,7 @@ import { averageEntry } from '@/core/orders';
 import { px, signed } from '../format';
 import { useSession } from '../session';
 import { startDrag, stepBy } from './drag';
-import { type OrderLine, lineColour, type tradeOf } from './trade-view';
+import { lineColour, type OrderLine, type tradeOf } from './trade-view';
 
 /** The R ruler: from the stop to the last target, the live price moving on it, exits as handles. */
 export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>>; last: number | null }) {
@@ -32,7 +32,14 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
     <div ref={box} className="relative mt-1 h-[58px] select-none" aria-label="R ruler" role="group">
       <div className="absolute inset-x-0 top-[30px] h-[3px] bg-line" />
       {entry !== null && last !== null && (
-        <div className="absolute top-[28px] h-[7px] opacity-60" style={{ left: `min(${place(entry)}, ${place(last)})`, width: `max(${place(last)} - ${place(entry)}, ${place(entry)} - ${place(last)})`, background: trade.sign * (last - entry) >= 0 ? 'var(--up)' : 'var(--down)' }} />
+        <div
+          className="absolute top-[28px] h-[7px] opacity-60"
+          style={{
+            left: `min(${place(entry)}, ${place(last)})`,
+            width: `max(${place(last)} - ${place(entry)}, ${place(entry)} - ${place(last)})`,
+            background: trade.sign * (last - entry) >= 0 ? 'var(--up)' : 'var(--down)',
+          }}
+        />
       )}
       {marks.map((m) => (
         <span key={m.r} className="num absolute top-[34px] -translate-x-1/2 text-[12px] text-quiet" style={{ left: place(m.price) }}>
@@ -40,7 +47,14 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
         </span>
       ))}
       {lines.map((l) => (
-        <Handle key={l.id} line={l} price={drag?.orderId === l.id ? drag.price : l.price} left={place(drag?.orderId === l.id ? drag.price : l.price)} r={rAt(drag?.orderId === l.id ? drag.price : l.price)} priceAt={priceAt} />
+        <Handle
+          key={l.id}
+          line={l}
+          price={drag?.orderId === l.id ? drag.price : l.price}
+          left={place(drag?.orderId === l.id ? drag.price : l.price)}
+          r={rAt(drag?.orderId === l.id ? drag.price : l.price)}
+          priceAt={priceAt}
+        />
       ))}
       {last !== null && <span className="pointer-events-none absolute top-[16px] h-[30px] w-[3px] -translate-x-1/2 bg-text" style={{ left: place(last) }} />}
     </div>
@@ -65,8 +79,13 @@ function Handle({ line, price, left, r, priceAt }: { line: OrderLine; price: num
         e.preventDefault();
       }}
     >
-      <span className="num text-[12px] leading-4 whitespace-nowrap">{line.label} {line.open} · {px(price)}</span>
-      <span className="h-[24px] w-[5px] rounded-sm" style={{ background: line.sleeping ? 'transparent' : lineColour(line.role), border: `1px solid ${lineColour(line.role)}` }} />
+      <span className="num text-[12px] leading-4 whitespace-nowrap">
+        {line.label} {line.open} · {px(price)}
+      </span>
+      <span
+        className="h-[24px] w-[5px] rounded-sm"
+        style={{ background: line.sleeping ? 'transparent' : lineColour(line.role), border: `1px solid ${lineColour(line.role)}` }}
+      />
     </button>
   );
 }

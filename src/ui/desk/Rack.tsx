@@ -16,7 +16,12 @@ export function Rack() {
     void ask({ kind: 'rack', scripts: onRack.map((s) => s.text) });
     return () => void ask({ kind: 'rack', scripts: [] });
   }, [onRack]);
-  if (onRack.length === 0) return <section className="panel px-3 py-3 text-quiet" aria-label="Rack">The rack is empty. In Keys, tick “on the rack” for a script.</section>;
+  if (onRack.length === 0)
+    return (
+      <section className="panel px-3 py-3 text-quiet" aria-label="Rack">
+        The rack is empty. In Keys, tick “on the rack” for a script.
+      </section>
+    );
   return (
     <section className="panel flex gap-1.5 overflow-x-auto p-1.5" aria-label="Rack">
       {onRack.map((s) => {
@@ -30,7 +35,11 @@ export function Rack() {
             onMouseEnter={() => useSession.getState().sayBack.kind === 'peek' && void peekAt(s.text, s.name)}
           >
             <span className="flex items-baseline gap-2">
-              {s.chord && <kbd className={`num rounded border px-1.5 font-bold ${keysOn ? 'border-focus text-focus' : 'border-line text-quiet line-through'}`}>{chordText(s.chord)}</kbd>}
+              {s.chord && (
+                <kbd className={`num rounded border px-1.5 font-bold ${keysOn ? 'border-focus text-focus' : 'border-line text-quiet line-through'}`}>
+                  {chordText(s.chord)}
+                </kbd>
+              )}
               <span className="truncate font-semibold">{s.name}</span>
             </span>
             <span className="num mt-0.5 block truncate text-[13px] text-quiet">{short(peeked)}</span>

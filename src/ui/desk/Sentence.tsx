@@ -15,7 +15,9 @@ export function Sentence() {
         void act(text, 'ticket', 'Ticket');
       }}
     >
-      <label className="heading block" htmlFor="sentence">Ticket: an order sentence</label>
+      <label className="heading block" htmlFor="sentence">
+        Ticket: an order sentence
+      </label>
       <textarea
         id="sentence"
         className="field num mt-1 h-[84px] w-full resize-none text-[13px]"
@@ -29,8 +31,12 @@ export function Sentence() {
         }}
       />
       <div className="mt-1 flex gap-2">
-        <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>Peek</button>
-        <button type="submit" className="btn grow">Send (Ctrl+Enter)</button>
+        <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>
+          Peek
+        </button>
+        <button type="submit" className="btn grow">
+          Send (Ctrl+Enter)
+        </button>
       </div>
     </form>
   );

@@ -3,9 +3,9 @@
 import Link from 'next/link';
 import { columnOf } from '@/core/scan';
 import { signed } from '../format';
+import { useScan } from '../scan/useScan';
 import { focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
-import { useScan } from '../scan/useScan';
 
 /** Today's shortlist; while it is empty, the leaders of the scan stand in for it. */
 export function Shortlist() {
@@ -20,7 +20,11 @@ export function Shortlist() {
       <h2 className="heading">{shortlist.length > 0 ? 'Shortlist' : 'Leaders of the scan'}</h2>
       {symbols.length === 0 && (
         <p className="pt-1 text-quiet">
-          Nothing passes the scan. <Link className="underline" href="/scan">Loosen its rule</Link>.
+          Nothing passes the scan.{' '}
+          <Link className="underline" href="/scan">
+            Loosen its rule
+          </Link>
+          .
         </p>
       )}
       <ul className="min-h-0 overflow-y-auto">
@@ -28,7 +32,12 @@ export function Shortlist() {
           const change = changeOf(symbol);
           return (
             <li key={symbol}>
-              <button type="button" aria-pressed={symbol === focus} onClick={() => void focusOn(symbol)} className={`num flex w-full justify-between px-1 py-[2px] text-left hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}>
+              <button
+                type="button"
+                aria-pressed={symbol === focus}
+                onClick={() => void focusOn(symbol)}
+                className={`num flex w-full justify-between px-1 py-[2px] text-left hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}
+              >
                 <span>{symbol}</span>
                 {change !== null && <span className={change >= 0 ? 'text-up' : 'text-down'}>{signed(change, 1, '%')}</span>}
               </button>

@@ -16,12 +16,24 @@ export function TradeBand() {
   return (
     <section className="panel px-3 py-2" aria-label="Trade card">
       <div className="flex items-baseline gap-6">
-        <span className="num text-4xl leading-10 font-bold" data-testid="last-price">{px(focus?.last)}</span>
-        {focus?.change != null && <span className={`num text-lg ${focus.change >= 0 ? 'text-up' : 'text-down'}`}>{focus.change >= 0 ? '▲' : '▼'} {signed(focus.change, 1, '%')}</span>}
+        <span className="num text-4xl leading-10 font-bold" data-testid="last-price">
+          {px(focus?.last)}
+        </span>
+        {focus?.change != null && (
+          <span className={`num text-lg ${focus.change >= 0 ? 'text-up' : 'text-down'}`}>
+            {focus.change >= 0 ? '▲' : '▼'} {signed(focus.change, 1, '%')}
+          </span>
+        )}
         <span className="num text-quiet">
           <span className="text-up">{px(focus?.quote.bid)}</span> × <span className="text-down">{px(focus?.quote.ask)}</span>
         </span>
-        {view ? <Standing view={view} last={focus?.last ?? null} /> : <span className="text-lg text-quiet" data-testid="position">flat in {focus?.symbol}</span>}
+        {view ? (
+          <Standing view={view} last={focus?.last ?? null} />
+        ) : (
+          <span className="text-lg text-quiet" data-testid="position">
+            flat in {focus?.symbol}
+          </span>
+        )}
         <span className="ml-auto flex gap-2">
           {others.map((t) => {
             const result = profitOf(t, marks?.last[t.symbol] ?? null);
@@ -34,7 +46,11 @@ export function TradeBand() {
         </span>
       </div>
       {view && <RRuler view={view} last={focus?.last ?? null} />}
-      {!view && <p className="pt-3 pb-2 text-quiet">No trade here. A key or a rack button below enters {focus?.symbol} with its exits attached; Shift and the key shows it first.</p>}
+      {!view && (
+        <p className="pt-3 pb-2 text-quiet">
+          No trade here. A key or a rack button below enters {focus?.symbol} with its exits attached; Shift and the key shows it first.
+        </p>
+      )}
     </section>
   );
 }
@@ -49,7 +65,12 @@ function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>
   const entry = averageEntry(trade);
   const covered = view.lines.filter((l) => l.role === 'stop').reduce((a, l) => a + l.open, 0);
   const atRisk = stop && entry !== null && last !== null ? trade.sign * (last - stop.price) * shares : null;
-  if (trade.status === 'pending') return <span className="text-lg" data-testid="position">{trade.sign === 1 ? 'buy' : 'short'} waits</span>;
+  if (trade.status === 'pending')
+    return (
+      <span className="text-lg" data-testid="position">
+        {trade.sign === 1 ? 'buy' : 'short'} waits
+      </span>
+    );
   return (
     <>
       <span className={`text-lg font-semibold ${trade.sign === 1 ? 'text-up' : 'text-down'}`} data-testid="position">
@@ -59,7 +80,13 @@ function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>
         {usd(total, true)} {trade.risk ? <span className="ml-2">{signed(total / trade.risk, 2, 'R')}</span> : null}
       </span>
       <span className="text-quiet">
-        {stop ? <>to the stop <span className="num text-text">{atRisk === null ? '–' : usd(-atRisk, true)}</span></> : 'no stop'}
+        {stop ? (
+          <>
+            to the stop <span className="num text-text">{atRisk === null ? '–' : usd(-atRisk, true)}</span>
+          </>
+        ) : (
+          'no stop'
+        )}
         {covered < shares && <span className="ml-2 font-semibold text-down">⚠ {shares - covered} without a stop</span>}
         {stop?.sleeping && <span className="ml-2 text-condition">stop sleeps until 09:30</span>}
       </span>

@@ -7,7 +7,7 @@ import type { Peeked } from '@/worker/protocol';
 import { chordText, px, usd } from '../format';
 import { ask } from '../session';
 import { useSettings } from '../settings';
-import { RESERVED, chordOf } from '../shell/useKeys';
+import { chordOf, RESERVED } from '../shell/useKeys';
 
 /** Keys: the scripts, what each would do now, its key, and whether it is on the rack. */
 export function KeysView() {
@@ -28,7 +28,12 @@ export function KeysView() {
         <ul className="grow">
           {scripts.map((s) => (
             <li key={s.id}>
-              <button type="button" aria-pressed={s.id === script?.id} onClick={() => setChosen(s.id)} className={`flex w-full items-baseline gap-3 px-3 py-1.5 text-left hover:bg-raised ${s.id === script?.id ? 'bg-raised' : ''}`}>
+              <button
+                type="button"
+                aria-pressed={s.id === script?.id}
+                onClick={() => setChosen(s.id)}
+                className={`flex w-full items-baseline gap-3 px-3 py-1.5 text-left hover:bg-raised ${s.id === script?.id ? 'bg-raised' : ''}`}
+              >
                 <kbd className="num w-14 shrink-0 font-bold text-focus">{chordText(s.chord) || '–'}</kbd>
                 <span className="grow">{s.name}</span>
                 <span className="text-[12px] text-quiet">{s.onRack ? 'on the rack' : ''}</span>
@@ -36,10 +41,18 @@ export function KeysView() {
             </li>
           ))}
         </ul>
-        <button type="button" className="btn m-2" onClick={add}>New script</button>
+        <button type="button" className="btn m-2" onClick={add}>
+          New script
+        </button>
       </section>
       {script ? (
-        <Editor key={script.id} script={script} others={scripts.filter((s) => s.id !== script.id)} change={(c) => change(script.id, c)} remove={() => set({ scripts: scripts.filter((s) => s.id !== script.id) })} />
+        <Editor
+          key={script.id}
+          script={script}
+          others={scripts.filter((s) => s.id !== script.id)}
+          change={(c) => change(script.id, c)}
+          remove={() => set({ scripts: scripts.filter((s) => s.id !== script.id) })}
+        />
       ) : (
         <section className="panel p-6 text-quiet">No scripts. “New script” makes one; write what it should do in a sentence.</section>
       )}
@@ -47,7 +60,17 @@ export function KeysView() {
   );
 }
 
-function Editor({ script, others, change, remove }: { script: SavedScript; others: SavedScript[]; change: (c: Partial<SavedScript>) => void; remove: () => void }) {
+function Editor({
+  script,
+  others,
+  change,
+  remove,
+}: {
+  script: SavedScript;
+  others: SavedScript[];
+  change: (c: Partial<SavedScript>) => void;
+  remove: () => void;
+}) {
   const [peeked, setPeeked] = useState<Peeked | null>(null);
   const { script: tree, problems } = parseScript(script.text);
   useEffect(() => {
@@ -71,11 +94,19 @@ function Editor({ script, others, change, remove }: { script: SavedScript; other
           <input type="checkbox" checked={script.onRack} onChange={(e) => change({ onRack: e.target.checked })} />
           on the rack
         </label>
-        <button type="button" className="btn" onClick={remove}>Delete</button>
+        <button type="button" className="btn" onClick={remove}>
+          Delete
+        </button>
       </div>
       <label className="mt-4 block">
         <span className="heading">Script</span>
-        <textarea className="field num mt-1 h-44 w-full text-[15px]" spellCheck={false} value={script.text} aria-invalid={problems.length > 0} onChange={(e) => change({ text: e.target.value || ' ' })} />
+        <textarea
+          className="field num mt-1 h-44 w-full text-[15px]"
+          spellCheck={false}
+          value={script.text}
+          aria-invalid={problems.length > 0}
+          onChange={(e) => change({ text: e.target.value || ' ' })}
+        />
       </label>
       {problems.length > 0 ? (
         <ul className="mt-2" data-testid="script-problems">
@@ -89,18 +120,30 @@ function Editor({ script, others, change, remove }: { script: SavedScript; other
         </ul>
       ) : (
         <>
-          {printScript(tree) !== script.text.trim() && <button type="button" className="btn mt-2" onClick={() => change({ text: printScript(tree) })}>Tidy the text</button>}
+          {printScript(tree) !== script.text.trim() && (
+            <button type="button" className="btn mt-2" onClick={() => change({ text: printScript(tree) })}>
+              Tidy the text
+            </button>
+          )}
           <h2 className="heading mt-4">What it would do now</h2>
           {peeked && (
             <div className="mt-1">
-              {peeked.problem !== null ? <p>Not now: {peeked.problem}</p> : <pre className="num text-[15px] whitespace-pre-wrap">{peeked.sayBack.join('\n')}</pre>}
+              {peeked.problem !== null ? (
+                <p>Not now: {peeked.problem}</p>
+              ) : (
+                <pre className="num text-[15px] whitespace-pre-wrap">{peeked.sayBack.join('\n')}</pre>
+              )}
               {peeked.facts && peeked.problem === null && (
                 <p className="mt-2 text-quiet">
                   {peeked.facts.qty} shares at {px(peeked.facts.price)} · cost {usd(peeked.facts.cost)}
                   {peeked.facts.risk !== null && ` · risk ${usd(peeked.facts.risk)} = ${peeked.facts.r?.toFixed(2)}R`} · costs {usd(peeked.facts.commission)}
                 </p>
               )}
-              {peeked.warnings.map((w) => <p key={w} className="mt-1 text-condition">⚠ {w}</p>)}
+              {peeked.warnings.map((w) => (
+                <p key={w} className="mt-1 text-condition">
+                  ⚠ {w}
+                </p>
+              ))}
             </div>
           )}
         </>

@@ -8,9 +8,15 @@ export function NotYet({ title, what, meanwhile }: { title: string; what: string
       <p className="mb-3">{what}</p>
       <p className="mb-5 text-quiet">{meanwhile}</p>
       <p className="flex gap-3">
-        <Link className="btn" href="/scan">Open the Scan</Link>
-        <Link className="btn" href="/desk">Open the Desk</Link>
-        <Link className="btn" href="/keys">Open Keys</Link>
+        <Link className="btn" href="/scan">
+          Open the Scan
+        </Link>
+        <Link className="btn" href="/desk">
+          Open the Desk
+        </Link>
+        <Link className="btn" href="/keys">
+          Open Keys
+        </Link>
       </p>
     </main>
   );

@@ -17,30 +17,93 @@ export function ReviewView() {
     <main className="grid h-full grid-rows-[auto_1fr] gap-1.5 p-1.5">
       <section className="panel flex items-center gap-6 px-3 py-2" aria-label="The day in sum">
         <h1 className="font-semibold">Review of {date}</h1>
-        <span>gross <b className="num">{usd(sum((r) => r.gross), true)}</b></span>
-        <span>commission <b className="num">{usd(sum((r) => r.commission))}</b></span>
-        <span>net <b className={`num ${sum((r) => r.net) >= 0 ? 'text-up' : 'text-down'}`}>{usd(sum((r) => r.net), true)}</b></span>
-        <span>R <b className="num">{signed(sum((r) => r.r ?? 0), 2, 'R')}</b></span>
+        <span>
+          gross{' '}
+          <b className="num">
+            {usd(
+              sum((r) => r.gross),
+              true,
+            )}
+          </b>
+        </span>
+        <span>
+          commission <b className="num">{usd(sum((r) => r.commission))}</b>
+        </span>
+        <span>
+          net{' '}
+          <b className={`num ${sum((r) => r.net) >= 0 ? 'text-up' : 'text-down'}`}>
+            {usd(
+              sum((r) => r.net),
+              true,
+            )}
+          </b>
+        </span>
+        <span>
+          R{' '}
+          <b className="num">
+            {signed(
+              sum((r) => r.r ?? 0),
+              2,
+              'R',
+            )}
+          </b>
+        </span>
         <span className="ml-auto flex gap-2">
-          <button type="button" className="btn" disabled={reviews.length === 0} onClick={() => download(`trades-${date}.csv`, 'text/csv', tradesCsv(date, reviews))}>Trades as CSV</button>
-          <button type="button" className="btn" disabled={reviews.length === 0} onClick={() => download(`executions-${date}.csv`, 'text/csv', executionsCsv(date, reviews))}>Executions as CSV</button>
-          <button type="button" className="btn" disabled={reviews.length === 0} onClick={() => download(`trades-${date}.json`, 'application/json', tradesJson(date, reviews))}>All as JSON</button>
+          <button
+            type="button"
+            className="btn"
+            disabled={reviews.length === 0}
+            onClick={() => download(`trades-${date}.csv`, 'text/csv', tradesCsv(date, reviews))}
+          >
+            Trades as CSV
+          </button>
+          <button
+            type="button"
+            className="btn"
+            disabled={reviews.length === 0}
+            onClick={() => download(`executions-${date}.csv`, 'text/csv', executionsCsv(date, reviews))}
+          >
+            Executions as CSV
+          </button>
+          <button
+            type="button"
+            className="btn"
+            disabled={reviews.length === 0}
+            onClick={() => download(`trades-${date}.json`, 'application/json', tradesJson(date, reviews))}
+          >
+            All as JSON
+          </button>
         </span>
       </section>
       {reviews.length === 0 ? (
-        <section className="panel p-6 text-quiet">Trades appear here from their first fill on: entry, exits, result after costs, and R. Enter one on the Desk.</section>
+        <section className="panel p-6 text-quiet">
+          Trades appear here from their first fill on: entry, exits, result after costs, and R. Enter one on the Desk.
+        </section>
       ) : (
         <div className="grid min-h-0 grid-cols-[1fr_420px] gap-1.5">
           <section className="panel overflow-auto" aria-label="Trades">
             <table className="plain">
               <thead>
-                <tr>{['Trade', 'Opened', 'Closed', 'Shares', 'Entry', 'Exit', 'Gross', 'Costs', 'Net', 'R'].map((h) => <th key={h} scope="col">{h}</th>)}</tr>
+                <tr>
+                  {['Trade', 'Opened', 'Closed', 'Shares', 'Entry', 'Exit', 'Gross', 'Costs', 'Net', 'R'].map((h) => (
+                    <th key={h} scope="col">
+                      {h}
+                    </th>
+                  ))}
+                </tr>
               </thead>
               <tbody className="num">
                 {reviews.map((r) => (
-                  <tr key={r.id} data-testid="trade-row" className={`cursor-pointer hover:bg-raised ${r.id === trade?.id ? 'bg-raised' : ''}`} onClick={() => setChosen(r.id)}>
+                  <tr
+                    key={r.id}
+                    data-testid="trade-row"
+                    className={`cursor-pointer hover:bg-raised ${r.id === trade?.id ? 'bg-raised' : ''}`}
+                    onClick={() => setChosen(r.id)}
+                  >
                     <td>
-                      <button type="button" className={`font-bold ${r.direction === 'long' ? 'text-up' : 'text-down'}`} onClick={() => setChosen(r.id)}>{r.direction} {r.symbol}</button>
+                      <button type="button" className={`font-bold ${r.direction === 'long' ? 'text-up' : 'text-down'}`} onClick={() => setChosen(r.id)}>
+                        {r.direction} {r.symbol}
+                      </button>
                     </td>
                     <td>{clock(r.openedAt)}</td>
                     <td>{r.closedAt === null ? 'open' : clock(r.closedAt)}</td>
@@ -67,10 +130,13 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
   const events = useSession((s) => s.book?.events.filter((e) => e.tradeId === trade.id));
   return (
     <section className="panel overflow-auto px-3 py-2" aria-label="One trade">
-      <h2 className="heading">{trade.direction} {trade.symbol}: the sentence</h2>
+      <h2 className="heading">
+        {trade.direction} {trade.symbol}: the sentence
+      </h2>
       <pre className="num mb-3 text-[13px] whitespace-pre-wrap">{trade.sentence}</pre>
       <p className="mb-3 text-quiet">
-        furthest for it <span className="num text-text">{usd(trade.mfe, true)}</span>, furthest against it <span className="num text-text">{usd(trade.mae, true)}</span>
+        furthest for it <span className="num text-text">{usd(trade.mfe, true)}</span>, furthest against it{' '}
+        <span className="num text-text">{usd(trade.mae, true)}</span>
       </p>
       <h3 className="heading">Executions</h3>
       <table className="plain num mb-3 text-[13px]">
@@ -79,7 +145,9 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
             <tr key={f.id}>
               <td>{clock(f.at, 'millis')}</td>
               <td>{f.role}</td>
-              <td>{f.side} {f.qty}</td>
+              <td>
+                {f.side} {f.qty}
+              </td>
               <td>{px(f.price)}</td>
               <td>{f.liquidity}</td>
               <td>{usd(f.commission)}</td>
@@ -90,7 +158,10 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
       <h3 className="heading">What happened</h3>
       <ol className="text-[13px]">
         {events?.map((e, i) => (
-          <li key={`${e.at}-${i}`} className="py-[1px]"><span className="num mr-2 text-quiet">{clock(e.at)}</span>{e.text}</li>
+          <li key={`${e.at}-${i}`} className="py-[1px]">
+            <span className="num mr-2 text-quiet">{clock(e.at)}</span>
+            {e.text}
+          </li>
         ))}
       </ol>
     </section>

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRef } from 'react';
-import { SCAN_FIELDS, type ScanField, columnOf } from '@/core/scan';
+import { columnOf, SCAN_FIELDS, type ScanField } from '@/core/scan';
 import { count, signed } from '../format';
 import { focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
@@ -31,7 +31,11 @@ export function ScanTable({ open }: { open: () => void }) {
         <thead>
           <tr>
             <th scope="col">Symbol</th>
-            {COLUMNS.map((f) => <th key={f.name} scope="col" title={f.meaning}>{f.label}</th>)}
+            {COLUMNS.map((f) => (
+              <th key={f.name} scope="col" title={f.meaning}>
+                {f.label}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody ref={body} className="num">
@@ -51,7 +55,8 @@ export function ScanTable({ open }: { open: () => void }) {
                 else if (e.key === 'Enter') {
                   void focusOn(r.symbol);
                   open();
-                } else if (e.code === 'KeyL') set({ shortlist: shortlist.includes(r.symbol) ? shortlist.filter((s) => s !== r.symbol) : [...shortlist, r.symbol] });
+                } else if (e.code === 'KeyL')
+                  set({ shortlist: shortlist.includes(r.symbol) ? shortlist.filter((s) => s !== r.symbol) : [...shortlist, r.symbol] });
                 else return;
                 e.preventDefault();
               }}
@@ -61,12 +66,16 @@ export function ScanTable({ open }: { open: () => void }) {
                 <span className={`font-bold ${r.symbol === focus ? 'text-focus' : ''}`}>{r.symbol}</span>
                 {shortlist.includes(r.symbol) && <span className="ml-2 text-[12px] text-quiet">shortlist</span>}
               </td>
-              {COLUMNS.map((f) => <Cell key={f.name} field={f} value={r.values[columnOf(f.name)] ?? null} />)}
+              {COLUMNS.map((f) => (
+                <Cell key={f.name} field={f} value={r.values[columnOf(f.name)] ?? null} />
+              ))}
             </tr>
           ))}
         </tbody>
       </table>
-      {rows.length === 0 && <p className="p-4 text-quiet">No symbol passes. The numbers beside the clauses above show which one is the tightest: change that one.</p>}
+      {rows.length === 0 && (
+        <p className="p-4 text-quiet">No symbol passes. The numbers beside the clauses above show which one is the tightest: change that one.</p>
+      )}
     </section>
   );
 }

@@ -33,7 +33,9 @@ export function ScanView() {
           <label>
             <span className="heading block">ranked by</span>
             <select className="field mt-1" value={scan.rankBy} onChange={(e) => set({ scan: { ...scan, rankBy: e.target.value } })}>
-              {SCAN_FIELDS.map((f) => <option key={f.name}>{f.name}</option>)}
+              {SCAN_FIELDS.map((f) => (
+                <option key={f.name}>{f.name}</option>
+              ))}
             </select>
           </label>
         </div>
@@ -47,7 +49,11 @@ export function ScanView() {
           ) : (
             <p className="text-quiet">
               {found ? `${found.rows.length} of ${found.total} symbols pass` : 'The first pass is under way.'}
-              {found?.clauses.map((c) => <span key={c.from} className="ml-4">{scan.rule.slice(c.from, c.to)}: <span className="text-text">{c.passing}</span></span>)}
+              {found?.clauses.map((c) => (
+                <span key={c.from} className="ml-4">
+                  {scan.rule.slice(c.from, c.to)}: <span className="text-text">{c.passing}</span>
+                </span>
+              ))}
             </p>
           )}
         </div>
@@ -71,15 +77,27 @@ function Candidate() {
   const digits = focus.instrument.priorClose < 10_000 ? 4 : 2;
   const p = (v: number | null) => (v === null ? '–' : (v / 10_000).toFixed(digits));
   const facts: [string, string][] = [
-    ['Pre-market high', p(focus.premarketHigh)], ['Pre-market low', p(focus.premarketLow)], ['VWAP', p(focus.vwap)],
-    ['Prior close', p(focus.instrument.priorClose)], ['Prior high', p(focus.instrument.priorHigh)], ['Prior low', p(focus.instrument.priorLow)],
-    ['Float', `${(focus.instrument.float / 1e6).toFixed(1)}M`], ['ATR (14 days)', p(focus.instrument.atr)],
+    ['Pre-market high', p(focus.premarketHigh)],
+    ['Pre-market low', p(focus.premarketLow)],
+    ['VWAP', p(focus.vwap)],
+    ['Prior close', p(focus.instrument.priorClose)],
+    ['Prior high', p(focus.instrument.priorHigh)],
+    ['Prior low', p(focus.instrument.priorLow)],
+    ['Float', `${(focus.instrument.float / 1e6).toFixed(1)}M`],
+    ['ATR (14 days)', p(focus.instrument.atr)],
   ];
   return (
     <aside className="panel overflow-y-auto px-3 py-2" aria-label="Candidate">
       <h2 className="num text-lg font-bold text-focus">{focus.symbol}</h2>
-      <p className="text-quiet">{focus.instrument.name} · {focus.instrument.sector}</p>
-      <button type="button" className="btn mt-2 w-full" aria-pressed={listed} onClick={() => set({ shortlist: listed ? shortlist.filter((s) => s !== focus.symbol) : [...shortlist, focus.symbol] })}>
+      <p className="text-quiet">
+        {focus.instrument.name} · {focus.instrument.sector}
+      </p>
+      <button
+        type="button"
+        className="btn mt-2 w-full"
+        aria-pressed={listed}
+        onClick={() => set({ shortlist: listed ? shortlist.filter((s) => s !== focus.symbol) : [...shortlist, focus.symbol] })}
+      >
         {listed ? 'Take off the shortlist' : 'Add to the shortlist'} (L)
       </button>
       <dl className="mt-3 grid grid-cols-[1fr_auto] gap-y-1">

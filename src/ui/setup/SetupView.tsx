@@ -29,7 +29,8 @@ export function SetupView() {
         <legend className="heading px-1">Ask before sending what opens or adds risk</legend>
         {(['keys', 'buttons', 'drags'] as const).map((k) => (
           <label key={k} className="mr-6">
-            <input type="checkbox" checked={confirmations[k]} onChange={(e) => set({ confirm: { ...confirmations, [k]: e.target.checked } })} /> {k === 'buttons' ? 'buttons and ticket' : k}
+            <input type="checkbox" checked={confirmations[k]} onChange={(e) => set({ confirm: { ...confirmations, [k]: e.target.checked } })} />{' '}
+            {k === 'buttons' ? 'buttons and ticket' : k}
           </label>
         ))}
         <p className="mt-2 text-quiet">Closing, moving a stop by key and canceling go at once. The guards hold either way.</p>
@@ -43,9 +44,18 @@ export function SetupView() {
       >
         <label>
           <span className="heading block">1R in dollars: what one trade may lose (now {account ? (account.riskUnit / 10_000).toFixed(2) : '–'})</span>
-          <input className="field num mt-1 mr-3 w-28" inputMode="decimal" value={risk} placeholder="60" aria-invalid={riskProblem !== ''} onChange={(e) => setRisk(e.target.value)} />
+          <input
+            className="field num mt-1 mr-3 w-28"
+            inputMode="decimal"
+            value={risk}
+            placeholder="60"
+            aria-invalid={riskProblem !== ''}
+            onChange={(e) => setRisk(e.target.value)}
+          />
         </label>
-        <button type="submit" className="btn">Set</button>
+        <button type="submit" className="btn">
+          Set
+        </button>
         {riskProblem && <p className="mt-1">⚠ {riskProblem}</p>}
       </form>
       <section className="panel px-4 py-3">
@@ -53,11 +63,17 @@ export function SetupView() {
         <p className="my-2 text-quiet">Starting again puts the time back to 09:10 and removes the orders and trades of this day. Scripts and settings stay.</p>
         {sure ? (
           <span className="flex gap-2">
-            <button type="button" className="btn" onClick={() => void ask({ kind: 'start again' }).then(() => setSure(false))}>Yes, start the day again</button>
-            <button type="button" className="btn" onClick={() => setSure(false)}>Keep it</button>
+            <button type="button" className="btn" onClick={() => void ask({ kind: 'start again' }).then(() => setSure(false))}>
+              Yes, start the day again
+            </button>
+            <button type="button" className="btn" onClick={() => setSure(false)}>
+              Keep it
+            </button>
           </span>
         ) : (
-          <button type="button" className="btn" onClick={() => setSure(true)}>Start the day again</button>
+          <button type="button" className="btn" onClick={() => setSure(true)}>
+            Start the day again
+          </button>
         )}
       </section>
     </main>

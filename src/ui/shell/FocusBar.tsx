@@ -29,7 +29,12 @@ export function FocusBar() {
     <div className="flex items-center gap-4 border-b border-line px-3 py-1">
       <nav aria-label="Views" className="flex gap-1">
         {VIEWS.map(([name, href]) => (
-          <Link key={href} href={href} aria-current={path.startsWith(href) ? 'page' : undefined} className="border-b-2 border-transparent px-2 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text">
+          <Link
+            key={href}
+            href={href}
+            aria-current={path.startsWith(href) ? 'page' : undefined}
+            className="border-b-2 border-transparent px-2 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text"
+          >
             {name}
           </Link>
         ))}
@@ -37,17 +42,26 @@ export function FocusBar() {
       <div className="ml-auto flex items-center gap-4">
         <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
           <span className="text-[12px] text-quiet">focus</span>
-          <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">{symbol}</span>
+          <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">
+            {symbol}
+          </span>
           <span className="num">{px(last)}</span>
           {change !== null && <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>{signed(change, 1, '%')}</span>}
         </span>
         {account && (
           <span className="text-[13px] text-quiet">
-            {account.name} · <span className="num text-text">{usd(account.equity)}</span> · buying power <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
-            <span className="num text-text">{usd(account.riskUnit)}</span>
+            {account.name} · <span className="num text-text">{usd(account.equity)}</span> · buying power{' '}
+            <span className="num text-text">{usd(account.buyingPower)}</span> · 1R <span className="num text-text">{usd(account.riskUnit)}</span>
           </span>
         )}
-        <button type="button" role="switch" aria-checked={keysOn} aria-label="Keys" className={`btn font-semibold ${keysOn ? 'text-focus' : 'text-quiet line-through'}`} onClick={() => set({ keysOn: !keysOn })}>
+        <button
+          type="button"
+          role="switch"
+          aria-checked={keysOn}
+          aria-label="Keys"
+          className={`btn font-semibold ${keysOn ? 'text-focus' : 'text-quiet line-through'}`}
+          onClick={() => set({ keysOn: !keysOn })}
+        >
           {keysOn ? 'Keys on' : 'Keys off'}
         </button>
       </div>

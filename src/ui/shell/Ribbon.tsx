@@ -27,21 +27,43 @@ export function Ribbon() {
   return (
     <header className="panel flex items-center gap-3 border-x-0 border-t-0 px-3 py-1.5" aria-label="Day ribbon">
       <div className="w-40 shrink-0">
-        <div className="num text-xl leading-6 font-semibold" data-testid="clock">{now === null ? '––:––:––' : clock(now)}</div>
-        <div className="text-[12px] text-quiet">{session} · {date}</div>
+        <div className="num text-xl leading-6 font-semibold" data-testid="clock">
+          {now === null ? '––:––:––' : clock(now)}
+        </div>
+        <div className="text-[12px] text-quiet">
+          {session} · {date}
+        </div>
       </div>
       <TimeLine now={now} />
       <div className="flex shrink-0 items-center gap-1" role="group" aria-label="Run time">
-        <button type="button" className="btn flex items-center gap-1" disabled={now === null} onClick={() => set(speed > 0 || jumpingTo !== null ? 0 : wanted.current)}>
+        <button
+          type="button"
+          className="btn flex items-center gap-1"
+          disabled={now === null}
+          onClick={() => set(speed > 0 || jumpingTo !== null ? 0 : wanted.current)}
+        >
           {speed > 0 || jumpingTo !== null ? <Pause size={14} aria-hidden /> : <Play size={14} aria-hidden />}
           {speed > 0 || jumpingTo !== null ? 'Pause' : 'Run'}
         </button>
         {SPEEDS.map((s) => (
-          <button key={s} type="button" className="btn num px-2" aria-pressed={speed === s} aria-label={`Run at ${s} times`} disabled={now === null} onClick={() => set(s)}>
+          <button
+            key={s}
+            type="button"
+            className="btn num px-2"
+            aria-pressed={speed === s}
+            aria-label={`Run at ${s} times`}
+            disabled={now === null}
+            onClick={() => set(s)}
+          >
             {s}×
           </button>
         ))}
-        <button type="button" className="btn flex items-center gap-1" disabled={now === null || now >= OPEN || jumpingTo !== null} onClick={() => void ask({ kind: 'jump', to: OPEN })}>
+        <button
+          type="button"
+          className="btn flex items-center gap-1"
+          disabled={now === null || now >= OPEN || jumpingTo !== null}
+          onClick={() => void ask({ kind: 'jump', to: OPEN })}
+        >
           <FastForward size={14} aria-hidden />
           {jumpingTo !== null ? `Running to ${clock(jumpingTo, 'minutes')}` : 'To the open'}
         </button>
@@ -64,11 +86,23 @@ function TimeLine({ now }: { now: number | null }) {
           {clock(h * 3_600_000, 'minutes')}
         </span>
       ))}
-      {news?.filter((n) => n.symbol === focus).map((n) => (
-        <span key={`${n.symbol}${n.at}`} title={`${clock(n.at, 'minutes')} ${n.symbol}: ${n.headline}`} className="absolute top-1 h-2 w-2 rotate-45 bg-condition" style={{ left: share(n.at) }} />
-      ))}
+      {news
+        ?.filter((n) => n.symbol === focus)
+        .map((n) => (
+          <span
+            key={`${n.symbol}${n.at}`}
+            title={`${clock(n.at, 'minutes')} ${n.symbol}: ${n.headline}`}
+            className="absolute top-1 h-2 w-2 rotate-45 bg-condition"
+            style={{ left: share(n.at) }}
+          />
+        ))}
       {fills.map((f) => (
-        <span key={f.id} title={`${clock(f.at)} ${f.side} ${f.qty} ${f.symbol}`} className={`absolute top-2 h-4 w-[2px] ${f.side === 'buy' ? 'bg-up' : 'bg-down'}`} style={{ left: share(f.at) }} />
+        <span
+          key={f.id}
+          title={`${clock(f.at)} ${f.side} ${f.qty} ${f.symbol}`}
+          className={`absolute top-2 h-4 w-[2px] ${f.side === 'buy' ? 'bg-up' : 'bg-down'}`}
+          style={{ left: share(f.at) }}
+        />
       ))}
       {now !== null && <span className="absolute top-0.5 h-7 w-[3px] bg-text" style={{ left: share(now) }} />}
     </div>

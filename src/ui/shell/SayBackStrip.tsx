@@ -22,8 +22,14 @@ export function SayBackStrip() {
       {s.kind === 'done' && (
         <p className="pt-1">
           <span className="mr-2 font-semibold">Done</span>
-          {s.lines.map((l) => <code key={l} className="num mr-4">{flat(l)}</code>)}
-          {s.warnings.map((w) => <Warning key={w} text={w} />)}
+          {s.lines.map((l) => (
+            <code key={l} className="num mr-4">
+              {flat(l)}
+            </code>
+          ))}
+          {s.warnings.map((w) => (
+            <Warning key={w} text={w} />
+          ))}
         </p>
       )}
       {s.kind === 'refused' && (
@@ -45,16 +51,39 @@ function Sentence({ lead, peeked }: { lead: string; peeked: Peeked }) {
   return (
     <p className="grow pt-1">
       <span className="mr-2 font-semibold text-focus">{lead}</span>
-      {peeked.problem !== null ? <>not go: {peeked.problem}</> : peeked.sayBack.map((l) => <code key={l} className="num mr-3">{flat(l)}</code>)}
+      {peeked.problem !== null ? (
+        <>not go: {peeked.problem}</>
+      ) : (
+        peeked.sayBack.map((l) => (
+          <code key={l} className="num mr-3">
+            {flat(l)}
+          </code>
+        ))
+      )}
       {f && peeked.problem === null && (
         <span className="mr-3 text-quiet">
           cost <span className="num text-text">{usd(f.cost)}</span>
-          {f.risk !== null && <> · risk <span className="num text-text">{usd(f.risk)} = {f.r?.toFixed(1)}R</span></>}
-          {f.reward !== null && f.risk !== null && <> · reward to risk <span className="num text-text">{(f.reward / f.risk).toFixed(1)}</span></>}
-          {' '}· costs both ways <span className="num text-text">{usd(f.commission)}</span>
+          {f.risk !== null && (
+            <>
+              {' '}
+              · risk{' '}
+              <span className="num text-text">
+                {usd(f.risk)} = {f.r?.toFixed(1)}R
+              </span>
+            </>
+          )}
+          {f.reward !== null && f.risk !== null && (
+            <>
+              {' '}
+              · reward to risk <span className="num text-text">{(f.reward / f.risk).toFixed(1)}</span>
+            </>
+          )}{' '}
+          · costs both ways <span className="num text-text">{usd(f.commission)}</span>
         </span>
       )}
-      {peeked.warnings.map((w) => <Warning key={w} text={w} />)}
+      {peeked.warnings.map((w) => (
+        <Warning key={w} text={w} />
+      ))}
     </p>
   );
 }
@@ -62,8 +91,12 @@ function Sentence({ lead, peeked }: { lead: string; peeked: Peeked }) {
 function YesNo({ yes }: { yes: string }) {
   return (
     <span className="flex shrink-0 gap-2">
-      <button type="button" className="btn border-focus font-semibold text-focus" onClick={() => void confirm()}>{yes} (Enter)</button>
-      <button type="button" className="btn" onClick={discard}>Drop (Esc)</button>
+      <button type="button" className="btn border-focus font-semibold text-focus" onClick={() => void confirm()}>
+        {yes} (Enter)
+      </button>
+      <button type="button" className="btn" onClick={discard}>
+        Drop (Esc)
+      </button>
     </span>
   );
 }
@@ -98,8 +131,12 @@ function Moving({ s }: { s: { kind: 'moving'; orderId: number; price: number; la
           onKeyDown={(e) => e.key === 'Escape' && discard()}
         />
       </label>
-      <button type="submit" className="btn border-focus font-semibold text-focus">Move (Enter)</button>
-      <button type="button" className="btn" onClick={discard}>Drop (Esc)</button>
+      <button type="submit" className="btn border-focus font-semibold text-focus">
+        Move (Enter)
+      </button>
+      <button type="button" className="btn" onClick={discard}>
+        Drop (Esc)
+      </button>
     </form>
   );
 }

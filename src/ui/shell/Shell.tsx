@@ -57,7 +57,9 @@ function Phase() {
           <h1 className="mb-3 text-xl font-semibold">The session stopped</h1>
           <p className="mb-3">{trouble}</p>
           <p className="mb-5 text-quiet">Everything that was acknowledged is kept. Load the page again to go on from there.</p>
-          <button type="button" className="btn" onClick={() => location.reload()}>Load again</button>
+          <button type="button" className="btn" onClick={() => location.reload()}>
+            Load again
+          </button>
         </>
       )}
     </main>

@@ -42,7 +42,8 @@ export function useKeys(): void {
       const peeked = chord.startsWith('Shift+') ? scripts.find((s) => s.chord === chord.slice('Shift+'.length)) : undefined;
       if (!script && !peeked) return;
       e.preventDefault();
-      if (script && !keysOn) say({ kind: 'refused', text: script.name, problem: 'Keys are off. Switch them on at the top right, or use the rack button.', done: [] });
+      if (script && !keysOn)
+        say({ kind: 'refused', text: script.name, problem: 'Keys are off. Switch them on at the top right, or use the rack button.', done: [] });
       else if (script) void act(script.text, 'keys', script.name);
       else if (peeked) void peekAt(peeked.text, peeked.name);
     };

@@ -1,0 +1,186 @@
+import fc from 'fast-check';
+import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
+import { averageEntry, isLive, openOf, openOfGroup, positionOf } from '../core/orders/index.ts';
+import { demoDay } from '../core/sim/index.ts';
+import { CENT, at, signOf } from '../core/units/index.ts';
+import { memoryStore } from '../store/memory-store.ts';
+import { type Engine, account, advance, apply, createEngine, peek, restore, save } from './engine.ts';
+import type { LogEntry } from './log.ts';
+import { simMarket } from './sim-market.ts';
+
+const BRACKET = 'stop 30c\n target 1R for half\n target 2R for half\n breakeven after 1.3R';
+const morning = structuredClone(save(start(at(9, 10))));
+
+function start(until: number): Engine {
+  const engine = createEngine(simMarket({ scenario: demoDay() }), DEFAULT_ACCOUNT);
+  advance(engine, until);
+  return engine;
+}
+
+/** A fresh engine at 09:10, from one saved state. */
+function at910(): Engine {
+  const saved = structuredClone(morning);
+  return restore(saved, simMarket({ saved: saved.market }), [], null);
+}
+
+const run = (e: Engine, text: string, focus = 'VULP') => apply(e, { kind: 'run', text, focus });
+
+/** The rules of exits that hold after every step, whatever happens. */
+function checkExits(e: Engine): void {
+  const { broker } = e.state;
+  for (const t of Object.values(broker.trades)) {
+    const position = positionOf(t);
+    const live = Object.values(broker.orders).filter((o) => o.tradeId === t.id && isLive(o));
+    expect(position).toBeGreaterThanOrEqual(0);
+    const atVenue = live.filter((o) => o.role !== 'entry' && o.venueId !== null);
+    expect(atVenue.reduce((a, o) => a + openOf(o), 0)).toBeLessThanOrEqual(position);
+    if (t.status === 'closed' || t.status === 'canceled') expect(live).toEqual([]);
+    for (const g of Object.values(broker.groups).filter((x) => x.tradeId === t.id)) {
+      const stop = live.find((o) => o.role === 'stop' && o.groupId === g.entryId);
+      if (t.status === 'open' && g.plan.stop && !g.stopDropped && !g.triggered) expect(stop ? openOf(stop) : 0).toBe(openOfGroup(g));
+      expect(openOfGroup(g)).toBeGreaterThanOrEqual(0);
+    }
+    const fills = broker.fills.filter((f) => f.tradeId === t.id);
+    expect(fills.reduce((a, f) => a + signOf(f.side) * t.sign * f.qty, 0)).toBe(position);
+  }
+}
+
+const action = fc.record({
+  wait: fc.integer({ min: 0, max: 240_000 }),
+  focus: fc.constantFrom('VULP', 'ORBN', 'SOLV'),
+  text: fc.constantFrom(
+    `buy risk 1R at ask + 3c extended\n ${BRACKET}`,
+    'buy 700 at ask + 2c extended\n stop 5%\n target 4% for third\n target 7% for third\n breakeven after target 1 plus costs',
+    'buy 300 at bid extended\n stop 4%',
+    'buy 150 at ask + 1c extended',
+    'short 400 at bid - 3c extended\n stop 3%\n target 1R for half\n breakeven after 1R',
+    'close half at bid',
+    'close third at ask',
+    'sell 90 at last + 1c',
+    'cover all at ask + 1c',
+    'move stop to entry - 4c',
+    'move stop to last - 2c',
+    'move last order up 1c',
+    'cancel last',
+    'cancel symbol',
+    'flatten',
+    'flatten everything',
+  ),
+});
+
+test('no sequence of orders, fills, moves and cancels closes more than the position or leaves it unprotected', () => {
+  fc.assert(
+    fc.property(fc.array(action, { minLength: 3, maxLength: 14 }), (actions) => {
+      const e = at910();
+      let now = at(9, 10) as number;
+      for (const a of actions) {
+        now += a.wait;
+        advance(e, now);
+        checkExits(e);
+        run(e, a.text, a.focus);
+        checkExits(e);
+      }
+      advance(e, now + 600_000);
+      checkExits(e);
+    }),
+    { numRuns: 40 },
+  );
+});
+
+test('time cut into other pieces, or a session brought back from store and log, ends in the same state', async () => {
+  const store = memoryStore();
+  const e = at910();
+  await store.save(save(e));
+  const steps: [number, string][] = [
+    [at(9, 11), `buy risk 1R at ask + 3c extended\n ${BRACKET}`],
+    [at(9, 24), 'close quarter at bid'],
+    [at(9, 36), 'move stop to entry - 10c'],
+  ];
+  for (const [when, text] of steps) {
+    await store.append(advance(e, when));
+    const { entry } = run(e, text);
+    if (entry) await store.append([entry]);
+  }
+  await store.append(advance(e, at(9, 45)));
+  await store.beat(at(9, 45));
+
+  const kept = await store.load();
+  if (!kept.saved) throw new Error('nothing was kept');
+  const back = restore(kept.saved, simMarket({ saved: kept.saved.market }), kept.log, kept.heartbeat);
+  expect(back.state).toEqual(e.state);
+  expect(back.market.now()).toBe(e.market.now());
+
+  const cut = at910();
+  for (const [when, text] of steps) {
+    for (let t = cut.market.now(); t < when; t += 777) advance(cut, Math.min(t, when));
+    advance(cut, when);
+    run(cut, text);
+  }
+  for (let t = cut.market.now(); t < at(9, 45); t += 1_333) advance(cut, t);
+  advance(cut, at(9, 45));
+  expect(cut.state).toEqual(e.state);
+  for (const { symbol } of cut.market.instruments) expect(cut.market.tape(symbol)).toEqual(e.market.tape(symbol));
+});
+
+/** Plays until a text appears in the log, and fails when it has not by `until`. */
+function playUntil(e: Engine, text: RegExp, until: number): LogEntry {
+  for (let t = e.market.now(); t < until; t += 250) {
+    const hit = advance(e, t).find((x) => x.events.some((ev) => text.test(ev.text)));
+    if (hit) return hit;
+  }
+  throw new Error(`“${text}” did not happen`);
+}
+
+test('the first target shrinks the stop in its own step; then breakeven moves it and it only tightens', () => {
+  const e = start(at(9, 32));
+  expect(run(e, `buy 200 at ask + 3c\n stop 12c\n target 1R for half\n target 9R for half\n breakeven after 1.3R`).result.ok).toBe(true);
+  const entry = playUntil(e, /Target 1: sold/, at(9, 55));
+  const sold = entry.events.findIndex((x) => /Target 1: sold/.test(x.text));
+  expect(entry.events.slice(sold).some((x) => /^Stop of VULP now for/.test(x.text))).toBe(true);
+  playUntil(e, /Stop of .* moved to breakeven/, at(9, 59));
+  const trade = Object.values(e.state.broker.trades)[0];
+  const stop = Object.values(e.state.broker.orders).find((o) => o.role === 'stop' && isLive(o));
+  const average = trade ? averageEntry(trade) : null;
+  expect(average !== null && stop?.stop !== null && stop !== undefined && stop.stop >= average && stop.stop - average < CENT).toBe(true);
+});
+
+test('an order without “extended” sleeps until 09:30, and its exits protect it from then on', () => {
+  const e = at910();
+  expect(run(e, 'buy 100 at ask + 50c\n stop 40c').result.warnings.join()).toContain('Waits for the regular session');
+  expect(Object.values(e.state.broker.orders)[0]?.status).toBe('Suspended');
+  advance(e, at(9, 31));
+  expect(Object.values(e.state.broker.orders).map((o) => [o.role, o.status])).toEqual([
+    ['entry', 'Filled'],
+    ['stop', 'New'],
+  ]);
+});
+
+test.each([
+  ['buy 100 at market', 'Market orders work in the regular session'],
+  ['buy 100 at ask + 2.00 extended', 'Price collar'],
+  ['buy 9000 at ask extended', 'Guard on size: 9000 shares; at most 5000 pass'],
+  ['buy $119,999 of FOXX at ask extended\nbuy $119,999 of FOXX at ask extended', 'Buying power: this needs'],
+  ['buy 100 at ask extended\n  stop at ask + 10c', 'must be below the entry'],
+  ['close half at bid', 'No position in VULP to close'],
+  ['move stop to breakeven', 'There is no stop in VULP'],
+  ['buy 100 above last - 5c extended', 'must be above the last price'],
+  ['buy 100 above last + 5c limit last + 2c extended', 'must be at'],
+  ['cancel order 77', 'There is no order 77'],
+  ['buy 100 of NOPE at ask', '“NOPE” does not trade today'],
+  ['buy 100 at open extended', '“open” has no value for VULP now'],
+])('%j is refused with %j', (text, says) => {
+  expect(run(at910(), text).result.problem).toContain(says);
+});
+
+test('what peek shows is what the key then does', () => {
+  const e = at910();
+  const text = `buy risk 1R at ask + 3c extended\n ${BRACKET}`;
+  const shown = peek(e, text, 'VULP').readings[0];
+  const before = account(e).buyingPower;
+  const { result } = run(e, text);
+  expect(result.done).toEqual([shown?.sayBack]);
+  const trade = Object.values(e.state.broker.trades)[0];
+  expect(trade?.entered).toBe(shown?.facts?.qty);
+  expect(before - account(e).buyingPower).toBeGreaterThan(0);
+  expect(shown?.facts?.risk).toBeLessThanOrEqual(DEFAULT_ACCOUNT.riskUnit);
+});
