@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { averageEntry, isLive, openOf, openOfGroup, positionOf } from '../core/orders/index.ts';
 import { demoDay } from '../core/sim/index.ts';
-import { CENT, at, signOf } from '../core/units/index.ts';
+import { at, CENT, signOf } from '../core/units/index.ts';
 import { memoryStore } from '../store/memory-store.ts';
-import { type Engine, account, advance, apply, createEngine, peek, restore, save } from './engine.ts';
+import { account, advance, apply, createEngine, type Engine, peek, restore, save } from './engine.ts';
 import type { LogEntry } from './log.ts';
 import { simMarket } from './sim-market.ts';
 

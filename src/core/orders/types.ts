@@ -1,10 +1,14 @@
 import type { Money, Part, Price, Side, Sign } from '../units/index.ts';
 
 /** Order states by their FIX 4.4 names (OrdStatus, tag 39). */
-export type OrdStatus = 'New' | 'PartiallyFilled' | 'Filled' | 'Canceled' | 'Replaced' | 'Rejected' | 'Suspended' | 'Expired';
-/** What happened, by FIX 4.4 names (ExecType, tag 150). */
-export type ExecType = 'New' | 'Trade' | 'Canceled' | 'Replaced' | 'Rejected' | 'Suspended' | 'Expired' | 'TriggeredOrActivatedBySystem';
-export type OrderType = 'Limit' | 'Market' | 'Stop' | 'StopLimit';
+export const ORD_STATUSES = ['New', 'PartiallyFilled', 'Filled', 'Canceled', 'Rejected', 'Suspended', 'Expired'] as const;
+export type OrdStatus = (typeof ORD_STATUSES)[number];
+/** What happened, by the names of FIX 5.0 SP2 (ExecType, tag 150). */
+export const EXEC_TYPES = ['New', 'Trade', 'Canceled', 'Replaced', 'Rejected', 'Suspended', 'Expired', 'TriggeredOrActivatedBySystem'] as const;
+export type ExecType = (typeof EXEC_TYPES)[number];
+/** FIX 4.4, OrdType, tag 40. */
+export const ORDER_TYPES = ['Limit', 'Market', 'Stop', 'StopLimit'] as const;
+export type OrderType = (typeof ORDER_TYPES)[number];
 export type Role = 'entry' | 'close' | 'target' | 'stop';
 
 /** One order. Prices in 1/10,000 dollar; `notional` is the sum of price × shares of its fills. */
@@ -138,7 +142,7 @@ export type VenueCommand =
   | { kind: 'pull'; venueId: number; symbol: string }
   | { kind: 'shrink'; venueId: number; symbol: string; qty: number };
 
-export const isLive = (o: Order): boolean => o.status === 'New' || o.status === 'PartiallyFilled' || o.status === 'Suspended' || o.status === 'Replaced';
+export const isLive = (o: Order): boolean => o.status === 'New' || o.status === 'PartiallyFilled' || o.status === 'Suspended';
 export const openOf = (o: Order): number => (isLive(o) ? o.qty - o.filled : 0);
 export const positionOf = (t: Trade): number => t.entered - t.exited;
 /** Average entry in price units, not rounded; null before the first fill. */

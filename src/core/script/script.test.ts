@@ -1,5 +1,18 @@
 import fc from 'fast-check';
-import { type Exit, type Offset, type Part, type PriceExpr, type Pricing, type Size, type Statement, explain, parseRule, parseScript, printRule, printScript } from './index.ts';
+import {
+  type Exit,
+  explain,
+  type Offset,
+  type Part,
+  type PriceExpr,
+  type Pricing,
+  parseRule,
+  parseScript,
+  printRule,
+  printScript,
+  type Size,
+  type Statement,
+} from './index.ts';
 
 const amount = fc.integer({ min: 1, max: 9_999 }).map((n) => n / 100);
 const offset: fc.Arbitrary<Offset> = fc.record({ value: amount, unit: fc.constantFrom('cents', 'dollars', 'ticks', 'percent', 'R') });
@@ -7,7 +20,10 @@ const distance: fc.Arbitrary<Offset> = fc.record({ value: amount, unit: fc.const
 const priceExpr: fc.Arbitrary<PriceExpr> = fc.record({
   base: fc.oneof(
     fc.record({ kind: fc.constant('number' as const), dollars: amount }),
-    fc.record({ kind: fc.constant('name' as const), name: fc.constantFrom('bid', 'ask', 'mid', 'last', 'vwap', 'entry', 'stop', 'prior close', 'day high', 'premarket low') }),
+    fc.record({
+      kind: fc.constant('name' as const),
+      name: fc.constantFrom('bid', 'ask', 'mid', 'last', 'vwap', 'entry', 'stop', 'prior close', 'day high', 'premarket low'),
+    }),
     fc.record({ kind: fc.constant('candle' as const), minutes: fc.constantFrom(1, 2, 5, 15), edge: fc.constantFrom('high', 'low', 'open', 'close') }),
   ),
   offsets: fc.array(fc.record({ sign: fc.constantFrom(1 as const, -1 as const), by: offset }), { maxLength: 2 }),
@@ -38,7 +54,16 @@ const exits: fc.Arbitrary<Exit[]> = fc
     ...(after ? [{ kind: 'breakeven', after: { kind: 'gain', by: after }, plusCosts: true } satisfies Exit] : []),
   ]);
 const statement: fc.Arbitrary<Statement> = fc.oneof(
-  fc.record({ kind: fc.constant('entry' as const), verb: fc.constantFrom('buy', 'short'), staged: fc.boolean(), size: entrySize, symbol, pricing, extended: fc.boolean(), exits }),
+  fc.record({
+    kind: fc.constant('entry' as const),
+    verb: fc.constantFrom('buy', 'short'),
+    staged: fc.boolean(),
+    size: entrySize,
+    symbol,
+    pricing,
+    extended: fc.boolean(),
+    exits,
+  }),
   fc.record({
     kind: fc.constant('close' as const),
     verb: fc.constantFrom('sell', 'cover', 'close'),
@@ -72,7 +97,30 @@ test('printing a tree and reading it back gives the same tree', () => {
 });
 
 test('no text makes the reader fail: it gives a tree or a problem inside the text', () => {
-  const words = fc.constantFrom('buy', 'short', 'close', 'stop', 'target', 'at', 'ask', '+', '3c', '1R', 'risk', '$', 'half', '100', '\n', ',', 'of', 'VULP', '%', 'above', 'limit', '€');
+  const words = fc.constantFrom(
+    'buy',
+    'short',
+    'close',
+    'stop',
+    'target',
+    'at',
+    'ask',
+    '+',
+    '3c',
+    '1R',
+    'risk',
+    '$',
+    'half',
+    '100',
+    '\n',
+    ',',
+    'of',
+    'VULP',
+    '%',
+    'above',
+    'limit',
+    '€',
+  );
   fc.assert(
     fc.property(fc.array(words, { maxLength: 14 }), (list) => {
       const text = list.join(' ');

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { type Price, type Side, price } from '../units/index.ts';
-import { type MatchSink, type Owner, bestAsk, bestBid, cancel, createBook, depth, openQty, queueAhead, reduce, submit } from './index.ts';
+import { type Price, price, type Side } from '../units/index.ts';
+import { bestAsk, bestBid, cancel, createBook, depth, type MatchSink, type Owner, openQty, queueAhead, reduce, submit } from './index.ts';
 
 /** The oracle: a plain list of orders, searched from the start each time. */
 interface Plain {
@@ -45,7 +45,11 @@ const operation = fc.oneof(
       kind: fc.constant('submit' as const),
       side: fc.constantFrom<Side>('buy', 'sell'),
       // Around one dollar, where the tick changes, and far out, where the window has to grow.
-      at: fc.oneof(fc.integer({ min: 9_990, max: 9_999 }), fc.integer({ min: 100, max: 112 }).map((c) => c * 100), fc.integer({ min: 1, max: 90 }).map((d) => d * 10_000)),
+      at: fc.oneof(
+        fc.integer({ min: 9_990, max: 9_999 }),
+        fc.integer({ min: 100, max: 112 }).map((c) => c * 100),
+        fc.integer({ min: 1, max: 90 }).map((d) => d * 10_000),
+      ),
       qty: fc.integer({ min: 1, max: 500 }),
       owner: fc.constantFrom<Owner>(0, 0, 1),
       rest: fc.boolean(),

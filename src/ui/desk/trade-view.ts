@@ -1,7 +1,5 @@
-import type { ExitGroup, Order, Trade } from '@/core/orders';
+import { type ExitGroup, isLive, type Order, type Trade } from '@/core/orders';
 import type { BookSlice } from '@/worker/protocol';
-
-const LIVE = new Set(['New', 'PartiallyFilled', 'Suspended', 'Replaced']);
 
 /** A working order as the chart and the ruler show it: one price that can be moved. */
 export interface OrderLine {
@@ -19,7 +17,7 @@ export function tradeOf(book: BookSlice | null, symbol: string | undefined): { t
   if (!book || !trade) return null;
   const groups = book.groups.filter((g) => g.tradeId === trade.id);
   const lines = book.orders
-    .filter((o) => o.tradeId === trade.id && LIVE.has(o.status))
+    .filter((o) => o.tradeId === trade.id && isLive(o))
     .flatMap((o) => {
       const price = o.stop !== null && o.venueId === null ? o.stop : o.limit;
       return price === null ? [] : [{ id: o.id, price, open: o.qty - o.filled, role: o.role, label: nameOf(o), sleeping: o.status === 'Suspended' }];

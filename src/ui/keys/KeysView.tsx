@@ -98,16 +98,19 @@ function Editor({
           Delete
         </button>
       </div>
-      <label className="mt-4 block">
-        <span className="heading">Script</span>
+      <div className="mt-4">
+        <label className="heading block" htmlFor="script-text">
+          Script
+        </label>
         <textarea
+          id="script-text"
           className="field num mt-1 h-44 w-full text-[15px]"
           spellCheck={false}
           value={script.text}
           aria-invalid={problems.length > 0}
           onChange={(e) => change({ text: e.target.value || ' ' })}
         />
-      </label>
+      </div>
       {problems.length > 0 ? (
         <ul className="mt-2" data-testid="script-problems">
           {problems.map((p) => (

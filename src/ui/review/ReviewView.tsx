@@ -6,9 +6,11 @@ import type { TradeReview } from '@/core/review';
 import { avg, clock, px, signed, usd } from '../format';
 import { useSession } from '../session';
 
+const NONE: TradeReview[] = [];
+
 /** Review: what each trade made, after costs and in R, with every execution; and its export. */
 export function ReviewView() {
-  const reviews = useSession((s) => s.book?.reviews) ?? [];
+  const reviews = useSession((s) => s.book?.reviews) ?? NONE;
   const date = useSession((s) => s.clock?.date ?? '');
   const [chosen, setChosen] = useState<number | null>(null);
   const trade = reviews.find((r) => r.id === chosen) ?? reviews[reviews.length - 1];
@@ -127,7 +129,8 @@ export function ReviewView() {
 }
 
 function TradeDetail({ trade }: { trade: TradeReview }) {
-  const events = useSession((s) => s.book?.events.filter((e) => e.tradeId === trade.id));
+  const all = useSession((s) => s.book?.events);
+  const events = all?.filter((e) => e.tradeId === trade.id);
   return (
     <section className="panel overflow-auto px-3 py-2" aria-label="One trade">
       <h2 className="heading">

@@ -39,7 +39,7 @@ export function FocusBar() {
           </Link>
         ))}
       </nav>
-      <div className="ml-auto flex items-center gap-4">
+      <section className="ml-auto flex items-center gap-4" aria-label="Focus, account and keys">
         <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
           <span className="text-[12px] text-quiet">focus</span>
           <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">
@@ -64,7 +64,7 @@ export function FocusBar() {
         >
           {keysOn ? 'Keys on' : 'Keys off'}
         </button>
-      </div>
+      </section>
     </div>
   );
 }

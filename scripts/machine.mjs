@@ -1,0 +1,72 @@
+// What the commands share: making a fresh machine ready, and running steps. Plain Node, no packages.
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+
+delete process.env.NODE_ENV;
+process.env.NEXT_TELEMETRY_DISABLED = '1';
+
+/** Runs a command to its end with its output shown; a failure ends this process with its code. */
+export function run(title, command, args, options = {}) {
+  console.log(`\n== ${title}`);
+  const started = Date.now();
+  const { status } = spawnSync(command, args, { stdio: 'inherit', ...options });
+  console.log(`== ${title}: ${status === 0 ? 'done' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(1)} s`);
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+/** Installs the packages of the lock file where they are missing or older than it. */
+export function installPackages() {
+  const mark = 'node_modules/.package-lock.json';
+  if (existsSync(mark) && statSync(mark).mtimeMs >= statSync('package-lock.json').mtimeMs) return;
+  run('install packages', 'npm', ['ci', '--no-audit', '--no-fund']);
+}
+
+/** Installs Debian's Chromium for the browser tests and pictures. */
+export function installChromium() {
+  if (existsSync('/usr/bin/chromium')) return;
+  run('look up packages', 'apt-get', ['update', '-qq']);
+  run('install Chromium', 'apt-get', ['install', '-y', '-qq', 'chromium'], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+}
+
+/** Builds the app unless the last build is newer than every source. */
+export function build({ always = false } = {}) {
+  const mark = '.next/inline-script-hashes.json';
+  const sources = ['src', 'package-lock.json', 'next.config.mjs', 'postcss.config.mjs', 'scripts/csp-hashes.mjs'];
+  if (!always && existsSync(mark) && statSync(mark).mtimeMs > Math.max(...sources.map(newest))) return;
+  run('build', 'node', ['node_modules/next/dist/bin/next', 'build']);
+  run('hash the inline scripts', 'node', ['scripts/csp-hashes.mjs']);
+}
+
+function newest(path) {
+  const s = statSync(path);
+  return s.isDirectory() ? Math.max(s.mtimeMs, ...readdirSync(path).map((f) => newest(join(path, f)))) : s.mtimeMs;
+}
+
+/** Starts the built app; resolves when it answers, with the process and its address. */
+export async function serve(port) {
+  const child = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port)], { stdio: ['ignore', 'pipe', 'pipe'] });
+  let said = '';
+  child.stdout.on('data', (d) => (said += d));
+  child.stderr.on('data', (d) => (said += d));
+  const ended = new Promise((_resolve, reject) => {
+    child.on('exit', () =>
+      reject(new Error(/EADDRINUSE/.test(said) ? `Port ${port} is in use. Choose another: PORT=4181 npm run demo` : `The server stopped:\n${said}`)),
+    );
+  });
+  const address = `http://localhost:${port}`;
+  const ready = (async () => {
+    while (child.exitCode === null) {
+      if (
+        await fetch(`${address}/scan`).then(
+          (r) => r.ok && /Ready/.test(said),
+          () => false,
+        )
+      )
+        return { child, address };
+      await new Promise((r) => setTimeout(r, 100));
+    }
+    return ended;
+  })();
+  return Promise.race([ready, ended]);
+}

@@ -1,0 +1,62 @@
+// npm run screenshots: one picture of each main view at 1280×800, made from the demo data.
+import { mkdirSync } from 'node:fs';
+import { build, installChromium, installPackages, serve } from './machine.mjs';
+
+installPackages();
+installChromium();
+build();
+const { chromium } = await import('@playwright/test');
+const { child, address } = await serve(Number(process.env.PORT ?? 4320));
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+try {
+  mkdirSync('docs/screenshots', { recursive: true });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+  const go = async (view) => {
+    await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: view, exact: true }).click();
+    await page.getByRole('main').getByRole('heading').first().waitFor({ state: 'attached' });
+  };
+  const shoot = async (name) => {
+    await page.mouse.move(640, 60);
+    await page.evaluate(() => document.fonts.ready);
+    await page.screenshot({ path: `docs/screenshots/${name}.png` });
+    console.log(`docs/screenshots/${name}.png`);
+  };
+  await page.goto(`${address}/scan`);
+  await page.locator('[data-symbol="VULP"]').click();
+  await page.keyboard.press('l');
+  await page.locator('[data-symbol="BRYX"]').focus();
+  await page.keyboard.press('l');
+  await page.locator('[data-symbol="VULP"]').click();
+  await shoot('scan');
+  await go('Desk');
+  await page.getByTestId('depth').waitFor();
+  await page.keyboard.press('q');
+  await page.getByRole('button', { name: 'Send (Enter)' }).waitFor();
+  await shoot('desk-say-back');
+  await page.keyboard.press('Enter');
+  await page.getByRole('group', { name: 'R ruler' }).waitFor();
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await page.getByText('09:30:00').waitFor();
+  await page.getByRole('button', { name: 'Run at 20 times' }).click();
+  await page.getByText(/long 100/).waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await page.getByRole('button', { name: 'Run', exact: true }).waitFor();
+  await shoot('desk');
+  await go('Keys');
+  await shoot('keys');
+  await go('Desk');
+  await page.keyboard.press('f');
+  await page.getByText('flat in VULP').waitFor();
+  await go('Review');
+  await shoot('review');
+  await go('Setup');
+  await shoot('setup');
+  await page.getByLabel('Dawn').check();
+  await go('Desk');
+  await page.getByTestId('depth').waitFor();
+  await shoot('desk-dawn');
+} finally {
+  await browser.close();
+  child.removeAllListeners('exit');
+  child.kill('SIGTERM');
+}
