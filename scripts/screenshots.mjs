@@ -30,6 +30,7 @@ try {
   await shoot('scan');
   await go('Desk');
   await page.getByTestId('depth').waitFor();
+  await page.locator('path[stroke="var(--up)"]').first().waitFor();
   await page.keyboard.press('q');
   await page.getByRole('button', { name: 'Send (Enter)' }).waitFor();
   await shoot('desk-say-back');
@@ -38,7 +39,7 @@ try {
   await page.getByRole('button', { name: 'To the open' }).click();
   await page.getByText('09:30:00').waitFor();
   await page.getByRole('button', { name: 'Run at 20 times' }).click();
-  await page.getByText(/long 100/).waitFor({ timeout: 60_000 });
+  await page.getByTestId('position').filter({ hasText: 'long 100' }).waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Pause' }).click();
   await page.getByRole('button', { name: 'Run', exact: true }).waitFor();
   await shoot('desk');
@@ -46,7 +47,7 @@ try {
   await shoot('keys');
   await go('Desk');
   await page.keyboard.press('f');
-  await page.getByText('flat in VULP').waitFor();
+  await page.getByTestId('position').filter({ hasText: 'flat' }).waitFor();
   await go('Review');
   await shoot('review');
   await go('Setup');
@@ -54,6 +55,7 @@ try {
   await page.getByLabel('Dawn').check();
   await go('Desk');
   await page.getByTestId('depth').waitFor();
+  await page.locator('path[stroke="var(--up)"]').first().waitFor();
   await shoot('desk-dawn');
 } finally {
   await browser.close();

@@ -1,6 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
+import { parseScript } from '@/core/script';
 import { type Client, startClient } from '@/worker/client';
 import type { AnswerTo, Peeked, Request, Update } from '@/worker/protocol';
 import { useSettings } from './settings';
@@ -89,6 +90,9 @@ export type Origin = 'keys' | 'buttons' | 'ticket';
 export async function act(text: string, origin: Origin, from: string): Promise<void> {
   const now = useSession.getState().sayBack;
   if (now.kind === 'confirm' && now.text === text) return confirm();
+  const { script, problems } = parseScript(text);
+  const quick = problems.length === 0 && script.lines.every(({ statement: s }) => s.kind !== 'entry' && !('staged' in s && s.staged));
+  if (quick) return send(text);
   const answer = await ask({ kind: 'peek', text });
   if (!answer) return;
   const { peeked } = answer;

@@ -3,7 +3,7 @@ import type { Bar, Instrument, NewsItem, Print, Quote } from '../core/market/ind
 import type { ExitGroup, Order, OrderEvent, Trade } from '../core/orders/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { ScanRow } from '../core/scan/index.ts';
-import type { OrderFacts } from '../core/script/index.ts';
+import type { OrderFacts, RunProblem } from '../core/script/index.ts';
 import type { SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
 import type { RunResult } from '../session/engine.ts';
@@ -26,6 +26,8 @@ export interface Peeked {
   sayBack: string[];
   warnings: string[];
   problem: string | null;
+  /** What kind of problem, where it is one of this moment. */
+  code: RunProblem['code'] | null;
   facts: OrderFacts | null;
   addsRisk: boolean;
   staged: boolean;
@@ -51,7 +53,6 @@ export interface ClockSlice {
   /** Simulated seconds a second; 0 is paused. */
   speed: number;
   date: string;
-  title: string;
   /** Time being run up to, while a jump is under way. */
   jumpingTo: number | null;
 }
@@ -62,12 +63,11 @@ export interface FocusSlice {
   quote: Quote;
   last: number | null;
   change: number | null;
-  volume: number;
+  /** Prints of the day so far. */
+  count: number;
   vwap: number | null;
   premarketHigh: number | null;
   premarketLow: number | null;
-  dayHigh: number | null;
-  dayLow: number | null;
   bids: DepthLevel[];
   asks: DepthLevel[];
   prints: Print[];

@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
+import { SCAN_FIELDS } from '../scan/index.ts';
 import {
   type Exit,
   explain,
@@ -176,4 +178,22 @@ test.each([
 ])('the rule %j says %j', (text, says) => {
   const parsed = parseRule(text, FIELDS);
   expect(!parsed.ok && explain(parsed.problem)).toContain(says);
+});
+
+test('every example of the reference page reads without a problem, prints, and reads again as the same', () => {
+  const page = readFileSync('docs/script-reference.md', 'utf8');
+  const blocks = [...page.matchAll(/```(script|rule)\n([\s\S]*?)```/g)];
+  expect(blocks.length).toBeGreaterThanOrEqual(3);
+  for (const [, kind, text = ''] of blocks) {
+    if (kind === 'script') {
+      const { script, problems } = parseScript(text);
+      expect(problems.map(explain)).toEqual([]);
+      expect(parseScript(printScript(script)).script.lines.map((l) => l.statement)).toEqual(script.lines.map((l) => l.statement));
+    } else {
+      for (const line of text.trim().split('\n')) {
+        const parsed = parseRule(line, SCAN_FIELDS);
+        expect(parsed.ok && printRule(parsed.rule)).toBe(line);
+      }
+    }
+  }
 });

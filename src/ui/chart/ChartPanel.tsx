@@ -46,7 +46,7 @@ export function ChartPanel() {
   const shown = useMemo(() => all.slice(from, end), [all, from, end]);
   const range = useRange(shown, symbol);
   const xDomain: [number, number] = [end - SHOWN - 1, end + ROOM_RIGHT];
-  const xTicks = shown.flatMap((c, i) => ((c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : []));
+  const xTicks = shown.flatMap((c, i) => (i > 2 && (c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : []));
   return (
     <section className="panel relative flex min-h-0 flex-col" aria-label={`Chart of ${symbol ?? 'nothing'}`}>
       <div className="flex items-center gap-2 px-3 py-1">
@@ -70,7 +70,7 @@ export function ChartPanel() {
         </button>
         <span className="ml-auto flex gap-4 text-[13px] text-quiet">
           <span>
-            <span className="text-condition">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span>
+            <span className="text-quiet">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span>
           </span>
           <span>
             ┄ pre-market high <span className="num text-text">{avg(premarketHigh)}</span> low <span className="num text-text">{avg(premarketLow)}</span>

@@ -47,7 +47,7 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, le
           (p, k) =>
             p !== null && <path key={k === 0 ? 'high' : 'low'} d={`M${plot.x} ${py(p)}H${plot.x + plot.width}`} stroke="var(--quiet)" strokeDasharray="2 4" />,
         )}
-        <path d={average} fill="none" stroke="var(--condition)" strokeWidth={1.5} />
+        <path d={average} fill="none" stroke="var(--quiet)" strokeWidth={1.5} />
         <path d={up} fill="none" stroke="var(--up)" strokeWidth={1.2} />
         <path d={down} fill="var(--down)" stroke="var(--down)" strokeWidth={1} />
       </g>

@@ -55,7 +55,7 @@ export function DepthPanel() {
           <caption className="sr-only">Newest trades first</caption>
           <tbody>
             {focus.prints.map((p, i) => (
-              <tr key={`${p.at}-${focus.volume}-${i}`} className={p.aggressor === 'buy' ? 'text-up' : 'text-down'}>
+              <tr key={focus.count - i} className={p.aggressor === 'buy' ? 'text-up' : 'text-down'}>
                 <td className="text-quiet">{clock(p.at)}</td>
                 <td className="text-right">
                   {p.aggressor === 'buy' ? '▲' : '▼'} {px(p.price)}

@@ -27,6 +27,10 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
     return r ? from + ((clientX - r.left) / r.width) * (to - from) : 0;
   };
   const rAt = (p: number) => (perShare && entry !== null ? (trade.sign * (p - entry)) / perShare : null);
+  const group = groups[groups.length - 1];
+  const after = group && !group.breakevenDone ? group.plan.breakeven?.after : undefined;
+  const breakevenAt =
+    !after || after.kind === 'target' || entry === null ? null : entry + trade.sign * (after.kind === 'R' ? after.r * (perShare ?? 0) : after.units);
   const marks = perShare && entry !== null ? wholeRs(entry, perShare, trade.sign, from, to) : [];
   return (
     <div ref={box} className="relative mt-1 h-[58px] select-none" aria-label="R ruler" role="group">
@@ -56,6 +60,11 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
           priceAt={priceAt}
         />
       ))}
+      {breakevenAt !== null && (
+        <span className="num pointer-events-none absolute top-[17px] -translate-x-1/2 text-[12px] leading-3 text-quiet" style={{ left: place(breakevenAt) }}>
+          to breakeven ▾
+        </span>
+      )}
       {last !== null && <span className="pointer-events-none absolute top-[16px] h-[30px] w-[3px] -translate-x-1/2 bg-text" style={{ left: place(last) }} />}
     </div>
   );

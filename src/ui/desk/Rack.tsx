@@ -30,7 +30,8 @@ export function Rack() {
           <button
             key={s.id}
             type="button"
-            className="btn min-w-0 flex-1 px-2 py-1 text-left"
+            className={`btn min-w-0 flex-1 px-2 py-1 text-left ${peeked?.problem ? 'border-dashed' : ''}`}
+            title={peeked?.problem ?? undefined}
             onClick={() => void act(s.text, 'buttons', s.name)}
             onMouseEnter={() => useSession.getState().sayBack.kind === 'peek' && void peekAt(s.text, s.name)}
           >
@@ -50,10 +51,28 @@ export function Rack() {
   );
 }
 
+const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
+  'no focus': 'no focus',
+  'unknown symbol': 'unknown symbol',
+  'unknown price': 'no such price now',
+  'nothing to close': 'no position',
+  'wrong way': 'other side is open',
+  'stop side': 'stop would go at once',
+  'limit side': 'limit on wrong side',
+  'size zero': 'less than a share',
+  'buying power': 'over buying power',
+  'most shares': 'over the size guard',
+  collar: 'outside the collar',
+  'market hours': 'regular session only',
+  'no such order': 'nothing works',
+  'no stop': 'no stop to move',
+  'opposite order': 'opposite order waits',
+};
+
 /** The one number that matters for the next press; or in a word why it cannot go. */
 function short(p: Peeked | undefined): string {
   if (!p) return '…';
-  if (p.problem !== null) return `not now: ${p.problem}`;
+  if (p.problem !== null) return p.code ? WHY_NOT[p.code] : 'has a mistake: see Keys';
   if (p.facts) return `${p.facts.side} ${p.facts.qty} at ${px(p.facts.price)}`;
   return (p.sayBack[0] ?? '').replace(/^(move stop|cancel symbol|flatten)( of [A-Z]+)? ?/, '');
 }

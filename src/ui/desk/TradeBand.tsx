@@ -88,7 +88,7 @@ function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>
           'no stop'
         )}
         {covered < shares && <span className="ml-2 font-semibold text-down">⚠ {shares - covered} without a stop</span>}
-        {stop?.sleeping && <span className="ml-2 text-condition">stop sleeps until 09:30</span>}
+        {stop?.sleeping && <span className="ml-2 font-semibold">stop sleeps until 09:30</span>}
       </span>
     </>
   );

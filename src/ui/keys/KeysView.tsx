@@ -143,7 +143,7 @@ function Editor({
                 </p>
               )}
               {peeked.warnings.map((w) => (
-                <p key={w} className="mt-1 text-condition">
+                <p key={w} className="mt-1 font-semibold">
                   ⚠ {w}
                 </p>
               ))}

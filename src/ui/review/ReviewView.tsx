@@ -82,7 +82,7 @@ export function ReviewView() {
           Trades appear here from their first fill on: entry, exits, result after costs, and R. Enter one on the Desk.
         </section>
       ) : (
-        <div className="grid min-h-0 grid-cols-[1fr_420px] gap-1.5">
+        <div className="grid min-h-0 grid-cols-[1fr_460px] gap-1.5">
           <section className="panel overflow-auto" aria-label="Trades">
             <table className="plain">
               <thead>
@@ -142,7 +142,7 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
         <span className="num text-text">{usd(trade.mae, true)}</span>
       </p>
       <h3 className="heading">Executions</h3>
-      <table className="plain num mb-3 text-[13px]">
+      <table className="num mb-3 w-full text-[13px] whitespace-nowrap">
         <tbody>
           {trade.fills.map((f) => (
             <tr key={f.id}>

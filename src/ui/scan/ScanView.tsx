@@ -113,7 +113,7 @@ function Candidate() {
       {mine.map((n) => (
         <p key={n.at} className="mt-1">
           <span className="num mr-2 text-quiet">{new Date(n.at).toISOString().slice(11, 16)}</span>
-          <span className="mr-2 text-condition">{n.kind}</span>
+          <span className="mr-2 font-semibold">{n.kind}</span>
           {n.headline}
         </p>
       ))}

@@ -92,7 +92,7 @@ function TimeLine({ now }: { now: number | null }) {
           <span
             key={`${n.symbol}${n.at}`}
             title={`${clock(n.at, 'minutes')} ${n.symbol}: ${n.headline}`}
-            className="absolute top-1 h-2 w-2 rotate-45 bg-condition"
+            className="absolute top-1 h-2 w-2 rotate-45 bg-text"
             style={{ left: share(n.at) }}
           />
         ))}

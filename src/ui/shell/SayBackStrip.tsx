@@ -44,7 +44,7 @@ export function SayBackStrip() {
 }
 
 const flat = (text: string): string => text.replaceAll('\n', ', ').replace(/ +/g, ' ');
-const Warning = ({ text }: { text: string }) => <span className="mr-3 text-condition">⚠ {text}</span>;
+const Warning = ({ text }: { text: string }) => <span className="mr-3 font-semibold">⚠ {text}</span>;
 
 function Sentence({ lead, peeked }: { lead: string; peeked: Peeked }) {
   const f = peeked.facts;

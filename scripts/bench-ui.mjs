@@ -1,0 +1,77 @@
+// npm run bench:ui: how the interface behaves in the busiest minutes of the demo day, in headless Chromium.
+import { gzipSync } from 'node:zlib';
+import { build, installChromium, installPackages, serve } from './machine.mjs';
+
+installPackages();
+installChromium();
+build();
+const { chromium } = await import('@playwright/test');
+const { child, address } = await serve(Number(process.env.PORT ?? 4321));
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const at = (list, share) => [...list].sort((a, b) => a - b)[Math.floor((list.length - 1) * share)];
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const script = [];
+  page.on('response', (r) => {
+    if (/\.js(\?|$)/.test(r.url()))
+      script.push(
+        r.body().then(
+          (b) => gzipSync(b).length,
+          () => 0,
+        ),
+      );
+  });
+  await page.goto(`${address}/desk`);
+  await page.getByTestId('depth').waitFor();
+  const interactive = await page.evaluate(() => performance.now());
+  await page.locator('path[stroke="var(--up)"]').first().waitFor();
+
+  const kilobytes = (await Promise.all(script)).reduce((a, b) => a + b, 0) / 1024;
+  console.log(
+    `script on the Desk with its worker, compressed: ${kilobytes.toFixed(0)} kB; market on screen after ${interactive.toFixed(0)} ms (first start, with the pre-market run)`,
+  );
+
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await page.getByText('09:30:00').first().waitFor();
+  await page.evaluate(() => {
+    window.long = [];
+    new PerformanceObserver((l) => window.long.push(...l.getEntries().map((e) => e.duration))).observe({ entryTypes: ['longtask'] });
+  });
+  for (const speed of [1, 60]) {
+    await page.getByRole('button', { name: `Run at ${speed} times` }).click();
+    await page.evaluate(() => {
+      window.long.length = 0;
+    });
+    await page.waitForTimeout(speed === 1 ? 20_000 : 5_000);
+    const long = await page.evaluate(() => window.long);
+    console.log(`at ${speed}×: ${long.length} tasks over 50 ms${long.length ? `, longest ${Math.max(...long).toFixed(0)} ms` : ''}`);
+  }
+  await page.getByRole('button', { name: 'Run at 1 times' }).click();
+  const times = [];
+  for (let i = 0; i < 30; i++) {
+    times.push(
+      await page.evaluate(
+        (code) =>
+          new Promise((resolve) => {
+            const strip = document.querySelector('[aria-label="Say-back"]');
+            const t = performance.now();
+            new MutationObserver((_list, o) => {
+              if (!/Done|Send/.test(strip.textContent)) return;
+              o.disconnect();
+              requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - t)));
+            }).observe(strip, { childList: true, subtree: true, characterData: true });
+            window.dispatchEvent(new KeyboardEvent('keydown', { code, key: 'x', bubbles: true }));
+          }),
+        i % 3 === 0 ? 'KeyQ' : i % 3 === 1 ? 'Enter' : 'KeyF',
+      ),
+    );
+  }
+  const sent = times.filter((_t, i) => i % 3 !== 0);
+  console.log(
+    `key to acknowledged, stored and painted, at 1× after the open: median ${at(sent, 0.5).toFixed(0)} ms, p95 ${at(sent, 0.95).toFixed(0)} ms over ${sent.length} orders (budget 50 ms)`,
+  );
+} finally {
+  await browser.close();
+  child.removeAllListeners('exit');
+  child.kill('SIGTERM');
+}

@@ -1,0 +1,108 @@
+import type { Clock, Store } from '../session/ports.ts';
+import { memoryStore } from '../store/memory-store.ts';
+import { host } from './host.ts';
+import type { Answer, FromWorker, Request, Update } from './protocol.ts';
+
+/** A host on a clock that the test turns, with everything it tells written down. */
+async function setUp(store: Store) {
+  const heard: (FromWorker | { kind: 'stored' })[] = [];
+  let wall = 0;
+  let onTick = () => {};
+  const clock: Clock = {
+    now: () => wall,
+    every(_ms, task) {
+      onTick = task;
+      return () => {};
+    },
+  };
+  const watched: Store = {
+    ...store,
+    async append(entries) {
+      await store.append(entries);
+      heard.push({ kind: 'stored' });
+    },
+  };
+  const send = await host(watched, clock, (m) => heard.push(m));
+  let id = 0;
+  const settled = async (mine: number) => {
+    while (!heard.some((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine)) await new Promise(setImmediate);
+    return heard.find((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine);
+  };
+  return {
+    heard,
+    async ask(request: Request): Promise<Answer | string> {
+      send({ id: ++id, request });
+      const m = await settled(id);
+      return m?.kind === 'answer' ? m.answer : m?.kind === 'failed' ? m.message : '';
+    },
+    async run(seconds: number) {
+      for (let t = 0; t < seconds * 1000; t += 40) {
+        wall += 40;
+        onTick();
+        await this.ask({ kind: 'peek', text: 'flatten' });
+      }
+    },
+    latest<K extends keyof Update>(slice: K): Update[K] | undefined {
+      const told = heard.filter((m) => m.kind === 'update' && m.update[slice] !== undefined);
+      const last = told[told.length - 1];
+      return last?.kind === 'update' ? last.update[slice] : undefined;
+    },
+  };
+}
+
+const BUY = 'buy 100 of VULP at ask + 3c extended\n stop 30c';
+
+test('an order is told only after it is stored; a second host on the same store goes on from there', async () => {
+  const store = memoryStore();
+  const one = await setUp(store);
+  const before = one.heard.length;
+  expect(await one.ask({ kind: 'run', text: BUY })).toMatchObject({ kind: 'run', result: { ok: true } });
+  const after = one.heard.slice(before);
+  const stored = after.findIndex((m) => m.kind === 'stored');
+  const told = after.findIndex((m) => m.kind === 'update' && m.update.book !== undefined);
+  expect(stored).toBeGreaterThanOrEqual(0);
+  expect(told).toBeGreaterThan(stored);
+  await one.ask({ kind: 'speed', speed: 20 });
+  await one.run(3);
+  const two = await setUp(store);
+  expect(two.latest('book')?.trades[0]?.entered).toBe(100);
+  expect(two.latest('clock')?.speed).toBe(0);
+  expect(two.latest('clock')?.now).toBeGreaterThan(9.18 * 3_600_000);
+});
+
+test('when storing fails the order is not shown as accepted and the session stops, saying why', async () => {
+  const store = memoryStore();
+  const full = { ...store, append: () => Promise.reject(new Error('the disk is full')) };
+  const h = await setUp(full);
+  expect(await h.ask({ kind: 'run', text: BUY })).toContain('the disk is full');
+  expect(h.latest('book')?.trades).toEqual([]);
+  await new Promise(setImmediate);
+  expect(h.heard[h.heard.length - 1]).toMatchObject({ kind: 'broken' });
+  expect((await setUp(store)).latest('book')?.trades).toEqual([]);
+});
+
+test('time runs at the asked speed, stops when paused, and jumps to the open', async () => {
+  const h = await setUp(memoryStore());
+  const now = () => h.latest('clock')?.now ?? 0;
+  const start = now();
+  await h.ask({ kind: 'speed', speed: 5 });
+  await h.run(4);
+  expect(Math.abs(now() - start - 20_000)).toBeLessThanOrEqual(1_000);
+  await h.ask({ kind: 'speed', speed: 0 });
+  const paused = now();
+  await h.run(2);
+  expect(now()).toBe(paused);
+  await h.ask({ kind: 'jump', to: 9.5 * 3_600_000 });
+  await h.run(8);
+  expect(now()).toBe(9.5 * 3_600_000);
+  expect(h.latest('clock')?.session).toBe('regular');
+});
+
+test('a rule is answered with its tidy form or with what is wrong and where; an unknown symbol is refused', async () => {
+  const h = await setUp(memoryStore());
+  expect(await h.ask({ kind: 'scan', rule: 'gap>8%  and float < 20m', rankBy: 'gap' })).toMatchObject({ kind: 'scan', ok: false });
+  expect(await h.ask({ kind: 'scan', rule: 'gap>8%  and float < 20M', rankBy: 'gap' })).toEqual({ kind: 'scan', ok: true, tidy: 'gap > 8% and float < 20M' });
+  expect(await h.ask({ kind: 'scan', rule: 'gap > 8% and flot < 2', rankBy: 'gap' })).toMatchObject({ ok: false, from: 13, to: 17 });
+  expect(await h.ask({ kind: 'focus', symbol: 'NOPE' })).toContain('does not trade today');
+  expect(h.latest('scan')?.rows.length).toBeGreaterThan(0);
+});
