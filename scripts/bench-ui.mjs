@@ -48,7 +48,8 @@ try {
   }
   await page.getByRole('button', { name: 'Run at 1 times' }).click();
   const times = [];
-  for (let i = 0; i < 30; i++) {
+  for (let i = 0; i < 60; i++) {
+    await page.waitForTimeout(250);
     times.push(
       await page.evaluate(
         (code) =>

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale, XAxis, YAxis } from 'recharts';
 import { vwapLine } from '@/core/market';
 import { tradeOf } from '../desk/trade-view';
@@ -44,9 +44,10 @@ export function ChartPanel() {
   const end = Math.max(Math.min(SHOWN, all.length), all.length - back);
   const from = Math.max(0, end - SHOWN);
   const shown = useMemo(() => all.slice(from, end), [all, from, end]);
+  // Order lines widen the range after the fill has been painted, not before.
   const range = useRange(shown, symbol);
-  const xDomain: [number, number] = [end - SHOWN - 1, end + ROOM_RIGHT];
-  const xTicks = shown.flatMap((c, i) => (i > 2 && (c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : []));
+  const low = useDeferredValue(range[0]);
+  const high = useDeferredValue(range[1]);
   return (
     <section className="panel relative flex min-h-0 flex-col" aria-label={`Chart of ${symbol ?? 'nothing'}`}>
       <div className="flex items-center gap-2 px-3 py-1">
@@ -79,37 +80,19 @@ export function ChartPanel() {
       </div>
       <div ref={box} className="relative min-h-0 grow">
         {width > 0 && (
-          <ComposedChart data={EMPTY} width={width} height={height} accessibilityLayer={false} margin={{ top: 4, right: 0, bottom: 0, left: 6 }}>
-            <CartesianGrid stroke="var(--line)" strokeOpacity={0.5} vertical={false} />
-            <XAxis
-              dataKey="index"
-              type="number"
-              domain={xDomain}
-              allowDataOverflow
-              ticks={xTicks}
-              interval={0}
-              niceTicks="none"
-              height={20}
-              stroke="var(--line)"
-              tick={{ fill: 'var(--quiet)', fontSize: 12 }}
-              tickFormatter={(i: number) => (all[i] ? clock(all[i].start, 'minutes') : '')}
-            />
-            <YAxis
-              type="number"
-              orientation="right"
-              domain={range}
-              allowDataOverflow
-              ticks={priceTicks(range, Math.max(3, Math.floor(height / 45)))}
-              interval={0}
-              niceTicks="none"
-              width={58}
-              stroke="var(--line)"
-              tick={{ fill: 'var(--quiet)', fontSize: 12, fontFamily: 'var(--font-mono)' }}
-              tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 4 : 2)}
-            />
-            <HistoryLayer candles={shown} from={from} vwap={vwap} levels={[premarketHigh, premarketLow]} />
-            <Bridge publish={setFrame} step={(width - 64) / (SHOWN + ROOM_RIGHT + 1)} />
-          </ComposedChart>
+          <Plot
+            all={all}
+            from={from}
+            end={end}
+            low={low}
+            high={high}
+            minutes={minutes}
+            premarketHigh={premarketHigh}
+            premarketLow={premarketLow}
+            width={width}
+            height={height}
+            publish={setFrame}
+          />
         )}
         {frame && width > 0 && (
           <LiveLayer
@@ -128,6 +111,60 @@ export function ChartPanel() {
     </section>
   );
 }
+
+interface PlotProps {
+  all: readonly Candle[];
+  from: number;
+  end: number;
+  low: number;
+  high: number;
+  minutes: number;
+  premarketHigh: number | null;
+  premarketLow: number | null;
+  width: number;
+  height: number;
+  publish: (f: Frame) => void;
+}
+
+/** Frame, axes, grid and history: drawn again only when a bar closes, on zoom, pan or a new range. */
+const Plot = memo(function Plot({ all, from, end, low, high, minutes, premarketHigh, premarketLow, width, height, publish }: PlotProps) {
+  const shown = all.slice(from, end);
+  const ticks = shown.flatMap((c, i) => (i > 2 && (c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : []));
+  const grey = { fill: 'var(--quiet)', fontSize: 12 };
+  return (
+    <ComposedChart data={EMPTY} width={width} height={height} accessibilityLayer={false} margin={{ top: 4, right: 0, bottom: 0, left: 6 }}>
+      <CartesianGrid stroke="var(--line)" strokeOpacity={0.5} vertical={false} />
+      <XAxis
+        dataKey="index"
+        type="number"
+        domain={[end - SHOWN - 1, end + ROOM_RIGHT]}
+        allowDataOverflow
+        ticks={ticks}
+        interval={0}
+        niceTicks="none"
+        height={20}
+        stroke="var(--line)"
+        tick={grey}
+        tickFormatter={(i: number) => (all[i] ? clock(all[i].start, 'minutes') : '')}
+      />
+      <YAxis
+        type="number"
+        orientation="right"
+        domain={[low, high]}
+        allowDataOverflow
+        ticks={priceTicks([low, high], Math.max(3, Math.floor(height / 45)))}
+        interval={0}
+        niceTicks="none"
+        width={58}
+        stroke="var(--line)"
+        tick={{ ...grey, fontFamily: 'var(--font-mono)' }}
+        tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 4 : 2)}
+      />
+      <HistoryLayer candles={shown} from={from} vwap={vwapLine(all)} levels={[premarketHigh, premarketLow]} />
+      <Bridge publish={publish} step={(width - 64) / (SHOWN + ROOM_RIGHT + 1)} />
+    </ComposedChart>
+  );
+});
 
 /** The price range of what is shown and of the trade; grows when the price leaves it. */
 function useRange(shown: readonly Candle[], symbol: string | undefined): [number, number] {

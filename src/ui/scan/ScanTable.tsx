@@ -1,5 +1,6 @@
 'use client';
 
+import { Tooltip } from 'radix-ui';
 import { useRef } from 'react';
 import { columnOf, SCAN_FIELDS, type ScanField } from '@/core/scan';
 import { count, signed } from '../format';
@@ -27,52 +28,61 @@ export function ScanTable({ open }: { open: () => void }) {
   };
   return (
     <section className="panel overflow-auto" aria-label="Candidates">
-      <table className="plain">
-        <thead>
-          <tr>
-            <th scope="col">Symbol</th>
-            {COLUMNS.map((f) => (
-              <th key={f.name} scope="col" title={f.meaning}>
-                {f.label}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody ref={body} className="num">
-          {rows.map((r, i) => (
-            <tr
-              key={r.symbol}
-              data-symbol={r.symbol}
-              tabIndex={r.symbol === focus || (i === 0 && !rows.some((x) => x.symbol === focus)) ? 0 : -1}
-              aria-selected={r.symbol === focus}
-              className={`cursor-pointer hover:bg-raised ${r.symbol === focus ? 'bg-raised' : ''}`}
-              onClick={() => choose(i)}
-              onDoubleClick={open}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter' && /confirm|moving/.test(useSession.getState().sayBack.kind)) return;
-                if (e.key === 'ArrowDown') choose(i + 1);
-                else if (e.key === 'ArrowUp') choose(i - 1);
-                else if (e.key === 'Enter') {
-                  void focusOn(r.symbol);
-                  open();
-                } else if (e.code === 'KeyL')
-                  set({ shortlist: shortlist.includes(r.symbol) ? shortlist.filter((s) => s !== r.symbol) : [...shortlist, r.symbol] });
-                else return;
-                e.preventDefault();
-              }}
-            >
-              <td>
-                <span className="mr-2 inline-block w-4 text-right text-quiet">{i + 1}</span>
-                <span className={`font-bold ${r.symbol === focus ? 'text-focus' : ''}`}>{r.symbol}</span>
-                {shortlist.includes(r.symbol) && <span className="ml-2 text-[12px] text-quiet">shortlist</span>}
-              </td>
+      <Tooltip.Provider delayDuration={300}>
+        <table className="plain">
+          <thead>
+            <tr>
+              <th scope="col">Symbol</th>
               {COLUMNS.map((f) => (
-                <Cell key={f.name} field={f} value={r.values[columnOf(f.name)] ?? null} />
+                <th key={f.name} scope="col">
+                  <Tooltip.Root>
+                    <Tooltip.Trigger className="cursor-help underline decoration-dotted underline-offset-4">{f.label}</Tooltip.Trigger>
+                    <Tooltip.Portal>
+                      <Tooltip.Content side="bottom" className="panel max-w-72 bg-raised px-3 py-2 text-[13px]">
+                        <b className="num">{f.name}</b>: {f.meaning}
+                      </Tooltip.Content>
+                    </Tooltip.Portal>
+                  </Tooltip.Root>
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody ref={body} className="num">
+            {rows.map((r, i) => (
+              <tr
+                key={r.symbol}
+                data-symbol={r.symbol}
+                tabIndex={r.symbol === focus || (i === 0 && !rows.some((x) => x.symbol === focus)) ? 0 : -1}
+                aria-selected={r.symbol === focus}
+                className={`cursor-pointer hover:bg-raised ${r.symbol === focus ? 'bg-raised' : ''}`}
+                onClick={() => choose(i)}
+                onDoubleClick={open}
+                onKeyDown={(e) => {
+                  if (e.key === 'Enter' && /confirm|moving/.test(useSession.getState().sayBack.kind)) return;
+                  if (e.key === 'ArrowDown') choose(i + 1);
+                  else if (e.key === 'ArrowUp') choose(i - 1);
+                  else if (e.key === 'Enter') {
+                    void focusOn(r.symbol);
+                    open();
+                  } else if (e.code === 'KeyL')
+                    set({ shortlist: shortlist.includes(r.symbol) ? shortlist.filter((s) => s !== r.symbol) : [...shortlist, r.symbol] });
+                  else return;
+                  e.preventDefault();
+                }}
+              >
+                <td>
+                  <span className="mr-2 inline-block w-4 text-right text-quiet">{i + 1}</span>
+                  <span className={`font-bold ${r.symbol === focus ? 'text-focus' : ''}`}>{r.symbol}</span>
+                  {shortlist.includes(r.symbol) && <span className="ml-2 text-[12px] text-quiet">shortlist</span>}
+                </td>
+                {COLUMNS.map((f) => (
+                  <Cell key={f.name} field={f} value={r.values[columnOf(f.name)] ?? null} />
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Tooltip.Provider>
       {rows.length === 0 && (
         <p className="p-4 text-quiet">No symbol passes. The numbers beside the clauses above show which one is the tightest: change that one.</p>
       )}

@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { Switch } from 'radix-ui';
 import { px, signed, usd } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
@@ -54,16 +55,14 @@ export function FocusBar() {
             <span className="num text-text">{usd(account.buyingPower)}</span> · 1R <span className="num text-text">{usd(account.riskUnit)}</span>
           </span>
         )}
-        <button
-          type="button"
-          role="switch"
-          aria-checked={keysOn}
+        <Switch.Root
+          checked={keysOn}
           aria-label="Keys"
           className={`btn font-semibold ${keysOn ? 'text-focus' : 'text-quiet line-through'}`}
-          onClick={() => set({ keysOn: !keysOn })}
+          onCheckedChange={(on) => set({ keysOn: on })}
         >
           {keysOn ? 'Keys on' : 'Keys off'}
-        </button>
+        </Switch.Root>
       </section>
     </div>
   );
