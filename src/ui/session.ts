@@ -129,8 +129,10 @@ async function send(text: string): Promise<void> {
   else say({ kind: 'done', lines: result.done, warnings: result.warnings });
 }
 
-/** Puts a symbol into focus everywhere, and remembers it. */
+/** Puts a symbol into focus everywhere, and remembers it. What waits for a yes was meant for the old one and is dropped. */
 export async function focusOn(symbol: string): Promise<void> {
+  const { sayBack, focus } = useSession.getState();
+  if (sayBack.kind === 'confirm' && focus?.symbol !== symbol) discard();
   useSettings.getState().set({ focus: symbol });
   await ask({ kind: 'focus', symbol });
 }

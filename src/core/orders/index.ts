@@ -1,15 +1,5 @@
-export {
-  type Broker,
-  type BrokerContext,
-  type BrokerInput,
-  collar,
-  createBroker,
-  type Effects,
-  liveOrders,
-  profitOf,
-  stepBroker,
-  watches,
-} from './broker.ts';
+export { createBroker, liveOrders, profitOf, stepBroker, watches } from './broker.ts';
+export { type Broker, type BrokerContext, type BrokerInput, collar, type Effects } from './draft.ts';
 export { allot, openOfGroup, stopPriceOf, wantedExits } from './exits.ts';
 export {
   averageEntry,

@@ -8,21 +8,13 @@ import { avg, clock } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { type Candle, joinBars, priceRange, priceTicks } from './candles';
+import type { Frame } from './frame';
 import { HistoryLayer } from './HistoryLayer';
 import { LiveLayer } from './LiveLayer';
 
 const EMPTY: never[] = [];
 const SHOWN = 96;
 const ROOM_RIGHT = 6;
-
-/** Where prices and candles lie in pixels, published by the chart for the layer above it. */
-export interface Frame {
-  x(index: number): number;
-  y(price: number): number;
-  priceAt(y: number): number;
-  plot: { x: number; y: number; width: number; height: number };
-  step: number;
-}
 
 /**
  * The chart. Recharts draws frame, axes and grid and gives the scales; the history is one path a

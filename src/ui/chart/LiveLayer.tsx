@@ -6,8 +6,8 @@ import { startDrag, stepBy } from '../desk/drag';
 import { lineColour, type OrderLine, tradeOf } from '../desk/trade-view';
 import { px } from '../format';
 import { useSession } from '../session';
-import type { Frame } from './ChartPanel';
 import type { Candle } from './candles';
+import type { Frame } from './frame';
 import { box } from './HistoryLayer';
 
 interface Props {

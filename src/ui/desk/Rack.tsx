@@ -66,7 +66,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'market hours': 'regular session only',
   'no such order': 'nothing works',
   'no stop': 'no stop to move',
-  'opposite order': 'opposite order waits',
+  'entry against': 'an entry against it waits',
 };
 
 /** The one number that matters for the next press; or in a word why it cannot go. */

@@ -1,0 +1,158 @@
+import type { AccountRules, AccountView, FeeTable } from '../account/index.ts';
+import { type Broker, collar, type Intent, type OrderType, type Trade } from '../orders/index.ts';
+import { formatPrice, type Money, type Price, roundToTick, type SessionKind, type Side, signOf, unreachable } from '../units/index.ts';
+import { described, limitPrice, literal, priceValue, type SymbolView } from './prices.ts';
+import { printPrice } from './print.ts';
+import type { Pricing } from './tree.ts';
+
+/** Everything a script may look at. Running is a pure function of (tree, this). */
+export interface RunContext {
+  now: number;
+  session: SessionKind;
+  focus: string | null;
+  view(symbol: string): SymbolView | null;
+  broker: Broker;
+  rules: AccountRules;
+  account: AccountView;
+  fees: FeeTable;
+}
+
+/** Why a sentence cannot go now: the rule, the value seen and what would pass, in one sentence. */
+export interface RunProblem {
+  code:
+    | 'no focus'
+    | 'unknown symbol'
+    | 'unknown price'
+    | 'nothing to close'
+    | 'wrong way'
+    | 'stop side'
+    | 'limit side'
+    | 'size zero'
+    | 'buying power'
+    | 'most shares'
+    | 'collar'
+    | 'market hours'
+    | 'no such order'
+    | 'no stop'
+    | 'entry against';
+  text: string;
+}
+
+/** The numbers behind a sentence, before it is sent. Money in 1/10,000 dollar. */
+export interface OrderFacts {
+  side: Side;
+  qty: number;
+  price: Price;
+  stop: Price | null;
+  cost: Money;
+  risk: Money | null;
+  r: number | null;
+  /** Reward of the targets, whole plan, before costs. */
+  reward: Money | null;
+  commission: Money;
+}
+
+export interface Reading {
+  intents: Intent[];
+  problems: RunProblem[];
+  warnings: string[];
+  /** The sentence with today's numbers, in the script language. */
+  sayBack: string;
+  facts: OrderFacts | null;
+  symbol: string | null;
+  /** Opens or adds risk, so that a confirmation is due. */
+  addsRisk: boolean;
+  staged: boolean;
+}
+
+export class Refused extends Error {
+  constructor(readonly problem: RunProblem) {
+    super(problem.text);
+  }
+}
+export const refuse = (code: RunProblem['code'], text: string): never => {
+  throw new Refused({ code, text });
+};
+
+export function viewOf(symbol: string | null, c: RunContext): SymbolView {
+  const wanted = symbol ?? c.focus ?? refuse('no focus', 'No symbol is in focus. Choose one in the scan, or write “of SYMBOL”.');
+  return c.view(wanted) ?? refuse('unknown symbol', `“${wanted}” does not trade today.`);
+}
+
+export function value(e: Parameters<typeof priceValue>[0], v: SymbolView): number {
+  return priceValue(e, v) ?? refuse('unknown price', `“${printPrice(e)}” has no value for ${v.symbol} now. Use a price that exists, such as last or a number.`);
+}
+
+export const openTradeOf = (b: Broker, symbol: string): Trade | undefined => Object.values(b.trades).find((t) => t.symbol === symbol && t.status === 'open');
+
+export interface Priced {
+  type: OrderType;
+  limit: Price | null;
+  stop: Price | null;
+  /** What the order is expected to pay at worst, for size and cost. */
+  expected: Price;
+  shown: Pricing;
+}
+
+export function priceOrder(p: Pricing, side: Side, v: SymbolView, c: RunContext, closing: boolean): Priced {
+  switch (p.kind) {
+    case 'market': {
+      if (c.session !== 'regular') {
+        const touch = side === 'buy' ? 'ask' : 'bid';
+        refuse(
+          'market hours',
+          `Market orders work in the regular session (09:30–16:00); it is ${c.session} now. A marketable limit would do: at ${touch} ${side === 'buy' ? '+' : '-'} 3c extended.`,
+        );
+      }
+      const expected = (side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last ?? refuse('unknown price', `${v.symbol} has neither a quote nor a trade yet.`);
+      return { type: 'Market', limit: null, stop: null, expected, shown: p };
+    }
+    case 'limit': {
+      const limit = limitPrice(value(p.price, v), side);
+      checkCollar(limit, side, v, c);
+      return { type: 'Limit', limit, stop: null, expected: limit, shown: { kind: 'limit', price: literal(limit) } };
+    }
+    case 'stop': {
+      const wanted = side === 'buy' ? 'above' : 'below';
+      const raw = value(p.trigger, v);
+      if (p.way !== wanted) refuse('stop side', `A ${side} stop waits ${wanted} the market: write “${wanted} ${printPrice(p.trigger)}”.`);
+      const stop = roundToTick(raw, side === 'buy' ? 'up' : 'down');
+      if (v.last !== null && signOf(side) * (stop - v.last) <= 0) {
+        refuse(
+          'stop side',
+          `The stop ${described(p.trigger, raw)} must be ${wanted} the last price ${formatPrice(v.last)}, or it would go at once.${closing ? '' : ` To enter now: at ${side === 'buy' ? 'ask + 3c' : 'bid - 3c'}.`}`,
+        );
+      }
+      const limit = p.limit ? limitPrice(value(p.limit, v), side) : null;
+      if (limit !== null && signOf(side) * (limit - stop) < 0) {
+        refuse(
+          'limit side',
+          `The limit ${formatPrice(limit)} of a ${side} stop must be at ${formatPrice(stop)} or ${side === 'buy' ? 'above' : 'below'}; try ${wanted} ${formatPrice(stop)} limit ${formatPrice(stop + signOf(side) * 800)}.`,
+        );
+      }
+      return {
+        type: limit === null ? 'Stop' : 'StopLimit',
+        limit,
+        stop,
+        expected: limit ?? stop,
+        shown: { kind: 'stop', way: p.way, trigger: literal(stop), limit: limit === null ? null : literal(limit) },
+      };
+    }
+    default:
+      return unreachable(p);
+  }
+}
+
+/** Guard against fat fingers: a limit may reach only so far through the quote. */
+export function checkCollar(limit: Price, side: Side, v: SymbolView, c: RunContext): void {
+  const from = (side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last;
+  if (from === null) return;
+  const beyond = ((limit - from) / from) * signOf(side) * 100;
+  if (beyond > c.rules.collarPercent) {
+    const most = collar(side, v.quote, v.last);
+    refuse(
+      'collar',
+      `Price collar: ${formatPrice(limit)} is ${beyond.toFixed(1)} % through the ${side === 'buy' ? 'ask' : 'bid'} ${formatPrice(from)}; at most ${c.rules.collarPercent} % passes, that is ${formatPrice(most ?? from)}.`,
+    );
+  }
+}
