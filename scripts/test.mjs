@@ -1,8 +1,9 @@
 // npm test: everything that must hold, from the packages to the stories in a real browser.
-import { readFileSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { build, installChromium, installPackages, run } from './machine.mjs';
 
 const bin = (name) => `node_modules/.bin/${name}`;
+mkdirSync('test-results', { recursive: true });
 installPackages();
 installChromium();
 run('types', bin('next'), ['typegen']);

@@ -1,0 +1,94 @@
+import { demoDay } from '../core/sim/index.ts';
+import { at, type Price } from '../core/units/index.ts';
+import type { DayMarket } from './ports.ts';
+import { simMarket } from './sim-market.ts';
+
+/** What any feed and exchange must do; another implementation is added as another row. */
+const saved = (() => {
+  const m = simMarket({ scenario: demoDay() });
+  while (m.next(at(9, 31)));
+  return m.save();
+})();
+const markets: [string, () => DayMarket][] = [['the simulated market', () => simMarket({ saved: structuredClone(saved) })]];
+
+describe.each(markets)('%s as a feed', (_name, make) => {
+  test('time only goes forward, never past what was asked, and stands there when nothing is due', () => {
+    const feed = make();
+    let before = feed.now();
+    const until = before + 20_000;
+    for (let step = feed.next(until); step; step = feed.next(until)) {
+      expect(feed.now()).toBeGreaterThanOrEqual(before);
+      expect(feed.now()).toBeLessThanOrEqual(until);
+      before = feed.now();
+    }
+    expect(feed.now()).toBe(until);
+    expect(feed.next(until)).toBeNull();
+  });
+
+  test('what is said to have traded is on the tape, at that time', () => {
+    const feed = make();
+    const until = feed.now() + 20_000;
+    let trades = 0;
+    for (let step = feed.next(until); step; step = feed.next(until)) {
+      if (!step.traded) continue;
+      trades++;
+      expect(feed.tape(step.symbol).lastAt).toBe(feed.now());
+    }
+    expect(trades).toBeGreaterThan(20);
+  });
+
+  test('every instrument has a quote that is the top of its depth', () => {
+    const feed = make();
+    for (const { symbol } of feed.instruments) {
+      const { bids, asks } = feed.depth(symbol, 5);
+      const q = feed.quote(symbol);
+      expect([q.bid, q.bidSize, q.ask, q.askSize]).toEqual([bids[0]?.price, bids[0]?.qty, asks[0]?.price, asks[0]?.qty]);
+      expect(bids.map((l) => l.price)).toEqual([...bids.map((l) => l.price)].sort((a, b) => b - a));
+    }
+    expect(feed.has('NOPE')).toBe(false);
+  });
+});
+
+describe.each(markets)('%s as an exchange', (_name, make) => {
+  const buy = (m: DayMarket, venueId: number, limit: Price, qty: number, rest: boolean) =>
+    m.carryOut({ kind: 'send', venueId, symbol: 'VULP', side: 'buy', limit, qty, rest });
+
+  test('a marketable order is reported fill by fill, never worse than its limit, adding up', () => {
+    const m = make();
+    const limit = m.depth('VULP', 3).asks[2]?.price as Price;
+    buy(m, 1, limit, 400, true);
+    const reports = m.drain();
+    let left = 400;
+    for (const r of reports) {
+      if (r.kind !== 'fill') throw new Error('only fills were expected');
+      left -= r.qty;
+      expect([r.id, r.left, r.price <= limit, r.liquidity]).toEqual([1, left, true, 'removed']);
+    }
+    expect(m.drain()).toEqual([]);
+  });
+
+  test('an order that must not rest ends with a report; a resting one has a place in the queue and leaves when pulled', () => {
+    const m = make();
+    const { bid } = m.quote('VULP');
+    buy(m, 3, ((bid as number) - 100) as Price, 100, false);
+    expect(m.drain()).toMatchObject([{ kind: 'out', id: 3, why: 'unfilled rest' }]);
+    buy(m, 5, bid as Price, 300, true);
+    const ahead = m.ahead('VULP', 5);
+    expect(ahead).toBeGreaterThan(0);
+    m.carryOut({ kind: 'shrink', venueId: 5, symbol: 'VULP', qty: 100 });
+    expect(m.ahead('VULP', 5)).toBe(ahead);
+    m.carryOut({ kind: 'pull', venueId: 5, symbol: 'VULP' });
+    expect(m.ahead('VULP', 5)).toBeNull();
+    expect(m.drain()).toEqual([]);
+  });
+
+  test('orders of the trader never trade with each other', () => {
+    const m = make();
+    const { bid, ask } = m.quote('VULP');
+    const inside = (((bid as number) + (ask as number)) / 200) | 0;
+    buy(m, 7, (inside * 100) as Price, 100, true);
+    m.drain();
+    m.carryOut({ kind: 'send', venueId: 9, symbol: 'VULP', side: 'sell', limit: (inside * 100) as Price, qty: 50, rest: true });
+    expect(m.drain()).toMatchObject([{ kind: 'out', id: 7, why: 'self trade' }]);
+  });
+});
