@@ -147,11 +147,16 @@ function moveOrder(d: Draft, id: number, to: Price): void {
 function cancelByTrader(d: Draft, id: number): void {
   const o = d.b.orders[id];
   if (!o || !isLive(o)) return;
+  dropFromPlan(d, o);
+  cancelOrder(d, id, o.role === 'stop' ? `canceled by you: ${openOf(o)} ${o.symbol} are now without a stop` : 'canceled by you');
+  reconcile(d, o.tradeId);
+}
+
+/** An exit that has ended for good is not made anew. */
+function dropFromPlan(d: Draft, o: Order): void {
   const g = o.groupId === null ? undefined : d.b.groups[o.groupId];
   if (g && o.role === 'stop') d.b.groups[g.entryId] = { ...g, stopDropped: true };
   if (g && o.role === 'target') d.b.groups[g.entryId] = { ...g, targetDropped: g.targetDropped.map((x, i) => x || i === o.targetIndex) };
-  cancelOrder(d, id, o.role === 'stop' ? `canceled by you: ${openOf(o)} ${o.symbol} are now without a stop` : 'canceled by you');
-  reconcile(d, o.tradeId);
 }
 
 function onPrice(d: Draft, symbol: string, last: Price): void {
@@ -200,6 +205,7 @@ function onSession(d: Draft): void {
 
 function expire(d: Draft, o: Order, why: string): void {
   if (o.venueId !== null) pull(d, o);
+  dropFromPlan(d, o);
   put(d, { ...o, status: 'Expired', venueId: null, reason: why });
   say(d, o.id, 'Expired', `${roleName(o)} of ${o.symbol} expired: ${why}`);
   settle(d, o.tradeId);

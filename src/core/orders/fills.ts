@@ -77,13 +77,14 @@ export function bookGroup(d: Draft, o: Order, at: Price, qty: number): void {
   } else d.b.groups[g.entryId] = { ...g, stopFilled: g.stopFilled + qty };
 }
 
-/** A hand close uses up shares without exits first, then those of the newest group. */
+/** A hand close uses up shares without exits first, then those of the newest group; shares of a triggered stop last. */
 export function bookByHand(d: Draft, tradeId: number, qty: number): void {
   const t = d.b.trades[tradeId] as Trade;
   const groups = groupsOf(d, tradeId);
   const covered = groups.reduce((a, g) => a + openOfGroup(g), 0);
   let left = qty - Math.max(0, positionOf(t) + qty - covered);
-  for (const g of groups.reverse()) {
+  const newestFirst = groups.reverse();
+  for (const g of [...newestFirst.filter((x) => !x.triggered), ...newestFirst.filter((x) => x.triggered)]) {
     const part = Math.min(Math.max(0, left), openOfGroup(g));
     if (part > 0) d.b.groups[g.entryId] = { ...g, byHand: g.byHand + part };
     left -= part;

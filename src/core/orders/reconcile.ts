@@ -18,7 +18,8 @@ export function reconcile(d: Draft, tradeId: number): void {
   let toReserve = Math.max(0, byHand - Math.max(0, positionOf(t) - covered));
   const later: (() => void)[] = [];
   for (const g of [...groups].reverse()) {
-    const reserved = Math.min(toReserve, openOfGroup(g));
+    // A triggered stop holds all shares of its group already: nothing of them is left to reserve.
+    const reserved = g.triggered ? 0 : Math.min(toReserve, openOfGroup(g));
     toReserve -= reserved;
     const wanted = wantedExits(g, reserved);
     const mine = ordersOf(d, tradeId).filter((o) => o.groupId === g.entryId && isLive(o));
