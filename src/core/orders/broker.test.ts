@@ -192,6 +192,21 @@ test('canceling the stop says what it leaves; the targets go on; a dragged targe
   expect([only(d.find('target', 0)).limit, only(d.find('target', 1)).limit]).toEqual([10.25, 11].map(fromDollars));
 });
 
+test('found by random play: a hand close beside a working triggered stop takes its shares from the other group', () => {
+  const d = desk();
+  d.fill(d.enter('sell', 1, plan({ targets: [{ place: R(1), part: half }] })), 1);
+  d.price(10.3);
+  const stop = only(d.find('stop'));
+  expect(stop.venueId).not.toBeNull();
+  d.fill(d.enter('sell', 1, plan({ targets: [{ place: R(1), part: null }] })), 1);
+  d.close(1, fromDollars(10.05));
+  const exits = d.live().filter((o) => o.role !== 'entry' && o.venueId !== null);
+  expect(exits.map((o) => [o.role, openOf(o)])).toEqual([
+    ['stop', 1],
+    ['close', 1],
+  ]);
+});
+
 test('a day order that sleeps wakes at the open, sleeps or expires at the close', () => {
   const d = desk('pre-market');
   const entry = d.enter('buy', 100, plan());
