@@ -79,6 +79,8 @@ export interface FocusSlice {
 export interface BarsSlice {
   symbol: string;
   bars: Bar[];
+  /** Milliseconds after midnight at which the minute that is forming began. */
+  formingFrom: number;
 }
 
 export interface ScanSlice {

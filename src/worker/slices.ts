@@ -2,6 +2,7 @@ import { barsOf, minuteOf, vwapOf } from '../core/market/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { clauseCounts, rank, rowOf, type ScanRow } from '../core/scan/index.ts';
 import type { ScanRule } from '../core/script/index.ts';
+import { MINUTE } from '../core/units/index.ts';
 import { account, type Engine, peek } from '../session/engine.ts';
 import type { BookSlice, FocusSlice, MarksSlice, Peeked, ScanSlice, Update } from './protocol.ts';
 
@@ -30,7 +31,7 @@ export interface Slices {
 /** Remembers what was told, so that only slices that changed are told again. */
 export function createSlices(): Slices {
   const due = { scan: 0, rack: 0, account: 0 };
-  const told = { clock: '', focus: '', bars: '', news: -1, broker: null as unknown, rack: '' };
+  const told = { clock: '', focus: '', bars: '', news: -1, broker: null as unknown, rules: null as unknown, rack: '' };
   return {
     soon: () => void Object.assign(due, { scan: 0, rack: 0, account: 0 }),
     changes(w, wall) {
@@ -44,14 +45,16 @@ export function createSlices(): Slices {
       const focusKey = `${w.focus} ${minute} ${market.tape(w.focus).prints} ${JSON.stringify(depth)}`;
       if (focusKey !== told.focus) update.focus = focusSlice(w, depth);
       const barsKey = `${w.focus} ${minute}`;
-      if (barsKey !== told.bars) update.bars = { symbol: w.focus, bars: barsOf(market.tape(w.focus), 1).filter((b) => minuteOf(b.start) < minute) };
+      if (barsKey !== told.bars)
+        update.bars = { formingFrom: now - (now % MINUTE), symbol: w.focus, bars: barsOf(market.tape(w.focus), 1).filter((b) => minuteOf(b.start) < minute) };
       if (minute !== told.news) update.news = market.news.filter((n) => n.at <= now);
       const booked = state.broker !== told.broker;
+      const ruled = state.rules !== told.rules;
       if (booked) {
         update.book = bookSlice(w.engine);
         due.rack = 0;
       }
-      if (booked || (wall >= due.account && (update.focus || update.clock))) {
+      if (booked || ruled || (wall >= due.account && (update.focus || update.clock))) {
         due.account = wall + ACCOUNT_EVERY;
         update.account = { ...account(w.engine), riskUnit: state.rules.riskUnit, name: state.rules.name };
         update.marks = marksSlice(w.engine);
@@ -67,7 +70,7 @@ export function createSlices(): Slices {
         if (key !== told.rack) update.rack = peeks;
         told.rack = key;
       }
-      Object.assign(told, { clock: clockKey, focus: focusKey, bars: barsKey, news: minute, broker: state.broker });
+      Object.assign(told, { clock: clockKey, focus: focusKey, bars: barsKey, news: minute, broker: state.broker, rules: state.rules });
       return Object.keys(update).length > 0 ? update : null;
     },
   };

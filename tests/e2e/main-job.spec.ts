@@ -236,7 +236,7 @@ test('the shortlist is made in the scan by key and leads on the Desk; another fo
   await row('ORBN').click();
   await page.keyboard.press('l');
   await expect(row('ORBN')).toContainText('shortlist');
-  await expect(page.getByLabel('Candidate')).toContainText('Orbinal Therapeutics');
+  await expect(page.getByRole('complementary', { name: 'Candidate' })).toContainText('Orbinal Therapeutics');
   await view(page, 'Desk');
   const list = page.getByRole('region', { name: 'Shortlist' });
   await expect(list.getByRole('button')).toHaveText([/TARN/, /ORBN/]);

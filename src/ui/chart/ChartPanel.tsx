@@ -7,7 +7,7 @@ import { tradeOf } from '../desk/trade-view';
 import { avg, clock } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
-import { type Candle, joinBars, priceRange, priceTicks } from './candles';
+import { type Candle, priceRange, priceTicks, splitForming } from './candles';
 import type { Frame } from './frame';
 import { HistoryLayer } from './HistoryLayer';
 import { LiveLayer } from './LiveLayer';
@@ -30,7 +30,7 @@ export function ChartPanel() {
   const [back, setBack] = useState(0);
   const [frame, setFrame] = useState<Frame | null>(null);
   const { box, width, height } = useSize();
-  const all = useMemo(() => (bars && bars.symbol === symbol ? joinBars(bars.bars, minutes) : []), [bars, symbol, minutes]);
+  const { closed: all, partial } = useMemo(() => splitForming(bars && bars.symbol === symbol ? bars : null, minutes), [bars, symbol, minutes]);
   const vwap = useMemo(() => vwapLine(all), [all]);
   useEffect(() => setBack(0), [symbol, minutes]);
   const end = Math.max(Math.min(SHOWN, all.length), all.length - back);
@@ -86,16 +86,7 @@ export function ChartPanel() {
             publish={setFrame}
           />
         )}
-        {frame && width > 0 && (
-          <LiveLayer
-            frame={frame}
-            width={width}
-            height={height}
-            index={back === 0 ? all.length : null}
-            minutes={minutes}
-            lastClosed={all[all.length - 1] ?? null}
-          />
-        )}
+        {frame && width > 0 && <LiveLayer frame={frame} width={width} height={height} index={back === 0 ? all.length : null} partial={partial} />}
         {all.length === 0 && (
           <p className="absolute inset-0 p-4 text-quiet">No minute of {symbol} has finished yet. Let time run, or choose a symbol that trades.</p>
         )}

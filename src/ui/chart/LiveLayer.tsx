@@ -16,8 +16,8 @@ interface Props {
   height: number;
   /** Where the forming candle stands; null when the view is scrolled back. */
   index: number | null;
-  minutes: number;
-  lastClosed: Candle | null;
+  /** Finished minutes of the candle that is forming. */
+  partial: Candle | null;
 }
 
 /** What moves with every tick, above the chart: the forming candle, the last price, order lines. */
@@ -90,7 +90,7 @@ function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt
 }
 
 /** Updated outside React, at most once a frame. */
-function FormingCandle({ frame, index, minutes, lastClosed }: Props) {
+function FormingCandle({ frame, index, partial }: Props) {
   const body = useRef<SVGPathElement>(null);
   const line = useRef<SVGLineElement>(null);
   const tag = useRef<SVGRectElement>(null);
@@ -107,13 +107,9 @@ function FormingCandle({ frame, index, minutes, lastClosed }: Props) {
       tag.current?.setAttribute('y', String(y - 9));
       text.current?.setAttribute('y', String(y + 4));
       if (text.current) text.current.textContent = px(last);
-      const f = focus?.forming ?? null;
-      if (!f || index === null) return body.current?.setAttribute('d', '');
-      const width = minutes * 60_000;
-      const joins = lastClosed !== null && f.start - (f.start % width) === lastClosed.start;
-      const c =
-        joins && lastClosed ? { open: lastClosed.open, high: Math.max(lastClosed.high, f.high), low: Math.min(lastClosed.low, f.low), close: f.close } : f;
-      const cx = frame.x(joins ? index - 1 : index);
+      const c = merge(partial, focus?.forming ?? null);
+      if (!c || index === null) return body.current?.setAttribute('d', '');
+      const cx = frame.x(index);
       const half = Math.max(1, frame.step * 0.34);
       const rises = c.close >= c.open;
       const [o, cl] = [frame.y(c.open), frame.y(c.close)];
@@ -123,7 +119,7 @@ function FormingCandle({ frame, index, minutes, lastClosed }: Props) {
     };
     draw();
     return useSession.subscribe((s, before) => s.focus !== before.focus && draw());
-  }, [frame, index, minutes, lastClosed]);
+  }, [frame, index, partial]);
   const { plot } = frame;
   return (
     <g aria-hidden>
@@ -133,4 +129,10 @@ function FormingCandle({ frame, index, minutes, lastClosed }: Props) {
       <text ref={text} x={plot.x + plot.width + 5} fill="var(--ground)" fontSize={13} fontWeight={700} fontFamily="var(--font-mono)" />
     </g>
   );
+}
+
+/** The forming candle: its finished minutes and the minute that is trading. */
+function merge(a: Candle | null, b: Candle | null): Candle | null {
+  if (!a || !b) return a ?? b;
+  return { ...a, high: Math.max(a.high, b.high), low: Math.min(a.low, b.low), close: b.close };
 }

@@ -22,6 +22,14 @@ export function joinBars(bars: readonly Bar[], minutes: number): Candle[] {
   return out;
 }
 
+/** Candles whose interval is over, and what has finished of the one that is forming. */
+export function splitForming(slice: { bars: readonly Bar[]; formingFrom: number } | null, minutes: number): { closed: Candle[]; partial: Candle | null } {
+  const closed = slice ? joinBars(slice.bars, minutes) : [];
+  const last = closed[closed.length - 1];
+  if (!slice || !last || last.start + minutes * 60_000 <= slice.formingFrom) return { closed, partial: null };
+  return { closed: closed.slice(0, -1), partial: last };
+}
+
 /** The lowest and highest price of what is shown, with a margin; 5 % at either end. */
 export function priceRange(candles: readonly Candle[], also: readonly number[]): [number, number] {
   let low = Number.POSITIVE_INFINITY;
