@@ -5,6 +5,8 @@ const swc = [
 
 export default {
   testEnvironment: 'node',
+  // Simulated hours run slowly inside Jest's module sandbox; no test is about time.
+  testTimeout: 120_000,
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/reference/**/*.test.ts'],
   transform: { '^.+\\.tsx?$': swc },
   extensionsToTreatAsEsm: ['.ts', '.tsx'],

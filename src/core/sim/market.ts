@@ -1,20 +1,6 @@
 import { createTape, type Print, type Quote, record, type Tape } from '../market/index.ts';
 import { PRE_OPEN, type Price, type Side } from '../units/index.ts';
-import {
-  askSize,
-  bestAsk,
-  bestBid,
-  bidSize,
-  cancel,
-  type DepthLevel,
-  depth,
-  type MatchSink,
-  type Owner,
-  openQty,
-  queueAhead,
-  reduce,
-  submit,
-} from '../venue/index.ts';
+import { askSize, bestAsk, bestBid, bidSize, cancel, type DepthLevel, depth, type MatchSink, type Owner, queueAhead, reduce, submit } from '../venue/index.ts';
 import { act, type Crowd, createCrowd } from './crowd.ts';
 import type { Scenario } from './scenario.ts';
 
@@ -119,8 +105,6 @@ export function tapeOf(market: Market, symbol: string): Tape {
 }
 
 export const hasSymbol = (market: Market, symbol: string): boolean => market.index.has(symbol);
-
-export const openShares = (market: Market, symbol: string, id: number): number => openQty((market.crowds[numberOf(market, symbol)] as Crowd).book, id);
 
 function numberOf(market: Market, symbol: string): number {
   const i = market.index.get(symbol);

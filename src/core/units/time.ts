@@ -46,11 +46,3 @@ export function formatTime(t: DayTime, part: 'minutes' | 'seconds' | 'millis' = 
   const hms = `${hm}:${two((t % MINUTE) / SECOND)}`;
   return part === 'seconds' ? hms : `${hms}.${String(t % SECOND).padStart(3, '0')}`;
 }
-
-/** Reads `9:45`, `09:45` or `09:45:30`; null for anything else. */
-export function parseTime(text: string): DayTime | null {
-  const match = /^(\d{1,2}):(\d{2})(?::(\d{2}))?$/.exec(text.trim());
-  if (!match) return null;
-  const [h, m, s] = [Number(match[1]), Number(match[2]), Number(match[3] ?? 0)];
-  return h < 24 && m < 60 && s < 60 ? at(h, m, s) : null;
-}

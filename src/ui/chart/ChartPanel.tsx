@@ -2,7 +2,7 @@
 
 import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale, XAxis, YAxis } from 'recharts';
-import { vwapLine } from '@/core/market';
+import { emaLine, vwapLine } from '@/core/market';
 import { tradeOf } from '../desk/trade-view';
 import { avg, clock } from '../format';
 import { useSession } from '../session';
@@ -65,6 +65,7 @@ export function ChartPanel() {
           <span>
             <span className="text-quiet">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span>
           </span>
+          <span>╌ EMA 9</span>
           <span>
             ┄ pre-market high <span className="num text-text">{avg(premarketHigh)}</span> low <span className="num text-text">{avg(premarketLow)}</span>
           </span>
@@ -143,7 +144,16 @@ const Plot = memo(function Plot({ all, from, end, low, high, minutes, premarketH
         tick={{ ...grey, fontFamily: 'var(--font-mono)' }}
         tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 4 : 2)}
       />
-      <HistoryLayer candles={shown} from={from} vwap={vwapLine(all)} levels={[premarketHigh, premarketLow]} />
+      <HistoryLayer
+        candles={shown}
+        from={from}
+        vwap={vwapLine(all)}
+        ema={emaLine(
+          all.map((c) => c.close),
+          9,
+        )}
+        levels={[premarketHigh, premarketLow]}
+      />
       <Bridge publish={publish} step={(width - 64) / (SHOWN + ROOM_RIGHT + 1)} />
     </ComposedChart>
   );

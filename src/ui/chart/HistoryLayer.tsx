@@ -8,11 +8,12 @@ interface Props {
   candles: readonly Candle[];
   from: number;
   vwap: readonly (number | null)[];
+  ema: readonly (number | null)[];
   levels: readonly (number | null)[];
 }
 
-/** Finished candles, volume, VWAP and levels as one path a kind. */
-export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, levels }: Props) {
+/** Finished candles, volume, VWAP, EMA 9 and levels as one path a kind. */
+export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, ema, levels }: Props) {
   const x = useXAxisScale();
   const y = useYAxisScale();
   const plot = usePlotArea();
@@ -25,7 +26,6 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, le
   let up = '';
   let down = '';
   let volume = '';
-  let average = '';
   candles.forEach((c, k) => {
     const i = from + k;
     const [cx, o, h, l, cl] = [px(i), py(c.open), py(c.high), py(c.low), py(c.close)];
@@ -33,11 +33,14 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, le
     else down += `M${cx} ${h}V${l}${box(cx, half, o, cl)}`;
     const tall = (c.volume / most) * plot.height * 0.18;
     volume += box(cx, half, floor - tall, floor);
-    const v = vwap[i];
-    if (v !== null && v !== undefined) average += `${average ? 'L' : 'M'}${cx} ${py(v)}`;
   });
+  const line = (values: readonly (number | null)[]) =>
+    candles.reduce((d, _c, k) => {
+      const v = values[from + k];
+      return v === null || v === undefined ? d : `${d}${d ? 'L' : 'M'}${px(from + k)} ${py(v)}`;
+    }, '');
   return (
-    <g clipPath={undefined}>
+    <g>
       <clipPath id="plot">
         <rect x={plot.x} y={plot.y} width={plot.width} height={plot.height} />
       </clipPath>
@@ -47,7 +50,8 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, le
           (p, k) =>
             p !== null && <path key={k === 0 ? 'high' : 'low'} d={`M${plot.x} ${py(p)}H${plot.x + plot.width}`} stroke="var(--quiet)" strokeDasharray="2 4" />,
         )}
-        <path d={average} fill="none" stroke="var(--quiet)" strokeWidth={1.5} />
+        <path d={line(vwap)} fill="none" stroke="var(--quiet)" strokeWidth={1.5} />
+        <path d={line(ema)} fill="none" stroke="var(--quiet)" strokeWidth={1} strokeDasharray="5 3" />
         <path d={up} fill="none" stroke="var(--up)" strokeWidth={1.2} />
         <path d={down} fill="var(--down)" stroke="var(--down)" strokeWidth={1} />
       </g>

@@ -1,0 +1,188 @@
+import fc from 'fast-check';
+import { type AccountRules, accountView, DEFAULT_ACCOUNT, DEFAULT_FEES } from '../account/index.ts';
+import { type Broker, type BrokerContext, createBroker, type Intent, stepBroker } from '../orders/index.ts';
+import { at, fromDollars, money, onTick, type SessionKind, toDollars } from '../units/index.ts';
+import { parseScript, type Reading, type RunContext, readStatement, type SymbolView } from './index.ts';
+
+/** One symbol with round numbers: bid 9.98, ask 10.00, last 9.99, VWAP 9.70, pre-market 9.00–10.40, 5-minute candle 9.80–10.05. */
+const view: SymbolView = {
+  symbol: 'VULP',
+  instrument: {
+    symbol: 'VULP',
+    name: 'Vulpine Robotics',
+    sector: 'Machinery',
+    kind: 'stock',
+    priorOpen: fromDollars(7.9),
+    priorHigh: fromDollars(8.2),
+    priorLow: fromDollars(7.7),
+    priorClose: fromDollars(8),
+    float: 10_000_000,
+    averageVolume: 1_000_000,
+    atr: fromDollars(0.5),
+  },
+  quote: { bid: fromDollars(9.98), ask: fromDollars(10), bidSize: 300, askSize: 300 },
+  last: fromDollars(9.99),
+  vwap: 97_003.4,
+  open: null,
+  dayHigh: fromDollars(10.4),
+  dayLow: fromDollars(9),
+  premarketHigh: fromDollars(10.4),
+  premarketLow: fromDollars(9),
+  candle: (minutes) => (minutes === 5 ? { open: 98_500, high: 100_500, low: 98_000, close: 99_900 } : null),
+  trade: null,
+};
+
+function moment(over: Partial<RunContext> = {}): RunContext {
+  const broker = createBroker(DEFAULT_FEES);
+  return {
+    now: at(9, 45),
+    session: 'regular',
+    focus: 'VULP',
+    view: (s) => (s === 'VULP' ? view : null),
+    broker,
+    rules: DEFAULT_ACCOUNT,
+    account: accountView(DEFAULT_ACCOUNT, [], 0),
+    fees: DEFAULT_FEES,
+    ...over,
+  };
+}
+
+function read(text: string, c: RunContext = moment()): Reading {
+  const { script, problems } = parseScript(text);
+  const line = script.lines[0];
+  if (problems.length > 0 || !line) throw new Error(`does not read: ${text}`);
+  return readStatement(line.statement, c);
+}
+
+/** A moment with 101 shares long from 10.00, stop 9.70, two targets. */
+function holding(): RunContext {
+  const context: BrokerContext = { now: at(9, 45), session: 'regular', quote: () => view.quote, last: () => view.last };
+  let broker: Broker = createBroker(DEFAULT_FEES);
+  const intent = read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half').intents[0] as Intent;
+  [broker] = stepBroker(broker, { kind: 'intent', intent }, context);
+  [broker] = stepBroker(broker, { kind: 'fill', venueId: broker.orders[1]?.venueId ?? 0, price: fromDollars(10), qty: 101, liquidity: 'removed' }, context);
+  const trade = { sign: 1 as const, averageEntry: 100_000, stop: fromDollars(9.7), riskPerShare: 3_000 };
+  return moment({ broker, view: (s) => (s === 'VULP' ? { ...view, trade } : null) });
+}
+
+// Sizes by hand: 1R is $60; a 30-cent stop gives 200 shares; $2,500 at 10.02 gives 249.
+test.each([
+  ['buy risk 1R at ask + 2c\n stop 30c', 200, 10.02],
+  ['buy risk $45 at ask\n stop 3%', 150, 10],
+  ['buy $2,500 at ask + 2 ticks', 249, 10.02],
+  ['buy 300 at mid', 300, 9.99],
+  ['buy 300 at vwap', 300, 9.7],
+  ['short 300 at vwap + 0.5%', 300, 9.75],
+  ['buy 100 at premarket low + 10c - 1%', 100, 9],
+  ['buy 100 at 5m low - 3c', 100, 9.77],
+  ['buy 100 at prior close + 0.5', 100, 8.5],
+  ['buy 100 above day high + 10c limit day high + 18c', 100, 10.58],
+  ['short 100 below 5m low - 10c', 100, 9.7],
+] as const)('%j is %i shares at %d', (text, qty, dollars) => {
+  const r = read(text);
+  expect(r.problems).toEqual([]);
+  expect([r.facts?.qty, r.facts && toDollars(r.facts.price)]).toEqual([qty, dollars]);
+});
+
+// Exits by hand for 200 at 10.00 with a 30-cent stop: targets 10.30 and 10.75, reward 100 × 0.30 + 100 × 0.75.
+test('the say-back names every price; cost, risk, reward and costs both ways add up by hand', () => {
+  const r = read('buy risk 1R at ask\n stop 30c\n target 1R for half\n target 2.5R\n breakeven after 1R plus costs');
+  expect(r.sayBack).toBe('buy 200 of VULP at 10.00\n  stop at 9.70\n  target at 10.30 for half\n  target at 10.75\n  breakeven after 1R plus costs');
+  expect(r.facts).toMatchObject({ cost: 20_000_000, risk: 600_000, r: 1, reward: 1_050_000, commission: 20_000, stop: 97_000 });
+  const short = read('short risk 1R at bid\n stop 30c\n target 1R for half\n target 2.5R');
+  expect(short.sayBack).toBe('short 200 of VULP at 9.98\n  stop at 10.28\n  target at 9.68 for half\n  target at 9.23');
+  expect(short.facts?.reward).toBe(r.facts?.reward);
+});
+
+test('the say-back is itself a script that asks for the same order', () => {
+  const offsets = fc.constantFrom('', ' + 3c', ' - 1%', ' + 2 ticks', ' - 0.07');
+  const sizes = fc.constantFrom('risk 1R', 'risk $25', '150', '$900');
+  fc.assert(
+    fc.property(
+      sizes,
+      fc.constantFrom('ask', 'bid', 'vwap', 'last', 'premarket low'),
+      offsets,
+      fc.integer({ min: 5, max: 80 }),
+      fc.constantFrom('buy', 'short'),
+      (size, base, offset, stop, verb) => {
+        const first = read(`${verb} ${size} at ${base}${offset} extended\n stop ${stop}c\n target 1R for third\n target 2R for third`);
+        fc.pre(first.problems.length === 0);
+        const second = read(first.sayBack);
+        expect(second.problems).toEqual([]);
+        const [a, b] = [first.intents[0], second.intents[0]];
+        if (a?.kind !== 'entry' || b?.kind !== 'entry') throw new Error('an entry was expected');
+        expect([b.side, b.qty, b.limit, b.extended]).toEqual([a.side, a.qty, a.limit, a.extended]);
+        expect([second.facts?.stop, second.facts?.risk]).toEqual([first.facts?.stop, first.facts?.risk]);
+        expect(a.limit !== null && onTick(a.limit)).toBe(true);
+      },
+    ),
+  );
+});
+
+test('risk never exceeds what was asked for, and one share more would', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 300 }), (dollars, stop) => {
+      const rules: AccountRules = { ...DEFAULT_ACCOUNT, mostShares: 1_000_000 };
+      const r = read(
+        `buy risk $${dollars} at ask\n stop ${stop}c`,
+        moment({ rules, account: { ...accountView(rules, [], 0), buyingPower: money(Number.MAX_SAFE_INTEGER) } }),
+      );
+      if (r.facts === null) return expect(r.problems[0]?.code).toBe('size zero');
+      const perShare = stop * 100;
+      expect(r.facts.risk).toBeLessThanOrEqual(dollars * 10_000);
+      expect((r.facts.qty + 1) * perShare).toBeGreaterThan(dollars * 10_000);
+    }),
+  );
+});
+
+test.each([
+  ['close half at bid', 50, 'sell'],
+  ['close third at ask', 33, 'sell'],
+  ['sell all at last', 101, 'sell'],
+  ['close 25% at market', 25, 'sell'],
+  ['sell 500 at bid', 101, 'sell'],
+] as const)('holding 101, %j closes %i', (text, qty, side) => {
+  expect(read(text, holding()).intents).toMatchObject([{ kind: 'close', qty, side }]);
+});
+
+test.each([
+  ['cover all at ask', 'wrong way', 'sell closes it'],
+  ['short 100 at bid\n stop 10c', 'wrong way', 'sell all at bid'],
+  ['move stop to last + 1c', 'stop side', 'would go at once'],
+  ['move order 1 to 9.50', 'no such order', 'Too late: order 1 is filled'],
+  ['close half at entry + 1R + 3.00', null, null],
+  ['move order 4 to 9.99', 'stop side', 'would go at once'],
+] as const)('holding 101, %j: %s', (text, code, says) => {
+  const [problem] = read(text, holding()).problems;
+  expect(problem?.code ?? null).toBe(code);
+  if (says) expect(problem?.text).toContain(says);
+});
+
+test('managing a position: stop to breakeven, an order by its number, cancel and flatten say what they touch', () => {
+  const c = holding();
+  expect(read('move stop to breakeven - 10c', c)).toMatchObject({ intents: [{ kind: 'move', to: fromDollars(9.9) }], sayBack: 'move stop of VULP to 9.90' });
+  expect(read('move order 2 up 5c', c)).toMatchObject({ intents: [{ kind: 'move', orderId: 2, to: fromDollars(10.35) }] });
+  const cancel = read('cancel symbol', c);
+  expect(cancel.warnings.join()).toContain('Leaves 101 VULP without a stop');
+  expect(cancel.intents).toMatchObject([{ kind: 'cancel', orderIds: [2, 3, 4] }]);
+  expect(read('flatten', c)).toMatchObject({
+    addsRisk: false,
+    intents: [{ kind: 'close', type: 'Market', qty: 101 }],
+    sayBack: 'flatten (sell 101 VULP at market)',
+  });
+  expect(read('flatten', { ...c, session: 'pre-market' }).intents).toMatchObject([{ type: 'Limit', extended: true, limit: fromDollars(8.99) }]);
+});
+
+test.each([
+  ['regular', 'buy 100 at market', null],
+  ['pre-market', 'buy 100 at market', 'market hours'],
+  ['after hours', 'short 100 at market', 'market hours'],
+] as [SessionKind, string, string | null][])('in the %s session %j gives %s', (session, text, code) => {
+  expect(read(text, moment({ session })).problems[0]?.code ?? null).toBe(code);
+});
+
+test('what costs eat is flagged, what adds risk is marked, a staged order says so', () => {
+  expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain('Costs of $2.00 eat the planned gain of $1.20');
+  expect([read('buy 20 at ask').addsRisk, read('close half at bid', holding()).addsRisk]).toEqual([true, false]);
+  expect([read('stage buy 20 at ask').staged, read('buy 20 at ask').staged]).toEqual([true, false]);
+});
