@@ -1,26 +1,6 @@
 import { type DBSchema, openDB } from 'idb';
-import { array, boolean, type InferType, number, object, string } from 'yup';
-
-const script = object({
-  id: string().required(),
-  name: string().required().max(40),
-  text: string().required().max(2_000),
-  /** A key by its place on the keyboard (KeyboardEvent.code), with modifiers first; '' for none. */
-  chord: string().defined().default(''),
-  onRack: boolean().required(),
-});
-
-/** What the trader has chosen for the interface. Checked whenever it is read: a file may be old or foreign. */
-const settingsSchema = object({
-  theme: string().oneOf(['night', 'dawn']).required(),
-  keysOn: boolean().required(),
-  confirm: object({ keys: boolean().required(), buttons: boolean().required(), drags: boolean().required() }).required(),
-  scripts: array(script.required()).required().max(200),
-  scan: object({ rule: string().required().max(1_000), rankBy: string().required() }).required(),
-  shortlist: array(string().required()).required().max(200),
-  focus: string().defined().default(''),
-  chartMinutes: number().oneOf([1, 5]).required(),
-});
+import type { InferType } from 'yup';
+import type { settingsSchema } from './settings-schema.ts';
 
 export type Settings = InferType<typeof settingsSchema>;
 export type SavedScript = Settings['scripts'][number];
@@ -57,6 +37,7 @@ export async function loadSettings(): Promise<Settings> {
   const kept = await (await open()).get('settings', 'settings');
   if (kept === undefined) return DEFAULT_SETTINGS;
   try {
+    const { settingsSchema } = await import('./settings-schema.ts');
     return await settingsSchema.validate(kept, { strict: true });
   } catch {
     return DEFAULT_SETTINGS;

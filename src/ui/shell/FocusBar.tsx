@@ -33,6 +33,7 @@ export function FocusBar() {
           <Link
             key={href}
             href={href}
+            prefetch={false}
             aria-current={path.startsWith(href) ? 'page' : undefined}
             className="border-b-2 border-transparent px-2 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text"
           >
