@@ -1,20 +1,7 @@
 import type { FeeTable } from '../account/index.ts';
 import type { Quote } from '../market/index.ts';
 import { formatPrice, money, type Price, roundToTick, type SessionKind, type Side, type Sign, tickSize, unreachable } from '../units/index.ts';
-import {
-  type ExecType,
-  type ExitGroup,
-  type Fill,
-  type Intent,
-  isLive,
-  type Order,
-  type OrderEvent,
-  type OrderType,
-  openOf,
-  type Role,
-  type Trade,
-  type VenueCommand,
-} from './types.ts';
+import { type ExecType, type ExitGroup, type Fill, type Intent, isLive, type Order, type OrderEvent, openOf, type Trade, type VenueCommand } from './types.ts';
 
 /**
  * What the broker knows, and one step's draft of it: records are replaced in copies of its tables, and
@@ -144,19 +131,7 @@ export function cancelOrder(d: Draft, id: number, why: string): void {
   if (t.status === 'pending' && !ordersOf(d, t.id).some(isLive)) d.b.trades[t.id] = { ...t, status: 'canceled' };
 }
 
-export type NewOrder = {
-  symbol: string;
-  side: Side;
-  type: OrderType;
-  qty: number;
-  limit: Price | null;
-  stop: Price | null;
-  extended: boolean;
-  tradeId: number;
-  role: Role;
-  groupId: number | null;
-  targetIndex: number | null;
-};
+export type NewOrder = Pick<Order, 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'extended' | 'tradeId' | 'role' | 'groupId' | 'targetIndex'>;
 
 export function addOrder(d: Draft, n: NewOrder): Order {
   const order: Order = {
