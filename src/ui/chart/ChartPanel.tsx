@@ -2,12 +2,12 @@
 
 import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale, XAxis, YAxis } from 'recharts';
-import { emaLine, vwapLine } from '@/core/market';
+import { type Bar, emaLine, vwapLine } from '@/core/market';
 import { tradeOf } from '../desk/trade-view';
 import { avg, clock } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
-import { type Candle, priceRange, priceTicks, splitForming } from './candles';
+import { priceRange, priceTicks, splitForming } from './candles';
 import type { Frame } from './frame';
 import { HistoryLayer } from './HistoryLayer';
 import { LiveLayer } from './LiveLayer';
@@ -97,7 +97,7 @@ export function ChartPanel() {
 }
 
 interface PlotProps {
-  all: readonly Candle[];
+  all: readonly Bar[];
   from: number;
   end: number;
   low: number;
@@ -160,7 +160,7 @@ const Plot = memo(function Plot({ all, from, end, low, high, minutes, premarketH
 });
 
 /** The price range of what is shown and of the trade; grows when the price leaves it. */
-function useRange(shown: readonly Candle[], symbol: string | undefined): [number, number] {
+function useRange(shown: readonly Bar[], symbol: string | undefined): [number, number] {
   const book = useSession((s) => s.book);
   const outside = useRef<{ symbol: string | undefined; at: number[] }>({ symbol, at: [] });
   const [, redraw] = useState(0);

@@ -2,10 +2,10 @@
 
 import { memo } from 'react';
 import { usePlotArea, useXAxisScale, useYAxisScale } from 'recharts';
-import type { Candle } from './candles';
+import type { Bar } from '@/core/market';
 
 interface Props {
-  candles: readonly Candle[];
+  candles: readonly Bar[];
   from: number;
   vwap: readonly (number | null)[];
   ema: readonly (number | null)[];

@@ -1,12 +1,12 @@
 'use client';
 
 import { memo, useEffect, useRef } from 'react';
+import type { Bar } from '@/core/market';
 import { averageEntry } from '@/core/orders';
 import { startDrag, stepBy } from '../desk/drag';
 import { lineColour, type OrderLine, tradeOf } from '../desk/trade-view';
 import { px } from '../format';
 import { useSession } from '../session';
-import type { Candle } from './candles';
 import type { Frame } from './frame';
 import { box } from './HistoryLayer';
 
@@ -17,7 +17,7 @@ interface Props {
   /** Where the forming candle stands; null when the view is scrolled back. */
   index: number | null;
   /** Finished minutes of the candle that is forming. */
-  partial: Candle | null;
+  partial: Bar | null;
 }
 
 /** What moves with every tick, above the chart: the forming candle, the last price, order lines. */
@@ -132,7 +132,7 @@ function FormingCandle({ frame, index, partial }: Props) {
 }
 
 /** The forming candle: its finished minutes and the minute that is trading. */
-function merge(a: Candle | null, b: Candle | null): Candle | null {
+function merge(a: Bar | null, b: Bar | null): Bar | null {
   if (!a || !b) return a ?? b;
   return { ...a, high: Math.max(a.high, b.high), low: Math.min(a.low, b.low), close: b.close };
 }

@@ -1,12 +1,9 @@
 import type { Bar } from '@/core/market';
 
-/** A candle as the chart draws it. */
-export type Candle = Pick<Bar, 'start' | 'open' | 'high' | 'low' | 'close' | 'volume' | 'turnover'>;
-
 /** One-minute bars joined into candles of `minutes`, intervals counted from 04:00. */
-export function joinBars(bars: readonly Bar[], minutes: number): Candle[] {
+export function joinBars(bars: readonly Bar[], minutes: number): Bar[] {
   if (minutes === 1) return [...bars];
-  const out: Candle[] = [];
+  const out: Bar[] = [];
   const width = minutes * 60_000;
   for (const b of bars) {
     const start = b.start - (b.start % width);
@@ -23,7 +20,7 @@ export function joinBars(bars: readonly Bar[], minutes: number): Candle[] {
 }
 
 /** Candles whose interval is over, and what has finished of the one that is forming. */
-export function splitForming(slice: { bars: readonly Bar[]; formingFrom: number } | null, minutes: number): { closed: Candle[]; partial: Candle | null } {
+export function splitForming(slice: { bars: readonly Bar[]; formingFrom: number } | null, minutes: number): { closed: Bar[]; partial: Bar | null } {
   const closed = slice ? joinBars(slice.bars, minutes) : [];
   const last = closed[closed.length - 1];
   if (!slice || !last || last.start + minutes * 60_000 <= slice.formingFrom) return { closed, partial: null };
@@ -31,7 +28,7 @@ export function splitForming(slice: { bars: readonly Bar[]; formingFrom: number 
 }
 
 /** The lowest and highest price of what is shown, with a margin; 5 % at either end. */
-export function priceRange(candles: readonly Candle[], also: readonly number[]): [number, number] {
+export function priceRange(candles: readonly Bar[], also: readonly number[]): [number, number] {
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
   for (const c of candles) {

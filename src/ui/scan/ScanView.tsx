@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { SCAN_FIELDS } from '@/core/scan';
+import { clock } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { ScanTable } from './ScanTable';
@@ -112,7 +113,7 @@ function Candidate() {
       {mine.length === 0 && <p className="text-quiet">None.</p>}
       {mine.map((n) => (
         <p key={n.at} className="mt-1">
-          <span className="num mr-2 text-quiet">{new Date(n.at).toISOString().slice(11, 16)}</span>
+          <span className="num mr-2 text-quiet">{clock(n.at, 'minutes')}</span>
           <span className="mr-2 font-semibold">{n.kind}</span>
           {n.headline}
         </p>
