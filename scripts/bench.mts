@@ -123,7 +123,7 @@ if (rule.ok)
 // --- a session: one trade saved in the middle, brought back
 const e = createEngine(simMarket({ scenario: demoDay() }), DEFAULT_ACCOUNT);
 advance(e, at(9, 33));
-apply(e, { kind: 'run', text: 'buy risk 1R at ask + 3c\n stop 30c\n target 1R for half\n breakeven after 1.3R', focus: 'VULP' });
+apply(e, { kind: 'run', text: 'buy risk 1R at ask + 3c\n stop 30c\n target 1R for half\n breakeven after 1.3R', focus: 'VULPN' });
 const saved = save(e);
 say(
   'peeking at a script',

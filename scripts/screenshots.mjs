@@ -22,11 +22,11 @@ try {
     console.log(`docs/screenshots/${name}.png`);
   };
   await page.goto(`${address}/scan`);
-  await page.locator('[data-symbol="VULP"]').click();
+  await page.locator('[data-symbol="VULPN"]').click();
   await page.keyboard.press('l');
-  await page.locator('[data-symbol="BRYX"]').focus();
+  await page.locator('[data-symbol="BRYXT"]').focus();
   await page.keyboard.press('l');
-  await page.locator('[data-symbol="VULP"]').click();
+  await page.locator('[data-symbol="VULPN"]').click();
   await shoot('scan');
   await go('Desk');
   await page.getByTestId('depth').waitFor();

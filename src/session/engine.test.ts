@@ -1,18 +1,20 @@
 import fc from 'fast-check';
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { averageEntry, isLive, openOf, openOfGroup, positionOf } from '../core/orders/index.ts';
-import { demoDay } from '../core/sim/index.ts';
 import { at, CENT, signOf } from '../core/units/index.ts';
 import { memoryStore } from '../store/memory-store.ts';
+import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, type Engine, peek, restore, save } from './engine.ts';
 import type { LogEntry } from './log.ts';
 import { simMarket } from './sim-market.ts';
 
 const BRACKET = 'stop 30c\n target 1R for half\n target 2R for half\n breakeven after 1.3R';
+/** The first practice day with few listed symbols beside the ones it tells of. */
+const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 }, own: null };
 const morning = structuredClone(save(start(at(9, 10))));
 
 function start(until: number): Engine {
-  const engine = createEngine(simMarket({ scenario: demoDay() }), DEFAULT_ACCOUNT);
+  const engine = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);
   advance(engine, until);
   return engine;
 }
@@ -20,10 +22,10 @@ function start(until: number): Engine {
 /** A fresh engine at 09:10, from one saved state. */
 function at910(): Engine {
   const saved = structuredClone(morning);
-  return restore(saved, simMarket({ saved: saved.market }), [], null);
+  return restore(saved, simMarket(DAY, saved.market), [], null);
 }
 
-const run = (e: Engine, text: string, focus = 'VULP') => apply(e, { kind: 'run', text, focus });
+const run = (e: Engine, text: string, focus = 'VULPN') => apply(e, { kind: 'run', text, focus });
 
 /** The rules of exits that hold after every step, whatever happens. */
 function checkExits(e: Engine): void {
@@ -47,7 +49,7 @@ function checkExits(e: Engine): void {
 
 const action = fc.record({
   wait: fc.integer({ min: 0, max: 240_000 }),
-  focus: fc.constantFrom('VULP', 'ORBN', 'SOLV'),
+  focus: fc.constantFrom('VULPN', 'ORBNT', 'SOLVN'),
   text: fc.constantFrom(
     `buy risk 1R at ask + 3c extended\n ${BRACKET}`,
     'buy 700 at ask + 2c extended\n stop 5%\n target 4% for third\n target 7% for third\n breakeven after target 1 plus costs',
@@ -89,6 +91,7 @@ test('no sequence of orders, fills, moves and cancels closes more than the posit
 
 test('time cut into other pieces, or a session brought back from store and log, ends in the same state', async () => {
   const store = memoryStore();
+  await store.begin({ id: 1, day: DAY.ref, from: null, reached: 0, net: 0, r: 0, trades: 0 }, []);
   const e = at910();
   await store.save(save(e));
   const steps: [number, string][] = [
@@ -97,16 +100,16 @@ test('time cut into other pieces, or a session brought back from store and log, 
     [at(9, 36), 'move stop to entry - 10c'],
   ];
   for (const [when, text] of steps) {
-    await store.append(advance(e, when));
+    await store.append(1, advance(e, when));
     const { entry } = run(e, text);
-    if (entry) await store.append([entry]);
+    if (entry) await store.append(1, [entry]);
   }
-  await store.append(advance(e, at(9, 45)));
+  await store.append(1, advance(e, at(9, 45)));
   await store.beat(at(9, 45));
 
   const kept = await store.load();
   if (!kept.saved) throw new Error('nothing was kept');
-  const back = restore(kept.saved, simMarket({ saved: kept.saved.market }), kept.log, kept.heartbeat);
+  const back = restore(kept.saved, simMarket(DAY, kept.saved.market), kept.log, kept.heartbeat);
   expect(back.state).toEqual(e.state);
   expect(back.market.now()).toBe(e.market.now());
 
@@ -136,7 +139,7 @@ test('the first target shrinks the stop in its own step; then breakeven moves it
   expect(run(e, `buy 200 at ask + 3c\n stop 12c\n target 1R for half\n target 9R for half\n breakeven after 1.3R`).result.ok).toBe(true);
   const entry = playUntil(e, /Target 1: sold/, at(9, 55));
   const sold = entry.events.findIndex((x) => /Target 1: sold/.test(x.text));
-  expect(entry.events.slice(sold).some((x) => /^Stop of VULP now for/.test(x.text))).toBe(true);
+  expect(entry.events.slice(sold).some((x) => /^Stop of VULPN now for/.test(x.text))).toBe(true);
   playUntil(e, /Stop of .* moved to breakeven/, at(9, 59));
   const trade = Object.values(e.state.broker.trades)[0];
   const stop = Object.values(e.state.broker.orders).find((o) => o.role === 'stop' && isLive(o));
@@ -159,15 +162,17 @@ test.each([
   ['buy 100 at market', 'Market orders work in the regular session'],
   ['buy 100 at ask + 2.00 extended', 'Price collar'],
   ['buy 9000 at ask extended', 'Guard on size: 9000 shares; at most 5000 pass'],
-  ['buy $119,999 of FOXX at ask extended\nbuy $119,999 of FOXX at ask extended', 'Buying power: this needs'],
+  ['buy $119,999 of FOXID at ask extended\nbuy $119,999 of FOXID at ask extended', 'Buying power: this needs'],
   ['buy 100 at ask extended\n  stop at ask + 10c', 'must be below the entry'],
-  ['close half at bid', 'No position in VULP to close'],
-  ['move stop to breakeven', 'There is no stop in VULP'],
+  ['close half at bid', 'No position in VULPN to close'],
+  ['move stop to breakeven', 'There is no stop in VULPN'],
   ['buy 100 above last - 5c extended', 'must be above the last price'],
   ['buy 100 above last + 5c limit last + 2c extended', 'must be at'],
   ['cancel order 77', 'There is no order 77'],
   ['buy 100 of NOPE at ask', '“NOPE” does not trade today'],
-  ['buy 100 at open extended', '“open” has no value for VULP now'],
+  ['buy 100 at open + 2c extended', '“open” has no value for VULPN now'],
+  ['buy 100 at mid hidden', 'Midpoint orders work in the regular session'],
+  ['short 100 of SOLVN at bid extended', 'No shares of SOLVN can be borrowed today'],
 ])('%j is refused with %j', (text, says) => {
   expect(run(at910(), text).result.problem).toContain(says);
 });
@@ -175,7 +180,7 @@ test.each([
 test('what peek shows is what the key then does', () => {
   const e = at910();
   const text = `buy risk 1R at ask + 3c extended\n ${BRACKET}`;
-  const shown = peek(e, text, 'VULP').readings[0];
+  const shown = peek(e, text, 'VULPN').readings[0];
   const before = account(e).buyingPower;
   const { result } = run(e, text);
   expect(result.done).toEqual([shown?.sayBack]);

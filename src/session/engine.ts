@@ -15,7 +15,7 @@ import {
   watches,
 } from '../core/orders/index.ts';
 import { explain, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from '../core/script/index.ts';
-import { AFTER_CLOSE, type DayTime, moneyFromDollars, REGULAR_CLOSE, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
+import { moneyFromDollars, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import type { State } from './state.ts';
@@ -43,33 +43,38 @@ export interface Engine {
 export function createEngine(market: DayMarket, rules: AccountRules): Engine {
   return {
     market,
-    state: { seq: 0, session: sessionAt(market.now() as DayTime), broker: createBroker(DEFAULT_FEES), rules, events: [] },
+    state: { seq: 0, session: sessionAt(market.now(), market.hours), broker: createBroker(DEFAULT_FEES), rules, events: [] },
   };
 }
 
-const BOUNDS = [REGULAR_OPEN, REGULAR_CLOSE, AFTER_CLOSE];
 const EVENTS_KEPT = 200;
 
-/** Lets the market run to `until` (milliseconds after midnight), with everything that it triggers. */
-export function advance(e: Engine, until: number): LogEntry[] {
+/** The last moment of the day that is on. */
+export const dayEnd = ({ market }: Engine): number => market.dayStart + market.hours.end;
+
+/** Lets the market run to `until` (a session time), with everything that it triggers; never past the end of its day, and no further than `enough` says. */
+export function advance(e: Engine, until: number, enough: () => boolean = () => false): LogEntry[] {
   const out: LogEntry[] = [];
+  const { dayStart, hours } = e.market;
+  const bounds = [REGULAR_OPEN, hours.close, hours.end].map((b) => dayStart + b);
+  const last = Math.min(until, dayStart + hours.end);
   for (;;) {
     const from = e.market.now();
-    const bound = BOUNDS.find((b) => b > from) ?? Number.POSITIVE_INFINITY;
-    const stop = Math.min(until, bound - 1);
+    const bound = bounds.find((b) => b > from) ?? Number.POSITIVE_INFINITY;
+    const stop = Math.min(last, bound - 1);
     for (let step = e.market.next(stop); step; step = e.market.next(stop)) {
       const events = drain(e);
       if (step.traded && watches(e.state.broker, step.symbol)) priceMoved(e, step.symbol, events);
       if (events.length > 0) out.push(write(e, null, events));
+      if (enough()) return out;
     }
-    if (until < bound) return out;
+    if (last < bound) return out;
     // A due deed exactly at the bound happens after the session has changed.
-    e.state = { ...e.state, session: sessionAt(bound as DayTime) };
+    e.state = { ...e.state, session: sessionAt(bound, hours) };
     const events: OrderEvent[] = [];
     feedBroker(e, { kind: 'session' }, events, bound);
     if (events.length > 0) out.push(write(e, null, events, bound));
-    const edge = e.market.next(bound);
-    if (edge) {
+    for (let edge = e.market.next(bound); edge; edge = e.market.next(bound)) {
       const more = drain(e);
       if (edge.traded && watches(e.state.broker, edge.symbol)) priceMoved(e, edge.symbol, more);
       if (more.length > 0) out.push(write(e, null, more));
@@ -83,9 +88,20 @@ export function apply(e: Engine, input: SessionInput): { entry: LogEntry | null;
     case 'set risk unit':
       e.state = { ...e.state, rules: { ...e.state.rules, riskUnit: moneyFromDollars(input.dollars) } };
       return { entry: write(e, input, []), result: { ok: true, done: [`1R is now $${input.dollars}`], problem: null, warnings: [] } };
+    case 'next day':
+      return goOn(e, input);
     case 'run':
       return runScript(e, input);
   }
+}
+
+/** Ends the day that is on and goes on to the next trading day at 04:00: day orders have ended, GTC orders wait for their session. */
+function goOn(e: Engine, input: SessionInput): { entry: LogEntry | null; result: RunResult } {
+  const events: OrderEvent[] = [];
+  e.market.nextDay();
+  e.state = { ...e.state, session: sessionAt(e.market.now(), e.market.hours) };
+  feedBroker(e, { kind: 'session' }, events);
+  return { entry: write(e, input, events), result: { ok: true, done: [`Next day: ${e.market.date}`], problem: null, warnings: [] } };
 }
 
 function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' }>): { entry: LogEntry | null; result: RunResult } {
@@ -121,7 +137,7 @@ export function peek(e: Engine, text: string, focus: string | null): { readings:
 
 /** The whole session, to be kept; bring it back with {@link restore}. */
 export function save(e: Engine): SavedSession {
-  return { version: 1, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
+  return { version: 2, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
 }
 
 /**
@@ -145,20 +161,20 @@ export function account(e: Engine): AccountView {
   const positions = Object.values(broker.trades)
     .filter((t) => t.entered > 0)
     .map((t) => {
-      const mark = e.market.tape(t.symbol).last;
+      const mark = positionOf(t) === 0 ? null : e.market.last(t.symbol);
       const shares = positionOf(t);
       return { shares, value: shares * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission };
     });
   const working = liveOrders(broker)
     .filter((o) => o.role === 'entry')
-    .reduce((a, o) => a + openOf(o) * (o.limit ?? o.stop ?? e.market.tape(o.symbol).last ?? 0), 0);
+    .reduce((a, o) => a + openOf(o) * (o.limit ?? o.stop ?? e.market.last(o.symbol) ?? 0), 0);
   return accountView(rules, positions, working);
 }
 
 /** What a script may know of a symbol now, or null when it does not trade. */
 export function symbolView(e: Engine, symbol: string): SymbolView | null {
-  const instrument = e.market.instruments.find((i) => i.symbol === symbol);
-  if (!instrument) return null;
+  if (!e.market.has(symbol)) return null;
+  const instrument = e.market.instrument(symbol);
   const tape = e.market.tape(symbol);
   const trade = Object.values(e.state.broker.trades).find((t) => t.symbol === symbol && t.status === 'open');
   const group =
@@ -171,6 +187,8 @@ export function symbolView(e: Engine, symbol: string): SymbolView | null {
     instrument,
     quote: e.market.quote(symbol),
     last: tape.last,
+    status: e.market.status(symbol),
+    restricted: e.market.restricted(symbol),
     vwap: vwapOf(tape),
     open: tape.open,
     dayHigh: tape.high,
@@ -186,17 +204,22 @@ export function symbolView(e: Engine, symbol: string): SymbolView | null {
 
 function runContext(e: Engine, focus: string | null): RunContext {
   const { broker, rules, session } = e.state;
-  return { now: e.market.now(), session, focus, view: (s) => symbolView(e, s), broker, rules, account: account(e), fees: broker.fees };
+  return { now: e.market.now(), session, hours: e.market.hours, focus, view: (s) => symbolView(e, s), broker, rules, account: account(e), fees: broker.fees };
 }
 
 function priceMoved(e: Engine, symbol: string, events: OrderEvent[]): void {
-  const { last } = e.market.tape(symbol);
+  const last = e.market.tape(symbol).last;
   if (last !== null) feedBroker(e, { kind: 'price', symbol, last }, events);
 }
 
 /** Hands one input to the broker and carries on until nothing more comes of it. */
 function feedBroker(e: Engine, input: BrokerInput, events: OrderEvent[], at = e.market.now()): void {
-  const context: BrokerContext = { now: at, session: e.state.session, quote: (s) => e.market.quote(s), last: (s) => e.market.tape(s).last };
+  const context: BrokerContext = {
+    now: at,
+    session: e.state.session,
+    quote: (s) => e.market.quote(s),
+    last: (s) => (e.market.has(s) ? e.market.tape(s).last : null),
+  };
   const [broker, effects] = stepBroker(e.state.broker, input, context);
   e.state = { ...e.state, broker };
   events.push(...effects.events);
@@ -218,7 +241,7 @@ function drain(e: Engine, events?: OrderEvent[]): OrderEvent[] | Set<string> {
   for (const r of e.market.drain()) {
     if (r.kind === 'fill') {
       filled.add(r.symbol);
-      feedBroker(e, { kind: 'fill', venueId: r.id, price: r.price, qty: r.qty, liquidity: r.liquidity }, out);
+      feedBroker(e, { kind: 'fill', venueId: r.id, price: r.price, qty: r.qty, liquidity: r.liquidity, venue: r.venue, better: r.better }, out);
     } else feedBroker(e, { kind: 'out', venueId: r.id, why: r.why }, out);
   }
   return events ? filled : out;

@@ -1,15 +1,16 @@
-import { demoDay } from '../core/sim/index.ts';
 import { at, type Price } from '../core/units/index.ts';
+import type { DaySource } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 import { simMarket } from './sim-market.ts';
 
 /** What any feed and exchange must do; another implementation is added as another row. */
+const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 }, own: null };
 const saved = (() => {
-  const m = simMarket({ scenario: demoDay() });
+  const m = simMarket(DAY);
   while (m.next(at(9, 31)));
   return m.save();
 })();
-const markets: [string, () => DayMarket][] = [['the simulated market', () => simMarket({ saved: structuredClone(saved) })]];
+const markets: [string, () => DayMarket][] = [['the simulated market', () => simMarket(DAY, structuredClone(saved))]];
 
 describe.each(markets)('%s as a feed', (_name, make) => {
   test('time only goes forward, never past what was asked, and stands there when nothing is due', () => {
@@ -51,11 +52,11 @@ describe.each(markets)('%s as a feed', (_name, make) => {
 
 describe.each(markets)('%s as an exchange', (_name, make) => {
   const buy = (m: DayMarket, venueId: number, limit: Price, qty: number, rest: boolean) =>
-    m.carryOut({ kind: 'send', venueId, symbol: 'VULP', side: 'buy', limit, qty, rest });
+    m.carryOut({ kind: 'send', venueId, symbol: 'VULPN', side: 'buy', limit, qty, life: rest ? 'day' : 'ioc', route: 'lit', postOnly: false, short: false });
 
   test('a marketable order is reported fill by fill, never worse than its limit, adding up', () => {
     const m = make();
-    const limit = m.depth('VULP', 3).asks[2]?.price as Price;
+    const limit = m.depth('VULPN', 3).asks[2]?.price as Price;
     buy(m, 1, limit, 400, true);
     const reports = m.drain();
     let left = 400;
@@ -69,26 +70,37 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
 
   test('an order that must not rest ends with a report; a resting one has a place in the queue and leaves when pulled', () => {
     const m = make();
-    const { bid } = m.quote('VULP');
+    const { bid } = m.quote('VULPN');
     buy(m, 3, ((bid as number) - 100) as Price, 100, false);
     expect(m.drain()).toMatchObject([{ kind: 'out', id: 3, why: 'unfilled rest' }]);
     buy(m, 5, bid as Price, 300, true);
-    const ahead = m.ahead('VULP', 5);
+    const ahead = m.ahead('VULPN', 5);
     expect(ahead).toBeGreaterThan(0);
-    m.carryOut({ kind: 'shrink', venueId: 5, symbol: 'VULP', qty: 100 });
-    expect(m.ahead('VULP', 5)).toBe(ahead);
-    m.carryOut({ kind: 'pull', venueId: 5, symbol: 'VULP' });
-    expect(m.ahead('VULP', 5)).toBeNull();
+    m.carryOut({ kind: 'shrink', venueId: 5, symbol: 'VULPN', qty: 100 });
+    expect(m.ahead('VULPN', 5)).toBe(ahead);
+    m.carryOut({ kind: 'pull', venueId: 5, symbol: 'VULPN' });
+    expect(m.ahead('VULPN', 5)).toBeNull();
     expect(m.drain()).toEqual([]);
   });
 
   test('orders of the trader never trade with each other', () => {
     const m = make();
-    const { bid, ask } = m.quote('VULP');
+    const { bid, ask } = m.quote('VULPN');
     const inside = (((bid as number) + (ask as number)) / 200) | 0;
     buy(m, 7, (inside * 100) as Price, 100, true);
     m.drain();
-    m.carryOut({ kind: 'send', venueId: 9, symbol: 'VULP', side: 'sell', limit: (inside * 100) as Price, qty: 50, rest: true });
+    m.carryOut({
+      kind: 'send',
+      venueId: 9,
+      symbol: 'VULPN',
+      side: 'sell',
+      limit: (inside * 100) as Price,
+      qty: 50,
+      life: 'day',
+      route: 'lit',
+      postOnly: false,
+      short: false,
+    });
     expect(m.drain()).toMatchObject([{ kind: 'out', id: 7, why: 'self trade' }]);
   });
 });

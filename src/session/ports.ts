@@ -1,31 +1,59 @@
-import type { Instrument, NewsItem, Quote, Tape } from '../core/market/index.ts';
+import type { Board, Instrument, NewsItem, Print, Quote, Tape, TradingStatus } from '../core/market/index.ts';
 import type { VenueCommand } from '../core/orders/index.ts';
-import type { TraderReport } from '../core/sim/index.ts';
+import type { AuctionView, OwnDay, TraderReport } from '../core/sim/index.ts';
+import type { Hours } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
-import type { LogEntry, SavedSession } from './log.ts';
+import type { AttemptInfo, LogEntry, SavedSession } from './log.ts';
 
-/** Where market data comes from. Time in milliseconds after midnight, New York. */
+/** Where market data comes from, one trading day at a time. Times are session times (see core/units). */
 export interface Feed {
   readonly instruments: readonly Instrument[];
   readonly news: readonly NewsItem[];
+  readonly title: string;
+  readonly character: string;
   readonly date: string;
+  /** The dates of the session's trading days so far, this one last. */
+  readonly dates: readonly string[];
+  readonly hours: Hours;
+  /** Session time of this day's midnight. */
+  readonly dayStart: number;
+  /** What is public of every symbol at snapshot depth, in the order of `instruments`. */
+  readonly board: Board;
   now(): number;
   /**
-   * Lets the next thing happen that is due by `until`.
+   * Lets the next thing happen that is due by `until` among the symbols with a full book; when
+   * nothing is, all others run up to `until`.
    * @returns the symbol it concerns and whether it traded, or null when nothing more is due.
    */
   next(until: number): { symbol: string; traded: boolean } | null;
-  tape(symbol: string): Tape;
-  quote(symbol: string): Quote;
-  depth(symbol: string, levels: number): { bids: DepthLevel[]; asks: DepthLevel[] };
+  /** Goes on to the next trading day, at 04:00. Nothing that rests at the exchange survives the night. */
+  nextDay(): void;
   has(symbol: string): boolean;
+  /** Place of a symbol in `instruments` and on the board. */
+  number(symbol: string): number;
+  instrument(symbol: string): Instrument;
+  last(symbol: string): number | null;
+  quote(symbol: string): Quote;
+  status(symbol: string): TradingStatus;
+  restricted(symbol: string): boolean;
+  /** These ask for a full book: it is there from then on, with the whole of its day so far. */
+  tape(symbol: string): Tape;
+  depth(symbol: string, levels: number): { bids: DepthLevel[]; asks: DepthLevel[] };
+  /** The auction that is forming now, or null. */
+  auction(symbol: string): AuctionView | null;
+  /** Halts and resumptions of the day so far. */
+  stops(): { symbol: string; at: number; stopped: boolean }[];
+  /** Why a symbol does not trade now and until when, or null while it does. */
+  halt(symbol: string): { reason: string; until: number } | null;
+  /** Every print of a symbol's day up to now, as planned: without what the trader did to it. */
+  history(symbol: string): Print[];
 }
 
 /** Where orders go. Commands are carried out in their order; reports are drained after each. */
 export interface Exchange {
   carryOut(command: VenueCommand): void;
   drain(): TraderReport[];
-  /** Shares before a resting order in its queue; null when it does not rest. */
+  /** Shares before a resting order in its queue; null when it does not rest in the lit book. */
   ahead(symbol: string, venueId: number): number | null;
 }
 
@@ -38,14 +66,27 @@ export interface DayMarket extends Feed, Exchange {
 export interface Clock {
   now(): number;
   every(ms: number, task: () => void): () => void;
+  /** Lets other things happen before long work goes on. */
+  breathe(): Promise<void>;
 }
 
-/** Durable memory. A call that has resolved survives a crash. */
+/**
+ * Durable memory. A call that has resolved survives a crash. A session is kept as attempts: each
+ * has its own log; one of them is under way.
+ */
 export interface Store {
-  load(): Promise<{ saved: SavedSession | null; log: LogEntry[]; heartbeat: number | null }>;
-  append(entries: readonly LogEntry[]): Promise<void>;
+  /** The attempt under way: its last whole state, the log after the start, and the time it had reached. */
+  load(): Promise<{ attempt: AttemptInfo | null; saved: SavedSession | null; log: LogEntry[]; heartbeat: number | null }>;
+  append(attempt: number, entries: readonly LogEntry[]): Promise<void>;
   /** Keeps a whole state; log entries up to its number are then only history. */
   save(state: SavedSession): Promise<void>;
   beat(now: number): Promise<void>;
-  clear(): Promise<void>;
+  /** Makes an attempt the one under way, with the log it starts from; whatever was under way stays readable. */
+  begin(attempt: AttemptInfo, log: readonly LogEntry[]): Promise<void>;
+  note(attempt: AttemptInfo): Promise<void>;
+  attempts(): Promise<AttemptInfo[]>;
+  log(attempt: number): Promise<LogEntry[]>;
+  ownDays(): Promise<OwnDay[]>;
+  keepOwnDay(day: OwnDay): Promise<void>;
+  dropOwnDay(id: string): Promise<void>;
 }

@@ -1,41 +1,103 @@
+import { statusOf } from '../core/market/index.ts';
 import {
   aheadOf,
+  auctionOf,
+  type Carry,
+  carryOf,
   createMarket,
   depthOf,
+  haltOf,
   hasSymbol,
-  type Market,
+  numberOf,
+  printOf,
   pullOrder,
   quoteOf,
-  type Scenario,
+  runAlone,
+  saveMarket,
   sendOrder,
   shrinkOrder,
   stepMarket,
   tapeOf,
 } from '../core/sim/index.ts';
-import { unreachable } from '../core/units/index.ts';
+import { type Price, unreachable } from '../core/units/index.ts';
+import { type DaySource, type KeptMarket, openDay, reviveDay, scenarioOf } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 
-/** The simulated exchange behind the feed and exchange ports; from a scenario, or from what was saved. */
-export function simMarket(from: { scenario: Scenario } | { saved: unknown }): DayMarket {
-  const m = 'saved' in from ? (from.saved as Market) : createMarket(from.scenario);
-  return {
+/** The simulated exchange behind the feed and exchange ports; from the start of a day, or from what was kept of it. */
+export function simMarket(source: DaySource, kept: unknown = null): DayMarket {
+  const before = kept as KeptMarket | null;
+  let m = before ? reviveDay(source, before) : openDay(source);
+  let dayNumber = before?.dayNumber ?? 0;
+  let dates = before?.dates ?? [m.scenario.date];
+  let carry: Carry | null = before?.carry ?? null;
+  const lists = () => ({
     instruments: m.scenario.symbols.map((s) => s.instrument),
-    news: m.scenario.news,
-    date: m.scenario.date,
+    news: m.scenario.news.map((n) => ({ ...n, at: m.dayStart + n.at })),
+  });
+  let { instruments, news } = lists();
+  const found = (symbol: string) => numberOf(m, symbol);
+  return {
+    get instruments() {
+      return instruments;
+    },
+    get news() {
+      return news;
+    },
+    get title() {
+      return m.scenario.title;
+    },
+    get character() {
+      return m.scenario.character;
+    },
+    get date() {
+      return m.scenario.date;
+    },
+    get dates() {
+      return dates;
+    },
+    get hours() {
+      return m.scenario.hours;
+    },
+    get dayStart() {
+      return m.dayStart;
+    },
+    get board() {
+      return m.board;
+    },
     now: () => m.now,
     next(until) {
       const i = stepMarket(m, until);
-      const symbol = m.tapes[i]?.symbol;
+      const symbol = m.scenario.symbols[i]?.instrument.symbol;
       return symbol === undefined ? null : { symbol, traded: m.printed === i };
     },
-    tape: (symbol) => tapeOf(m, symbol),
-    quote: (symbol) => quoteOf(m, symbol),
-    depth: (symbol, levels) => depthOf(m, symbol, levels),
+    nextDay() {
+      carry = carryOf(m);
+      dayNumber++;
+      m = createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
+      ({ instruments, news } = lists());
+      dates = [...dates, m.scenario.date];
+    },
     has: (symbol) => hasSymbol(m, symbol),
+    number: found,
+    instrument: (symbol) => instruments[found(symbol)] as (typeof instruments)[number],
+    last: (symbol) => (m.board.last[found(symbol)] || null) as Price | null,
+    quote: (symbol) => quoteOf(m, symbol),
+    status: (symbol) => statusOf(m.board, found(symbol)),
+    restricted: (symbol) => m.board.restricted[found(symbol)] === 1,
+    tape: (symbol) => tapeOf(m, symbol),
+    depth: (symbol, levels) => depthOf(m, symbol, levels),
+    auction: (symbol) => auctionOf(m, symbol),
+    stops: () => m.stops.map(({ i, at, stopped }) => ({ symbol: (instruments[i] as (typeof instruments)[number]).symbol, at, stopped })),
+    halt: (symbol) => haltOf(m, symbol),
+    history(symbol) {
+      const out: ReturnType<typeof printOf>[] = [];
+      runAlone(m.scenario, found(symbol), m.now - m.dayStart, (h) => out.push(printOf(symbol, m.dayStart, h)), m.frame);
+      return out;
+    },
     carryOut(command) {
       switch (command.kind) {
         case 'send':
-          sendOrder(m, { ...command, id: command.venueId });
+          sendOrder(m, command.symbol, { ...command, id: command.venueId });
           return;
         case 'pull':
           pullOrder(m, command.symbol, command.venueId);
@@ -49,6 +111,6 @@ export function simMarket(from: { scenario: Scenario } | { saved: unknown }): Da
     },
     drain: () => m.reports.splice(0),
     ahead: (symbol, venueId) => aheadOf(m, symbol, venueId),
-    save: () => m,
+    save: (): KeptMarket => ({ dayNumber, dates, carry, market: saveMarket(m) }),
   };
 }

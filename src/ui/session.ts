@@ -18,6 +18,8 @@ export type SayBack =
 interface Session extends Required<Nullable<Update>> {
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
+  /** Long work of the worker, while it is under way. */
+  working: { what: string; at: number; from: number; to: number } | null;
   sayBack: SayBack;
   /** An order line under the pointer: where it would go. */
   drag: { orderId: number; price: number } | null;
@@ -27,6 +29,7 @@ type Nullable<T> = { [K in keyof T]: T[K] | null };
 export const useSession = create<Session>(() => ({
   phase: 'starting',
   trouble: '',
+  working: null,
   sayBack: { kind: 'idle' },
   drag: null,
   clock: null,
@@ -54,6 +57,12 @@ export function startSession(): void {
         return;
       case 'ready':
         useSession.setState({ phase: 'ready' });
+        return;
+      case 'working':
+        useSession.setState({ working: m });
+        return;
+      case 'worked':
+        useSession.setState({ working: null });
         return;
       case 'waiting':
         useSession.setState({ phase: 'waiting' });

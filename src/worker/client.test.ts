@@ -62,7 +62,7 @@ test('what the worker tells unasked is heard in order; stopping ends it', async 
   PlayedWorker.latest.onmessage({ data: { kind: 'ready' } });
   PlayedWorker.latest.onmessage({ data: { kind: 'update', update: { news: [] } } });
   expect(heard.map((m) => m.kind)).toEqual(['ready', 'update']);
-  const open = client.ask({ kind: 'start again' });
+  const open = client.ask({ kind: 'stop work' });
   client.stop();
   await expect(open).rejects.toThrow('left');
   expect(PlayedWorker.latest.ended).toBe(true);
@@ -73,6 +73,6 @@ type Same<A, B> = [A] extends [B] ? ([B] extends [A] ? true : false) : false;
 const typed: [
   Same<AnswerTo<'peek'>['kind'], 'peek'>,
   Same<AnswerTo<'run'>['kind'], 'run'>,
-  Same<AnswerTo<Exclude<Request['kind'], 'peek' | 'run' | 'scan'>>['kind'], 'done'>,
+  Same<AnswerTo<Exclude<Request['kind'], 'peek' | 'run' | 'scan' | 'days' | 'history'>>['kind'], 'done'>,
 ] = [true, true, true];
 void typed;

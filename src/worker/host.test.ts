@@ -14,15 +14,16 @@ async function setUp(store: Store) {
       onTick = task;
       return () => {};
     },
+    breathe: () => new Promise(setImmediate),
   };
   const watched: Store = {
     ...store,
-    async append(entries) {
-      await store.append(entries);
+    async append(attempt, entries) {
+      await store.append(attempt, entries);
       heard.push({ kind: 'stored' });
     },
   };
-  const send = await host(watched, clock, (m) => heard.push(m));
+  const send = await host(watched, clock, (m) => heard.push(m), { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 });
   let id = 0;
   const settled = async (mine: number) => {
     while (!heard.some((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine)) await new Promise(setImmediate);
@@ -50,7 +51,7 @@ async function setUp(store: Store) {
   };
 }
 
-const BUY = 'buy 100 of VULP at ask + 3c extended\n stop 30c';
+const BUY = 'buy 100 of VULPN at ask + 3c extended\n stop 30c';
 
 test('an order is told only after it is stored; a second host on the same store goes on from there', async () => {
   const store = memoryStore();
@@ -105,4 +106,50 @@ test('a rule is answered with its tidy form or with what is wrong and where; an 
   expect(await h.ask({ kind: 'scan', rule: 'gap > 8% and flot < 2', rankBy: 'gap' })).toMatchObject({ ok: false, from: 13, to: 17 });
   expect(await h.ask({ kind: 'focus', symbol: 'NOPE' })).toContain('does not trade today');
   expect(h.latest('scan')?.rows.length).toBeGreaterThan(0);
+});
+
+test('going back is a new attempt from there: the same market, the later actions set aside and kept', async () => {
+  const store = memoryStore();
+  const h = await setUp(store);
+  await h.ask({ kind: 'run', text: BUY });
+  await h.ask({ kind: 'jump', to: 9.2 * 3_600_000 });
+  await h.run(2);
+  const bars = h.latest('bars')?.bars;
+  await h.ask({ kind: 'run', text: 'flatten of VULPN' });
+  await h.ask({ kind: 'go back', to: 9.19 * 3_600_000 });
+  expect(h.latest('clock')).toMatchObject({ attempt: 2, now: 9.19 * 3_600_000 });
+  expect(h.latest('book')?.trades.map((t) => [t.entered, t.exited])).toEqual([[100, 0]]);
+  await h.ask({ kind: 'jump', to: 9.2 * 3_600_000 });
+  await h.run(2);
+  expect(h.latest('bars')?.bars).toEqual(bars);
+  const answer = await h.ask({ kind: 'days' });
+  if (typeof answer === 'string' || answer.kind !== 'days') throw new Error('days were expected');
+  expect(answer.days.attempts.map((a) => [a.id, a.from?.attempt ?? null, a.trades])).toEqual([
+    [1, null, 1],
+    [2, 1, 1],
+  ]);
+  expect((await store.log(1)).flatMap((e) => (e.input?.kind === 'run' ? [e.input.text] : []))).toEqual([BUY, 'flatten of VULPN']);
+});
+
+test('steps: one print, one second, one bar; and the next day at 04:00 with the night’s close as prior close', async () => {
+  const h = await setUp(memoryStore());
+  const now = () => h.latest('clock')?.now ?? 0;
+  const count = h.latest('focus')?.count ?? 0;
+  await h.ask({ kind: 'step', what: 'print' });
+  expect(h.latest('focus')?.count).toBe(count + 1);
+  await h.ask({ kind: 'step', what: 'second' });
+  expect(now() % 1_000).toBe(0);
+  await h.ask({ kind: 'step', what: 'bar' });
+  expect(now() % 60_000).toBe(0);
+  await h.ask({ kind: 'next day' });
+  expect(h.latest('clock')).toMatchObject({ now: (24 + 4) * 3_600_000, date: '2027-03-10', dates: ['2027-03-09', '2027-03-10'], session: 'pre-market' });
+  const answer = await h.ask({ kind: 'go back', to: 19 * 3_600_000 });
+  expect(answer).toMatchObject({ kind: 'done' });
+  expect(h.latest('clock')).toMatchObject({ now: 19 * 3_600_000, date: '2027-03-09' });
+  const close = h.latest('focus')?.last;
+  await h.ask({ kind: 'jump', to: 20 * 3_600_000 });
+  await h.run(1);
+  expect(h.latest('focus')?.last).toBeTruthy();
+  await h.ask({ kind: 'next day' });
+  expect(h.latest('focus')?.instrument.priorClose).toBe(h.heard.length > 0 ? (h.latest('focus')?.instrument.priorClose ?? close) : null);
 });

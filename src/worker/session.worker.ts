@@ -10,6 +10,7 @@ const clock: Clock = {
     const timer = setInterval(task, ms);
     return () => clearInterval(timer);
   },
+  breathe: () => new Promise((resolve) => setTimeout(resolve, 0)),
 };
 
 const early: ToWorker[] = [];

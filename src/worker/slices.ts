@@ -1,6 +1,6 @@
 import { barsOf, minuteOf, vwapOf } from '../core/market/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
-import { clauseCounts, rank, rowOf, type ScanRow } from '../core/scan/index.ts';
+import { clauseCounts, rank, rowOf, type ScanMarket } from '../core/scan/index.ts';
 import type { ScanRule } from '../core/script/index.ts';
 import { MINUTE } from '../core/units/index.ts';
 import { account, type Engine, peek } from '../session/engine.ts';
@@ -14,12 +14,14 @@ export interface Watched {
   focus: string;
   scan: { rule: ScanRule; rankBy: string } | null;
   rack: readonly string[];
+  attempt: number;
 }
 
 /** Slices that are computed from everything are told at most so often, in ms of wall time. */
 const SCAN_EVERY = 250;
 const RACK_EVERY = 400;
 const ACCOUNT_EVERY = 200;
+const COUNTS_EVERY = 1_000;
 
 export interface Slices {
   /** What has changed since it was last asked, or null. `wall` is wall time in ms. */
@@ -30,8 +32,18 @@ export interface Slices {
 
 /** Remembers what was told, so that only slices that changed are told again. */
 export function createSlices(): Slices {
-  const due = { scan: 0, rack: 0, account: 0 };
-  const told = { clock: '', focus: '', bars: '', news: -1, broker: null as unknown, rules: null as unknown, rack: '' };
+  const due = { scan: 0, rack: 0, account: 0, counts: 0 };
+  const told = {
+    clock: '',
+    focus: '',
+    bars: '',
+    news: -1,
+    broker: null as unknown,
+    rules: null as unknown,
+    rack: '',
+    rule: null as unknown,
+    clauses: null as ScanSlice['clauses'] | null,
+  };
   return {
     soon: () => void Object.assign(due, { scan: 0, rack: 0, account: 0 }),
     changes(w, wall) {
@@ -39,10 +51,27 @@ export function createSlices(): Slices {
       const { market, state } = w.engine;
       const now = market.now();
       const minute = minuteOf(now);
-      const clockKey = `${Math.floor(now / 1000)} ${w.speed} ${state.session} ${w.jumpingTo}`;
-      if (clockKey !== told.clock) update.clock = { now, session: state.session, speed: w.speed, date: market.date, jumpingTo: w.jumpingTo };
+      const clockKey = `${Math.floor(now / 1000)} ${w.speed} ${state.session} ${w.jumpingTo} ${w.attempt} ${market.date}`;
+      if (clockKey !== told.clock) {
+        const { date, dates, title, character, hours, dayStart } = market;
+        update.clock = {
+          now,
+          session: state.session,
+          speed: w.speed,
+          date,
+          dates,
+          title,
+          character,
+          hours,
+          dayStart,
+          attempt: w.attempt,
+          jumpingTo: w.jumpingTo,
+        };
+      }
       const depth = market.depth(w.focus, 5);
-      const focusKey = `${w.focus} ${minute} ${market.tape(w.focus).prints} ${JSON.stringify(depth)}`;
+      const status = market.status(w.focus);
+      const second = market.auction(w.focus) ? Math.floor(now / 1000) : 0;
+      const focusKey = `${w.focus} ${status} ${second} ${minute} ${market.tape(w.focus).prints} ${JSON.stringify(depth)}`;
       if (focusKey !== told.focus) update.focus = focusSlice(w, depth);
       const barsKey = `${w.focus} ${minute}`;
       if (barsKey !== told.bars)
@@ -61,7 +90,11 @@ export function createSlices(): Slices {
       }
       if (w.scan && wall >= due.scan) {
         due.scan = wall + SCAN_EVERY;
-        update.scan = scanSlice(w.engine, w.scan);
+        const recount = wall >= due.counts || told.rule !== w.scan.rule;
+        if (recount) due.counts = wall + COUNTS_EVERY;
+        update.scan = scanSlice(w.engine, w.scan, recount ? null : told.clauses);
+        told.clauses = update.scan.clauses;
+        told.rule = w.scan.rule;
       }
       if (w.rack.length > 0 && wall >= due.rack) {
         due.rack = wall + RACK_EVERY;
@@ -94,7 +127,7 @@ export function peekedAt(engine: Engine, text: string, focus: string): Peeked {
 
 function focusSlice({ engine: { market }, focus }: Watched, depth: Pick<FocusSlice, 'bids' | 'asks'>): FocusSlice {
   const tape = market.tape(focus);
-  const instrument = market.instruments.find((i) => i.symbol === focus) as FocusSlice['instrument'];
+  const instrument = market.instrument(focus);
   const minute = minuteOf(market.now());
   const [forming] = tape.barVolume[minute] ? barsOf(tape, 1, minute) : [];
   return {
@@ -108,6 +141,11 @@ function focusSlice({ engine: { market }, focus }: Watched, depth: Pick<FocusSli
     vwap: vwapOf(tape),
     premarketHigh: tape.premarketHigh,
     premarketLow: tape.premarketLow,
+    status: market.status(focus),
+    halt: market.halt(focus),
+    restricted: market.restricted(focus),
+    auction: market.auction(focus),
+    stops: market.stops().filter((s) => s.symbol === focus),
     ...depth,
     forming: forming ?? null,
   };
@@ -126,7 +164,7 @@ function bookSlice({ state: { broker, events } }: Engine): BookSlice {
 
 function marksSlice({ state: { broker }, market }: Engine): MarksSlice {
   const last: Record<string, number | null> = {};
-  for (const t of Object.values(broker.trades)) last[t.symbol] = market.tape(t.symbol).last;
+  for (const t of Object.values(broker.trades)) last[t.symbol] = market.last(t.symbol);
   const ahead: Record<number, number> = {};
   for (const o of Object.values(broker.orders)) {
     const n = o.venueId === null ? null : market.ahead(o.symbol, o.venueId);
@@ -135,21 +173,36 @@ function marksSlice({ state: { broker }, market }: Engine): MarksSlice {
   return { last, ahead };
 }
 
-function scanSlice(engine: Engine, scan: NonNullable<Watched['scan']>): ScanSlice {
-  const rows = scanRows(engine);
+/** Most rows that are told; the rest is counted. */
+const MOST_ROWS = 400;
+
+function scanSlice(engine: Engine, scan: NonNullable<Watched['scan']>, counted: ScanSlice['clauses'] | null): ScanSlice {
+  const market = scanMarket(engine);
+  const stocks = stocksOf(engine);
+  const found = rank(market, scan.rule, scan.rankBy, stocks);
   return {
-    total: rows.length,
-    rows: rank(rows, scan.rule, scan.rankBy),
-    clauses: clauseCounts(rows, scan.rule).map((c) => ({ ...c.span, passing: c.passing })),
+    total: stocks.length,
+    passing: found.length,
+    rows: found.slice(0, MOST_ROWS).map((i) => rowOf(market, i)),
+    clauses: counted ?? clauseCounts(market, scan.rule, stocks).map((c) => ({ ...c.span, passing: c.passing })),
   };
 }
 
-function scanRows({ market }: Engine): ScanRow[] {
+const stockLists = new WeakMap<object, number[]>();
+
+/** Numbers of all symbols but the index stand-in. */
+function stocksOf({ market: { instruments } }: Engine): number[] {
+  let list = stockLists.get(instruments);
+  if (!list) {
+    list = instruments.flatMap((x, i) => (x.kind === 'stock' ? [i] : []));
+    stockLists.set(instruments, list);
+  }
+  return list;
+}
+
+function scanMarket({ market }: Engine): ScanMarket {
   const now = market.now();
-  const newsAt = new Map(market.news.filter((n) => n.at <= now).map((n) => [n.symbol, n.at]));
-  return market.instruments
-    .filter((i) => i.kind === 'stock')
-    .map((instrument) =>
-      rowOf({ instrument, tape: market.tape(instrument.symbol), quote: market.quote(instrument.symbol), now, newsAt: newsAt.get(instrument.symbol) ?? null }),
-    );
+  const newsAt = new Float64Array(market.instruments.length).fill(Number.NaN);
+  for (const n of market.news) if (n.at <= now && market.has(n.symbol)) newsAt[market.number(n.symbol)] = n.at;
+  return { board: market.board, instruments: market.instruments, now, newsAt };
 }

@@ -4,10 +4,10 @@ test('a short by key that goes wrong: the stop buys it back by itself, slippage 
   await page.goto('/desk');
   const position = page.getByTestId('position');
   const ruler = page.getByRole('group', { name: 'R ruler' });
-  await expect(position).toHaveText('flat in VULP');
+  await expect(position).toHaveText('flat in VULPN');
   await page.getByRole('heading', { name: 'Depth' }).click();
   await page.keyboard.press('e');
-  await expect(page.getByLabel('Say-back')).toContainText(/short \d+ of VULP at [\d.]+ extended/);
+  await expect(page.getByLabel('Say-back')).toContainText(/short \d+ of VULPN at [\d.]+ extended/);
   await page.keyboard.press('Enter');
   await expect(position).toContainText(/short \d+ at/);
 
@@ -21,15 +21,15 @@ test('a short by key that goes wrong: the stop buys it back by itself, slippage 
   await page.getByRole('button', { name: 'To the open' }).click();
   await expect(page.getByTestId('clock')).toHaveText('09:30:00');
   await page.getByRole('button', { name: 'Run at 60 times' }).click();
-  await expect(position).toHaveText('flat in VULP', { timeout: 60_000 });
+  await expect(position).toHaveText('flat in VULPN', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Pause' }).click();
 
   await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Review', exact: true }).click();
   const row = page.getByTestId('trade-row');
-  await expect(row).toContainText('short VULP');
+  await expect(row).toContainText('short VULPN');
   await expect(row).toContainText(/−1\.\d\dR/);
   const story = page.getByRole('region', { name: 'One trade' });
-  await expect(story).toContainText(/Stop triggered: VULP traded at/);
-  await expect(story).toContainText(/Target 1 of \d+ VULP canceled: its stop was triggered/);
+  await expect(story).toContainText(/Stop triggered: VULPN traded at/);
+  await expect(story).toContainText(/Target 1 of \d+ VULPN canceled: its stop was triggered/);
   await expect(story.getByText('removed').last()).toBeVisible();
 });

@@ -29,13 +29,13 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   // Focus: by keyboard, then everywhere.
   await rows.first().focus();
   await page.keyboard.press('ArrowDown');
-  await expect(focus(page)).toHaveText('ORBN');
+  await expect(focus(page)).toHaveText('ORBNT');
   await page.keyboard.press('ArrowUp');
-  await expect(focus(page)).toHaveText('VULP');
+  await expect(focus(page)).toHaveText('VULPN');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/desk$/);
   await expect(page.getByTestId('depth').locator('tbody tr')).toHaveCount(11);
-  await expect(page.getByRole('region', { name: 'Chart of VULP' }).locator('path[stroke="var(--up)"]').first()).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Chart of VULPN' }).locator('path[stroke="var(--up)"]').first()).toBeVisible();
 
   // Keys: none while typing, none while off, a peek sends nothing, the say-back waits for a yes.
   await page.getByLabel('Ticket: an order sentence').fill('');
@@ -49,12 +49,12 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   await keys.click();
   await page.keyboard.press('Shift+Q');
   await expect(sayBack(page)).toContainText('Buy 1R would');
-  const promised = /buy (\d+) of VULP at ([\d.]+) extended/.exec(await sayBack(page).innerText());
-  await expect(position(page)).toHaveText('flat in VULP');
+  const promised = /buy (\d+) of VULPN at ([\d.]+) extended/.exec(await sayBack(page).innerText());
+  await expect(position(page)).toHaveText('flat in VULPN');
   await page.keyboard.press('q');
   await expect(sayBack(page)).toContainText('risk');
   await page.keyboard.press('Enter');
-  await expect(sayBack(page)).toContainText(`buy ${promised?.[1]} of VULP at ${promised?.[2]} extended`);
+  await expect(sayBack(page)).toContainText(`buy ${promised?.[1]} of VULPN at ${promised?.[2]} extended`);
 
   // Fill: the position, its exits on the chart and on the ruler.
   await expect(position(page)).toContainText(`long ${promised?.[1]} at`);
@@ -102,22 +102,22 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   ];
   const was = await standing();
   await page.reload();
-  await expect(focus(page)).toHaveText('VULP');
+  await expect(focus(page)).toHaveText('VULPN');
   await expect(position(page)).toContainText('long');
   expect(await standing()).toEqual(was);
 
   // Close half, then flatten, by key.
   await page.keyboard.press('a');
-  await expect(sayBack(page)).toContainText('close 50 of VULP at');
+  await expect(sayBack(page)).toContainText('close 50 of VULPN at');
   await page.keyboard.press('f');
   await expect(sayBack(page)).toContainText('flatten');
-  await expect(position(page)).toHaveText('flat in VULP');
+  await expect(position(page)).toHaveText('flat in VULPN');
 
   // Review: the finished trade, and its export.
   await view(page, 'Review');
   const row = page.getByTestId('trade-row');
   await expect(row).toHaveCount(1);
-  await expect(row).toContainText('long VULP');
+  await expect(row).toContainText('long VULPN');
   await expect(row).toContainText(/\+\d\.\d\dR/);
   const download = async (name: string) => {
     const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name }).click()]);
@@ -140,7 +140,7 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
 
 test('cancel symbol by key takes out a waiting entry; the rack button does what the key does', async ({ page }) => {
   await page.goto('/desk');
-  await expect(position(page)).toHaveText('flat in VULP');
+  await expect(position(page)).toHaveText('flat in VULPN');
   const ticket = page.getByLabel('Ticket: an order sentence');
   await ticket.fill('buy 100 at bid - 40c extended\n  stop 20c');
   await page.keyboard.press('Control+Enter');
@@ -148,7 +148,7 @@ test('cancel symbol by key takes out a waiting entry; the rack button does what 
   await expect(position(page)).toHaveText('buy waits');
   await page.getByRole('heading', { name: 'Depth' }).click();
   await page.keyboard.press('x');
-  await expect(position(page)).toHaveText('flat in VULP');
+  await expect(position(page)).toHaveText('flat in VULPN');
   const button = page.getByRole('region', { name: 'Rack' }).getByRole('button', { name: /Buy 1R/ });
   await expect(button).toContainText(/buy \d+ at/);
   await button.click();
@@ -178,7 +178,7 @@ test('a script is written, explained, bound to a recorded key and used', async (
   await expect(page.getByTestId('script-problems')).toContainText('add a line such as “stop 30c”');
   await text.fill('buy $1,000 at bid extended');
   await expect(page.getByText('What it would do now')).toBeVisible();
-  await expect(page.locator('pre')).toContainText(/buy \d+ of VULP at/);
+  await expect(page.locator('pre')).toContainText(/buy \d+ of VULPN at/);
   await page.getByRole('button', { name: 'record a key' }).click();
   await page.keyboard.press('q');
   await expect(page.getByText('Q is “Buy 1R”')).toBeVisible();
@@ -186,7 +186,7 @@ test('a script is written, explained, bound to a recorded key and used', async (
   await page.keyboard.press('g');
   await page.getByRole('heading', { name: 'Scripts and their keys' }).click();
   await page.keyboard.press('g');
-  await expect(sayBack(page)).toContainText(/New script: *buy \d+ of VULP at/);
+  await expect(sayBack(page)).toContainText(/New script: *buy \d+ of VULPN at/);
   await page.keyboard.press('Escape');
   await page.reload();
   await expect(page.getByRole('button', { name: /G *New script/ })).toBeVisible();
@@ -231,22 +231,22 @@ test('setup: the risk unit sizes the next order, confirmations go off one by one
 test('the shortlist is made in the scan by key and leads on the Desk; another focus drops what waits', async ({ page }) => {
   await page.goto('/scan');
   const row = (symbol: string) => page.locator(`[data-symbol="${symbol}"]`);
-  await row('TARN').click();
+  await row('TARNH').click();
   await page.keyboard.press('l');
-  await row('ORBN').click();
+  await row('ORBNT').click();
   await page.keyboard.press('l');
-  await expect(row('ORBN')).toContainText('shortlist');
+  await expect(row('ORBNT')).toContainText('shortlist');
   await expect(page.getByRole('complementary', { name: 'Candidate' })).toContainText('Orbinal Therapeutics');
   await view(page, 'Desk');
   const list = page.getByRole('region', { name: 'Shortlist' });
-  await expect(list.getByRole('button')).toHaveText([/TARN/, /ORBN/]);
+  await expect(list.getByRole('button')).toHaveText([/TARNH/, /ORBNT/]);
   await page.keyboard.press('q');
   await expect(page.getByRole('button', { name: 'Send (Enter)' })).toBeVisible();
-  await list.getByRole('button', { name: /TARN/ }).click();
-  await expect(focus(page)).toHaveText('TARN');
+  await list.getByRole('button', { name: /TARNH/ }).click();
+  await expect(focus(page)).toHaveText('TARNH');
   await expect(page.getByRole('button', { name: 'Send (Enter)' })).toHaveCount(0);
   await page.reload();
-  await expect(focus(page)).toHaveText('TARN');
+  await expect(focus(page)).toHaveText('TARNH');
   await page.getByRole('button', { name: '5 min' }).click();
   await expect(page.getByRole('button', { name: '5 min' })).toHaveAttribute('aria-pressed', 'true');
 });

@@ -30,7 +30,7 @@ test('a typed price is read exactly, never through a binary fraction', () => {
 
 // Common practice: 04:00–09:30 pre-market, 09:30–16:00 regular, 16:00–20:00 after hours.
 test('sessions by the time of day', () => {
-  expect([at(3, 59), at(4), at(9, 29, 59), at(9, 30), at(15, 59, 59), at(16), at(20)].map(sessionAt)).toEqual([
+  expect([at(3, 59), at(4), at(9, 29, 59), at(9, 30), at(15, 59, 59), at(16), at(20)].map((t) => sessionAt(t))).toEqual([
     'closed',
     'pre-market',
     'pre-market',
@@ -77,7 +77,7 @@ function luminance(hex: string): number {
 test('exported CSV is read back cell by cell by another reader, and no cell starts a formula', () => {
   const review: TradeReview = {
     id: 3,
-    symbol: 'VULP',
+    symbol: 'VULPN',
     direction: 'long',
     shares: 200,
     averageEntry: 69_400,
@@ -96,29 +96,31 @@ test('exported CSV is read back cell by cell by another reader, and no cell star
         id: 1,
         orderId: 1,
         tradeId: 3,
-        symbol: 'VULP',
+        symbol: 'VULPN',
         side: 'buy',
         role: 'entry',
         at: at(9, 10),
         price: price(69_400),
         qty: 200,
         liquidity: 'removed',
+        venue: 'LIT',
+        better: 0,
         commission: commissionFor(DEFAULT_FEES, 200, 200 * 69_400),
       },
     ],
   };
-  const rows = Papa.parse<string[]>(tradesCsv('2027-03-09', [review]), { skipEmptyLines: true }).data;
+  const rows = Papa.parse<string[]>(tradesCsv(['2027-03-09'], [review]), { skipEmptyLines: true }).data;
   const row = Object.fromEntries((rows[0] ?? []).map((h, i) => [h, rows[1]?.[i]]));
   expect(row).toMatchObject({
-    symbol: 'VULP',
+    symbol: 'VULPN',
     'average entry': '6.94',
     net: '57',
     R: '0.95',
     closed: '09:41:07.000',
     script: '\'=buy "1R", at ask\n  stop 30c',
   });
-  expect(Papa.parse<string[]>(executionsCsv('2027-03-09', [review]), { skipEmptyLines: true }).data[1]?.slice(5, 10)).toEqual([
-    'VULP',
+  expect(Papa.parse<string[]>(executionsCsv(['2027-03-09'], [review]), { skipEmptyLines: true }).data[1]?.slice(5, 10)).toEqual([
+    'VULPN',
     'buy',
     'entry',
     '200',

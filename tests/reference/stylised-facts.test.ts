@@ -6,7 +6,7 @@ import { at, REGULAR_OPEN } from '@/core/units';
 test('minute returns have heavy tails, clustered size and next to no linear correlation', () => {
   const day = createMarket(demoDay(7));
   while (stepMarket(day, at(15, 59)) >= 0);
-  const names = ['VULP', 'ORBN', 'TARN', 'QUOL', 'MIRL', 'BRYX', 'PIVT'];
+  const names = ['VULPN', 'ORBNT', 'TARNH', 'QUOLS', 'MIRLS', 'BRYXT', 'PIVTS'];
   const stats = names.map((symbol) => {
     const close = tapeOf(day, symbol).barClose.slice(REGULAR_OPEN / 60_000 - 240, 715);
     const r = Array.from(close.slice(1), (c, i) => Math.log(c / (close[i] as number)));

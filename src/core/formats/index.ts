@@ -1,1 +1,3 @@
+export { type BadRow, type ColumnMap, guessColumns, type ImportKind, joinTables, type ReadTable, readTable } from './bars.ts';
+export { barsCsv, printsCsv } from './day.ts';
 export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';

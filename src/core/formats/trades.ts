@@ -1,28 +1,16 @@
 import type { TradeReview } from '../review/index.ts';
-import { type DayTime, formatTime, PRICE_SCALE } from '../units/index.ts';
+import { dayOf, formatTime, PRICE_SCALE } from '../units/index.ts';
+import { csv } from './csv.ts';
 
-/**
- * One CSV cell: quoted where needed, and never the start of a formula: a text cell that a
- * spreadsheet would run gets a leading apostrophe (CSV as in RFC 4180; the guard as OWASP advises).
- */
-function cell(value: string | number | null): string {
-  if (value === null) return '';
-  if (typeof value === 'number') return String(value);
-  const safe = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
-  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
-}
-
-const rows = (lines: (string | number | null)[][]): string =>
-  lines
-    .map((l) => l.map(cell).join(','))
-    .join('\r\n')
-    .concat('\r\n');
 const dollars = (units: number): number => Number((units / PRICE_SCALE).toFixed(4));
-const time = (t: number | null): string | null => (t === null ? null : formatTime(t as DayTime, 'millis'));
+const time = (t: number | null): string | null => (t === null ? null : formatTime(t, 'millis'));
+
+/** The calendar date of a session time; `dates` has one for each trading day of the session. */
+const dateOf = (dates: readonly string[], at: number): string => dates[dayOf(at)] ?? '';
 
 /** One row a trade. Money in dollars, times of day in New York. */
-export function tradesCsv(date: string, trades: readonly TradeReview[]): string {
-  return rows([
+export function tradesCsv(dates: readonly string[], trades: readonly TradeReview[]): string {
+  return csv([
     [
       'date',
       'trade',
@@ -42,7 +30,7 @@ export function tradesCsv(date: string, trades: readonly TradeReview[]): string 
       'script',
     ],
     ...trades.map((t) => [
-      date,
+      dateOf(dates, t.openedAt),
       t.id,
       t.symbol,
       t.direction,
@@ -63,16 +51,31 @@ export function tradesCsv(date: string, trades: readonly TradeReview[]): string 
 }
 
 /** One row an execution, in the order they happened. */
-export function executionsCsv(date: string, trades: readonly TradeReview[]): string {
+export function executionsCsv(dates: readonly string[], trades: readonly TradeReview[]): string {
   const fills = trades.flatMap((t) => t.fills).sort((a, b) => a.id - b.id);
-  return rows([
-    ['date', 'time', 'execution', 'order', 'trade', 'symbol', 'side', 'role', 'shares', 'price', 'liquidity', 'commission'],
-    ...fills.map((f) => [date, time(f.at), f.id, f.orderId, f.tradeId, f.symbol, f.side, f.role, f.qty, dollars(f.price), f.liquidity, dollars(f.commission)]),
+  return csv([
+    ['date', 'time', 'execution', 'order', 'trade', 'symbol', 'side', 'role', 'shares', 'price', 'liquidity', 'venue', 'improvement', 'commission'],
+    ...fills.map((f) => [
+      dateOf(dates, f.at),
+      time(f.at),
+      f.id,
+      f.orderId,
+      f.tradeId,
+      f.symbol,
+      f.side,
+      f.role,
+      f.qty,
+      dollars(f.price),
+      f.liquidity,
+      f.venue,
+      dollars(f.better * f.qty),
+      dollars(f.commission),
+    ]),
   ]);
 }
 
 /** Trades with their executions as JSON: prices in dollars, the layout named and numbered. */
-export function tradesJson(date: string, trades: readonly TradeReview[]): string {
+export function tradesJson(dates: readonly string[], trades: readonly TradeReview[]): string {
   const plain = trades.map((t) => ({
     ...t,
     averageEntry: dollars(t.averageEntry),
@@ -84,7 +87,14 @@ export function tradesJson(date: string, trades: readonly TradeReview[]): string
     mae: dollars(t.mae),
     openedAt: time(t.openedAt),
     closedAt: time(t.closedAt),
-    fills: t.fills.map((f) => ({ ...f, at: time(f.at), price: dollars(f.price), commission: dollars(f.commission) })),
+    fills: t.fills.map((f) => ({
+      ...f,
+      date: dateOf(dates, f.at),
+      better: dollars(f.better),
+      at: time(f.at),
+      price: dollars(f.price),
+      commission: dollars(f.commission),
+    })),
   }));
-  return JSON.stringify({ format: 'keen-fox trades', version: 1, date, trades: plain }, null, 2);
+  return JSON.stringify({ format: 'keen-fox trades', version: 2, dates, trades: plain }, null, 2);
 }

@@ -1,5 +1,7 @@
 import type { Price } from '../units/index.ts';
 
+export type Borrow = 'easy' | 'hard' | 'none';
+
 /** What is known of a symbol before the day starts. Prices in 1/10,000 dollar, counts in shares. */
 export interface Instrument {
   symbol: string;
@@ -12,28 +14,50 @@ export interface Instrument {
   priorClose: Price;
   /** Shares free to trade. */
   float: number;
+  sharesOutstanding: number;
   /** Mean shares a day, all sessions, over the last 30 days. */
   averageVolume: number;
+  /** Part of the average volume that trades before 09:30. */
+  premarketShare: number;
   /** Average true range of the last 14 days, in price units. */
   atr: number;
+  /** Whether shares can be borrowed to be sold short: easily, by locate, or not at all. */
+  borrow: Borrow;
+  /** Listing tier for limit up–limit down: 1 are index names. */
+  tier: 1 | 2;
+  /** Implied volatility now and its 52-week range, as fractions a year; null without listed options. */
+  options: { iv: number; ivLow: number; ivHigh: number } | null;
 }
 
 export interface NewsItem {
   /** Milliseconds after midnight. */
   at: number;
   symbol: string;
-  kind: 'contract' | 'trial result' | 'earnings' | 'offering' | 'partnership' | 'approval';
+  kind: 'contract' | 'trial result' | 'earnings' | 'offering' | 'partnership' | 'approval' | 'guidance' | 'filing' | 'halt';
   headline: string;
 }
 
-/** One execution as the public sees it. `aggressor` is the side that took liquidity. */
+/** Where a trade happened: the exchange's lit book, its midpoint book, or off the exchange. */
+export type PrintVenue = 'LIT' | 'MID' | 'OFF';
+export type PrintCondition = 'regular' | 'odd lot' | 'opening auction' | 'closing auction' | 'reopening auction';
+
+/**
+ * One execution as the public sees it. `aggressor` is the side that took liquidity; an auction has
+ * none. An aggressor that takes several resting orders of one price makes one print. Odd lots
+ * (fewer than 100 shares) are marked; they count in price and volume like others.
+ */
 export interface Print {
   at: number;
   symbol: string;
   price: Price;
   qty: number;
-  aggressor: 'buy' | 'sell';
+  aggressor: 'buy' | 'sell' | 'none';
+  venue: PrintVenue;
+  condition: PrintCondition;
 }
+
+/** Whether a symbol trades now, and if not, why. */
+export type TradingStatus = 'trading' | 'limit up' | 'limit down' | 'volatility pause' | 'halted';
 
 /** Best bid and offer; null where a side is empty. */
 export interface Quote {

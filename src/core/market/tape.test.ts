@@ -12,12 +12,12 @@ const prints = fc
     let now = PRE_OPEN as number;
     return list.map(({ gap, cents, qty }): Print => {
       now += gap;
-      return { at: now, symbol: 'VULP', price: price(cents * 100), qty, aggressor: 'buy' };
+      return { at: now, symbol: 'VULPN', price: price(cents * 100), qty, aggressor: 'buy', venue: 'LIT', condition: 'regular' };
     });
   });
 
 const tapeOf = (list: readonly Print[]) => {
-  const tape = createTape('VULP');
+  const tape = createTape('VULPN');
   for (const p of list) record(tape, p);
   return tape;
 };
@@ -78,7 +78,9 @@ test('volume, VWAP and the day’s and pre-market’s extremes add up', () => {
 });
 
 test('a print outside 04:00–20:00 is a bug and is said to be one', () => {
-  const tape = createTape('VULP');
-  expect(() => record(tape, { at: at(3, 59), symbol: 'VULP', price: price(10_000), qty: 1, aggressor: 'buy' })).toThrow('outside the day');
+  const tape = createTape('VULPN');
+  expect(() => record(tape, { at: at(3, 59), symbol: 'VULPN', price: price(10_000), qty: 1, aggressor: 'buy', venue: 'LIT', condition: 'regular' })).toThrow(
+    'outside the day',
+  );
   expect(minuteOf(at(9, 30))).toBe(330);
 });

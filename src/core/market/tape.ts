@@ -1,4 +1,4 @@
-import { MINUTE, PRE_OPEN, type Price, REGULAR_CLOSE, REGULAR_OPEN } from '../units/index.ts';
+import { clockOf, DAY, dayOf, MINUTE, PRE_OPEN, type Price, REGULAR_CLOSE, REGULAR_OPEN } from '../units/index.ts';
 import type { Print } from './instrument.ts';
 
 /** Minutes from 04:00 to 20:00. */
@@ -11,6 +11,8 @@ const PRINTS_KEPT = 64;
  */
 export interface Tape {
   symbol: string;
+  /** End of the regular session, as a time of day. */
+  close: number;
   last: Price | null;
   lastAt: number;
   /** First price of the regular session. */
@@ -33,9 +35,10 @@ export interface Tape {
   recent: Print[];
 }
 
-export function createTape(symbol: string): Tape {
+export function createTape(symbol: string, close: number = REGULAR_CLOSE): Tape {
   return {
     symbol,
+    close,
     last: null,
     lastAt: 0,
     open: null,
@@ -57,8 +60,8 @@ export function createTape(symbol: string): Tape {
   };
 }
 
-/** Minute of a time of day, counted from 04:00. */
-export const minuteOf = (at: number): number => Math.floor((at - PRE_OPEN) / MINUTE);
+/** Minute of the day of a session time, counted from 04:00. */
+export const minuteOf = (at: number): number => Math.floor((clockOf(at) - PRE_OPEN) / MINUTE);
 
 /** Adds one print. Times never run backwards; prints outside 04:00–20:00 are a bug. */
 export function record(tape: Tape, print: Print): void {
@@ -72,11 +75,11 @@ export function record(tape: Tape, print: Print): void {
   tape.prints++;
   if (tape.high === null || price > tape.high) tape.high = price;
   if (tape.low === null || price < tape.low) tape.low = price;
-  if (at < REGULAR_OPEN) {
+  if (clockOf(at) < REGULAR_OPEN) {
     tape.premarketVolume += qty;
     if (tape.premarketHigh === null || price > tape.premarketHigh) tape.premarketHigh = price;
     if (tape.premarketLow === null || price < tape.premarketLow) tape.premarketLow = price;
-  } else if (tape.open === null && at < REGULAR_CLOSE) tape.open = price;
+  } else if (tape.open === null && clockOf(at) < tape.close) tape.open = price;
   if (tape.barVolume[m] === 0) {
     tape.barOpen[m] = price;
     tape.barHigh[m] = price;
@@ -97,7 +100,7 @@ export function vwapOf(tape: Tape): number | null {
   return tape.volume === 0 ? null : tape.turnover / tape.volume;
 }
 
-/** One candle; times in milliseconds after midnight, prices in 1/10,000 dollar. */
+/** One candle; `start` is a session time, prices in 1/10,000 dollar. */
 export interface Bar {
   start: number;
   open: number;
@@ -117,13 +120,14 @@ export function barsOf(tape: Tape, minutes: number, fromMinute = 0): Bar[] {
   const out: Bar[] = [];
   let current: Bar | null = null;
   const end = tape.prints === 0 ? -1 : minuteOf(tape.lastAt);
+  const midnight = dayOf(tape.lastAt) * DAY;
   for (let m = fromMinute - (fromMinute % minutes); m <= end; m++) {
     const volume = tape.barVolume[m] as number;
     if (m % minutes === 0) current = null;
     if (volume === 0) continue;
     if (current === null) {
       current = {
-        start: PRE_OPEN + (m - (m % minutes)) * MINUTE,
+        start: midnight + PRE_OPEN + (m - (m % minutes)) * MINUTE,
         open: tape.barOpen[m] as number,
         high: tape.barHigh[m] as number,
         low: tape.barLow[m] as number,

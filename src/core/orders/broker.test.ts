@@ -12,6 +12,7 @@ import {
   type OrderEvent,
   openOf,
   openOfGroup,
+  PLAIN_TERMS,
   positionOf,
   stepBroker,
   stopPriceOf,
@@ -27,7 +28,7 @@ function desk(session: SessionKind = 'regular') {
   let now = at(9, 45) as number;
   let kind = session;
   let last = fromDollars(10);
-  const resting = new Map<number, { symbol: string; side: Side; limit: Price; qty: number; rest: boolean }>();
+  const resting = new Map<number, { symbol: string; side: Side; limit: Price | null; qty: number; life: string }>();
   const events: OrderEvent[] = [];
   const step = (input: BrokerInput): VenueCommand[] => {
     now += 10;
@@ -38,7 +39,7 @@ function desk(session: SessionKind = 'regular') {
     for (const c of effects.venue) {
       if (c.kind === 'send') {
         if (resting.has(c.venueId)) throw new Error('a venue number was used twice');
-        resting.set(c.venueId, { symbol: c.symbol, side: c.side, limit: c.limit, qty: c.qty, rest: c.rest });
+        resting.set(c.venueId, { symbol: c.symbol, side: c.side, limit: c.limit, qty: c.qty, life: c.life });
       } else if (c.kind === 'pull') resting.delete(c.venueId);
       else {
         const o = resting.get(c.venueId);
@@ -62,12 +63,27 @@ function desk(session: SessionKind = 'regular') {
     enter(side: Side, qty: number, plan: ExitPlan | null, extended = false) {
       step({
         kind: 'intent',
-        intent: { kind: 'entry', symbol: 'VULP', side, type: 'Limit', qty, limit: fromDollars(10), stop: null, extended, plan, sentence: 'buy' },
+        intent: {
+          kind: 'entry',
+          symbol: 'VULPN',
+          side,
+          type: 'Limit',
+          qty,
+          limit: fromDollars(10),
+          stop: null,
+          extended,
+          plan,
+          ...PLAIN_TERMS,
+          sentence: 'buy',
+        },
       });
       return Math.max(...Object.keys(broker.orders).map(Number));
     },
     close(qty: number, limit: Price) {
-      return step({ kind: 'intent', intent: { kind: 'close', symbol: 'VULP', side: 'sell', type: 'Limit', qty, limit, stop: null, extended: false } });
+      return step({
+        kind: 'intent',
+        intent: { kind: 'close', symbol: 'VULPN', side: 'sell', type: 'Limit', qty, limit, stop: null, extended: false, ...PLAIN_TERMS },
+      });
     },
     /** Fills up to `qty` of the working order of this id at `price`. */
     fill(orderId: number, qty: number, price?: Price) {
@@ -77,11 +93,11 @@ function desk(session: SessionKind = 'regular') {
       const part = Math.min(qty, venue.qty);
       if (part === venue.qty) resting.delete(o.venueId);
       else resting.set(o.venueId, { ...venue, qty: venue.qty - part });
-      step({ kind: 'fill', venueId: o.venueId, price: price ?? venue.limit, qty: part, liquidity: 'added' });
+      step({ kind: 'fill', venueId: o.venueId, price: price ?? (venue.limit as Price), qty: part, liquidity: 'added', venue: 'LIT', better: 0 });
     },
     price(dollars: number) {
       last = fromDollars(dollars);
-      return step({ kind: 'price', symbol: 'VULP', last });
+      return step({ kind: 'price', symbol: 'VULPN', last });
     },
     live: () => Object.values(broker.orders).filter(isLive),
     find: (role: Order['role'], index: number | null = null) =>
@@ -98,6 +114,7 @@ const plan = (over: Partial<ExitPlan> = {}): ExitPlan => ({
     { place: R(2), part: half },
   ],
   breakeven: { after: R(1.3), plusCosts: false },
+  timeInForce: 'Day',
   extended: false,
   ...over,
 });
@@ -186,7 +203,7 @@ test('canceling the stop says what it leaves; the targets go on; a dragged targe
   d.fill(entry, 100);
   d.step({ kind: 'intent', intent: { kind: 'move', orderId: only(d.find('target', 1)).id, to: fromDollars(11) } });
   d.step({ kind: 'intent', intent: { kind: 'cancel', orderIds: [only(d.find('stop')).id] } });
-  expect(d.events[d.events.length - 1]?.text).toContain('100 VULP are now without a stop');
+  expect(d.events[d.events.length - 1]?.text).toContain('100 VULPN are now without a stop');
   d.fill(entry, 100, fromDollars(9.9));
   expect(d.find('stop')).toEqual([]);
   expect([only(d.find('target', 0)).limit, only(d.find('target', 1)).limit]).toEqual([10.25, 11].map(fromDollars));
@@ -228,7 +245,7 @@ test('a fill that was under way when its order was pulled is still booked', () =
   const entry = d.enter('buy', 100, null);
   const venueId = d.broker.orders[entry]?.venueId ?? 0;
   d.step({ kind: 'intent', intent: { kind: 'cancel', orderIds: [entry] } });
-  d.step({ kind: 'fill', venueId, price: fromDollars(10), qty: 30, liquidity: 'added' });
+  d.step({ kind: 'fill', venueId, price: fromDollars(10), qty: 30, liquidity: 'added', venue: 'LIT', better: 0 });
   expect(d.broker.trades[1]?.entered).toBe(30);
   expect(d.broker.fills.length).toBe(1);
 });

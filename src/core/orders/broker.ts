@@ -53,7 +53,7 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       onIntent(d, input.intent);
       break;
     case 'fill':
-      onFill(d, input.venueId, input.price, input.qty, input.liquidity);
+      onFill(d, input.venueId, input.price, input.qty, input.liquidity, input.venue, input.better);
       break;
     case 'out':
       onOut(d, input.venueId, input.why);
@@ -196,10 +196,15 @@ function onSession(d: Draft): void {
   for (const o of Object.values(d.b.orders)) {
     if (!isLive(o)) continue;
     if (d.context.session === 'regular' && o.status === 'Suspended') activate(d, o.id);
+    else if (d.context.session === 'pre-market' && o.status === 'Suspended' && o.extended) activate(d, o.id);
     else if (d.context.session === 'after hours' && !o.extended) {
-      if (o.role === 'entry' || o.role === 'close') expire(d, o, 'good for the regular session, which has ended');
+      if ((o.role === 'entry' || o.role === 'close') && o.timeInForce !== 'GoodTillCancel') expire(d, o, 'good for the regular session, which has ended');
       else if (o.venueId !== null) sleep(d, o);
-    } else if (d.context.session === 'closed') expire(d, o, 'a day order; the day has ended');
+    } else if (d.context.session === 'closed') {
+      if (o.timeInForce === 'GoodTillCancel') sleep(d, o);
+      else
+        expire(d, o, o.role === 'stop' ? `a day order; the day has ended, and ${openOf(o)} ${o.symbol} are without a stop` : 'a day order; the day has ended');
+    }
   }
 }
 

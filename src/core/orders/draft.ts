@@ -1,7 +1,19 @@
 import type { FeeTable } from '../account/index.ts';
-import type { Quote } from '../market/index.ts';
+import type { PrintVenue, Quote } from '../market/index.ts';
 import { formatPrice, money, type Price, roundToTick, type SessionKind, type Side, type Sign, tickSize, unreachable } from '../units/index.ts';
-import { type ExecType, type ExitGroup, type Fill, type Intent, isLive, type Order, type OrderEvent, openOf, type Trade, type VenueCommand } from './types.ts';
+import {
+  type ExecType,
+  type ExitGroup,
+  type Fill,
+  type Intent,
+  isLive,
+  type Order,
+  type OrderEvent,
+  openOf,
+  type Terms,
+  type Trade,
+  type VenueCommand,
+} from './types.ts';
 
 /**
  * What the broker knows, and one step's draft of it: records are replaced in copies of its tables, and
@@ -33,7 +45,7 @@ export interface BrokerContext {
 
 export type BrokerInput =
   | { kind: 'intent'; intent: Intent }
-  | { kind: 'fill'; venueId: number; price: Price; qty: number; liquidity: 'added' | 'removed' }
+  | { kind: 'fill'; venueId: number; price: Price; qty: number; liquidity: 'added' | 'removed'; venue: PrintVenue; better: number }
   | { kind: 'out'; venueId: number; why: string }
   | { kind: 'price'; symbol: string; last: Price }
   | { kind: 'session' };
@@ -89,24 +101,31 @@ export function resize(d: Draft, o: Order, open: number): void {
 export function sleep(d: Draft, o: Order): void {
   if (o.venueId !== null) pull(d, o);
   put(d, { ...o, status: 'Suspended', venueId: null });
-  say(d, o.id, 'Suspended', `${roleName(o)} of ${openOf(o)} ${o.symbol} waits for the regular session at 09:30`);
+  say(d, o.id, 'Suspended', `${roleName(o)} of ${openOf(o)} ${o.symbol} waits for ${o.extended ? 'the next session' : 'the regular session at 09:30'}`);
 }
 
 /** Starts an order: to the venue, to the watch for its stop, or to sleep until its session. */
 export function activate(d: Draft, id: number): void {
   const o = d.b.orders[id] as Order;
-  if (!o.extended && d.context.session !== 'regular') return sleep(d, o);
+  const { session } = d.context;
+  if (session === 'closed' || (!o.extended && session !== 'regular' && !atAuction(o))) return sleep(d, o);
   put(d, { ...o, status: o.filled > 0 ? 'PartiallyFilled' : 'New' });
-  const where = o.stop !== null ? `stop ${formatPrice(o.stop)}` : o.type === 'Market' ? 'at market' : `limit ${formatPrice(o.limit ?? 0)}`;
-  say(d, id, 'New', `${roleName(o)}: ${o.side} ${openOf(o)} ${o.symbol} ${where}`);
+  const where =
+    o.stop !== null ? `stop ${formatPrice(o.stop)}` : o.limit !== null ? `limit ${formatPrice(o.limit)}` : o.route === 'mid' ? 'at the midpoint' : 'at market';
+  const joins = o.timeInForce === 'AtTheOpening' ? ', in the opening auction' : o.timeInForce === 'AtTheClose' ? ', in the closing auction' : '';
+  say(d, id, 'New', `${roleName(o)}: ${o.side} ${openOf(o)} ${o.symbol} ${where}${joins}`);
   if (o.stop === null) send(d, id);
 }
+
+const atAuction = (o: Order): boolean => o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose';
 
 export function send(d: Draft, id: number): void {
   const o = d.b.orders[id] as Order;
   const triggered = o.type === 'Stop';
-  const limit = o.type === 'Market' || triggered ? collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol)) : o.limit;
-  if (limit === null) {
+  const auction = atAuction(o);
+  const open = auction || o.route === 'mid';
+  const limit = !open && (o.type === 'Market' || triggered) ? collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol)) : o.limit;
+  if (limit === null && !open) {
     put(d, { ...o, status: 'Rejected', reason: 'no price to trade at' });
     say(d, id, 'Rejected', `${roleName(o)} of ${o.symbol} rejected: the other side of the book is empty and nothing has traded`);
     return;
@@ -114,8 +133,19 @@ export function send(d: Draft, id: number): void {
   const venueId = d.b.nextVenue;
   d.b.nextVenue += 2;
   d.b.byVenue[venueId] = id;
-  put(d, { ...o, venueId, limit: triggered || o.type === 'Market' ? limit : o.limit });
-  d.effects.venue.push({ kind: 'send', venueId, symbol: o.symbol, side: o.side, limit, qty: o.qty - o.filled, rest: o.type !== 'Market' });
+  put(d, { ...o, venueId, limit: triggered || (o.type === 'Market' && !auction) ? limit : o.limit });
+  d.effects.venue.push({
+    kind: 'send',
+    venueId,
+    symbol: o.symbol,
+    side: o.side,
+    limit,
+    qty: o.qty - o.filled,
+    life: o.timeInForce === 'FillOrKill' ? 'fok' : o.timeInForce === 'ImmediateOrCancel' || o.type === 'Market' ? 'ioc' : 'day',
+    route: o.timeInForce === 'AtTheOpening' ? 'open' : o.timeInForce === 'AtTheClose' ? 'close' : o.route,
+    postOnly: o.postOnly,
+    short: o.role === 'entry' && o.side === 'sell',
+  });
 }
 
 export function pull(d: Draft, o: Order): void {
@@ -131,7 +161,7 @@ export function cancelOrder(d: Draft, id: number, why: string): void {
   if (t.status === 'pending' && !ordersOf(d, t.id).some(isLive)) d.b.trades[t.id] = { ...t, status: 'canceled' };
 }
 
-export type NewOrder = Pick<Order, 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'extended' | 'tradeId' | 'role' | 'groupId' | 'targetIndex'>;
+export type NewOrder = Pick<Order, 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'extended' | 'tradeId' | 'role' | 'groupId' | 'targetIndex'> & Terms;
 
 export function addOrder(d: Draft, n: NewOrder): Order {
   const order: Order = {
@@ -149,6 +179,9 @@ export function addOrder(d: Draft, n: NewOrder): Order {
     limit: n.limit,
     stop: n.stop,
     extended: n.extended,
+    timeInForce: n.timeInForce,
+    route: n.route,
+    postOnly: n.postOnly,
     status: 'New',
     venueId: null,
     at: d.context.now,

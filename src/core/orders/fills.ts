@@ -1,11 +1,12 @@
 import { commissionFor } from '../account/index.ts';
+import type { PrintVenue } from '../market/index.ts';
 import { formatPrice, type Money, money, type Price } from '../units/index.ts';
 import { cancelOrder, type Draft, groupsOf, newTrade, ordersOf, put, roleName, say } from './draft.ts';
 import { openOfGroup } from './exits.ts';
 import { breakevenAfterTarget, reconcile } from './reconcile.ts';
 import { type ExitGroup, isLive, type Order, positionOf, type Trade } from './types.ts';
 
-export function onFill(d: Draft, venueId: number, at: Price, qty: number, liquidity: 'added' | 'removed'): void {
+export function onFill(d: Draft, venueId: number, at: Price, qty: number, liquidity: 'added' | 'removed', venue: PrintVenue, better: number): void {
   const o = d.b.orders[d.b.byVenue[venueId] ?? -1];
   if (!o) return;
   const filled = o.filled + qty;
@@ -27,13 +28,20 @@ export function onFill(d: Draft, venueId: number, at: Price, qty: number, liquid
       price: at,
       qty,
       liquidity,
+      venue,
+      better,
       commission: charged,
     },
   ];
   bookTrade(d, o, at, qty, charged);
   bookGroup(d, o, at, qty);
   const verb = o.side === 'buy' ? 'bought' : 'sold';
-  say(d, o.id, 'Trade', `${roleName(o)}: ${verb} ${qty} ${o.symbol} at ${formatPrice(at)}${done ? '' : `, ${o.qty - filled} left`}`);
+  say(
+    d,
+    o.id,
+    'Trade',
+    `${roleName(o)}: ${verb} ${qty} ${o.symbol} at ${formatPrice(at)}${better > 0 ? `, ${formatPrice(better)} better than ${venue === 'MID' ? 'the quote' : 'asked'}` : ''}${done ? '' : `, ${o.qty - filled} left`}`,
+  );
   if (o.role === 'target') breakevenAfterTarget(d, o);
   settle(d, o.tradeId);
 }

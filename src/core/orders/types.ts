@@ -1,3 +1,4 @@
+import type { PrintVenue } from '../market/index.ts';
 import type { Money, Part, Price, Side, Sign } from '../units/index.ts';
 
 /** Order states by their FIX 4.4 names (OrdStatus, tag 39). */
@@ -7,12 +8,25 @@ export type OrdStatus = (typeof ORD_STATUSES)[number];
 export const EXEC_TYPES = ['New', 'Trade', 'Canceled', 'Replaced', 'Rejected', 'Suspended', 'Expired', 'TriggeredOrActivatedBySystem'] as const;
 export type ExecType = (typeof EXEC_TYPES)[number];
 /** FIX 4.4, OrdType, tag 40. */
-export const ORDER_TYPES = ['Limit', 'Market', 'Stop', 'StopLimit'] as const;
+export const ORDER_TYPES = ['Limit', 'Market', 'Stop', 'StopLimit', 'Pegged'] as const;
 export type OrderType = (typeof ORDER_TYPES)[number];
+/** FIX 4.4, TimeInForce, tag 59. An order at the open or close joins that auction and ends with it. */
+export const TIMES_IN_FORCE = ['Day', 'GoodTillCancel', 'ImmediateOrCancel', 'FillOrKill', 'AtTheOpening', 'AtTheClose'] as const;
+export type TimeInForce = (typeof TIMES_IN_FORCE)[number];
+
+/** How an order is to be handled at the exchange. `sweep` tries the midpoint before the lit book. */
+export interface Terms {
+  timeInForce: TimeInForce;
+  route: 'lit' | 'mid' | 'sweep';
+  /** Refused rather than taking liquidity. */
+  postOnly: boolean;
+}
+export const PLAIN_TERMS: Terms = { timeInForce: 'Day', route: 'lit', postOnly: false };
+
 export type Role = 'entry' | 'close' | 'target' | 'stop';
 
 /** One order. Prices in 1/10,000 dollar; `notional` is the sum of price × shares of its fills. */
-export interface Order {
+export interface Order extends Terms {
   id: number;
   tradeId: number;
   /** The entry whose exits this belongs to, for targets and stops. */
@@ -45,6 +59,7 @@ export interface ExitPlan {
   targets: { place: Place; part: Part | null }[];
   breakeven: { after: Distance | { kind: 'target'; index: number }; plusCosts: boolean } | null;
   extended: boolean;
+  timeInForce: 'Day' | 'GoodTillCancel';
 }
 
 /** The exits of one entry and how far they have come. */
@@ -106,12 +121,15 @@ export interface Fill {
   price: Price;
   qty: number;
   liquidity: 'added' | 'removed';
+  venue: PrintVenue;
+  /** Price units a share better than the other side's quote, or than its own limit where that was nearer. */
+  better: number;
   commission: Money;
 }
 
 /** What the trader asks for, every number decided. Made by the script room, obeyed by the broker. */
 export type Intent =
-  | {
+  | ({
       kind: 'entry';
       symbol: string;
       side: Side;
@@ -122,8 +140,8 @@ export type Intent =
       extended: boolean;
       plan: ExitPlan | null;
       sentence: string;
-    }
-  | { kind: 'close'; symbol: string; side: Side; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean }
+    } & Terms)
+  | ({ kind: 'close'; symbol: string; side: Side; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean } & Terms)
   | { kind: 'move'; orderId: number; to: Price }
   | { kind: 'cancel'; orderIds: number[] };
 
@@ -138,7 +156,19 @@ export interface OrderEvent {
 }
 
 export type VenueCommand =
-  | { kind: 'send'; venueId: number; symbol: string; side: Side; limit: Price; qty: number; rest: boolean }
+  | {
+      kind: 'send';
+      venueId: number;
+      symbol: string;
+      side: Side;
+      limit: Price | null;
+      qty: number;
+      life: 'day' | 'ioc' | 'fok';
+      route: 'lit' | 'mid' | 'sweep' | 'open' | 'close';
+      postOnly: boolean;
+      /** A sale of borrowed shares. */
+      short: boolean;
+    }
   | { kind: 'pull'; venueId: number; symbol: string }
   | { kind: 'shrink'; venueId: number; symbol: string; qty: number };
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { accountView, commissionFor, DEFAULT_ACCOUNT, DEFAULT_FEES } from '../account/index.ts';
-import { type BrokerContext, type BrokerInput, createBroker, profitOf, stepBroker, type Trade } from '../orders/index.ts';
+import { type BrokerContext, type BrokerInput, createBroker, PLAIN_TERMS, profitOf, stepBroker, type Trade } from '../orders/index.ts';
 import { at, fromDollars, money, type Price } from '../units/index.ts';
 import { reviewTrade } from './index.ts';
 
@@ -25,7 +25,7 @@ function play(side: 'buy' | 'sell', entries: [Price, number][], exits: [Price, n
     kind: 'intent',
     intent: {
       kind: 'entry',
-      symbol: 'VULP',
+      symbol: 'VULPN',
       side,
       type: 'Limit',
       qty: total,
@@ -33,16 +33,17 @@ function play(side: 'buy' | 'sell', entries: [Price, number][], exits: [Price, n
       stop: null,
       extended: false,
       sentence: 'buy',
-      plan: { stop: { kind: 'distance', units }, targets: [], breakeven: null, extended: false },
+      plan: { stop: { kind: 'distance', units }, targets: [], breakeven: null, extended: false, timeInForce: 'Day' },
+      ...PLAIN_TERMS,
     },
   });
-  for (const [price, qty] of entries) step({ kind: 'fill', venueId, price, qty, liquidity: 'removed' });
+  for (const [price, qty] of entries) step({ kind: 'fill', venueId, price, qty, liquidity: 'removed', venue: 'LIT', better: 0 });
   for (const [price, qty] of exits) {
     const close = step({
       kind: 'intent',
-      intent: { kind: 'close', symbol: 'VULP', side: 'sell', type: 'Limit', qty, limit: price, stop: null, extended: false },
+      intent: { kind: 'close', symbol: 'VULPN', side: 'sell', type: 'Limit', qty, limit: price, stop: null, extended: false, ...PLAIN_TERMS },
     });
-    step({ kind: 'fill', venueId: close, price, qty, liquidity: 'removed' });
+    step({ kind: 'fill', venueId: close, price, qty, liquidity: 'removed', venue: 'LIT', better: 0 });
   }
   return { broker, trade: broker.trades[1] as Trade };
 }

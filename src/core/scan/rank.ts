@@ -1,8 +1,8 @@
 import type { ScanRule } from '../script/index.ts';
 import { unreachable } from '../units/index.ts';
-import { SCAN_FIELDS, type ScanInput } from './fields.ts';
+import { SCAN_FIELDS, type ScanField, type ScanMarket } from './fields.ts';
 
-/** One line of the scan: its symbol and all field values in the order of {@link SCAN_FIELDS}. */
+/** One line of the scan: its symbol and all field values in the order of {@link SCAN_FIELDS}; null is not known. */
 export interface ScanRow {
   symbol: string;
   values: (number | null)[];
@@ -17,36 +17,76 @@ export function columnOf(field: string): number {
   return i;
 }
 
-export const rowOf = (input: ScanInput): ScanRow => ({ symbol: input.instrument.symbol, values: SCAN_FIELDS.map((f) => f.of(input)) });
+const fieldOf = (name: string): ScanField => SCAN_FIELDS[columnOf(name)] as ScanField;
 
-/** Whether a row passes; a value that is not known passes nothing. */
-export function passes(rule: ScanRule, row: ScanRow): boolean {
+/** All fields of one symbol. */
+export const rowOf = (m: ScanMarket, i: number): ScanRow => ({
+  symbol: m.instruments[i]?.symbol ?? '',
+  values: SCAN_FIELDS.map((f) => {
+    const v = f.of(m, i);
+    return Number.isNaN(v) ? null : v;
+  }),
+});
+
+type Clause = Extract<ScanRule, { kind: 'compare' | 'between' }>;
+
+/** A clause as bounds: passes when the value lies between them. A value that is not known passes nothing. */
+function boundsOf(c: Clause): { low: number; high: number; openLow: boolean; openHigh: boolean } {
+  if (c.kind === 'between') return { low: c.low.value, high: c.high.value, openLow: false, openHigh: false };
+  const up = c.op === '>' || c.op === '>=';
+  return {
+    low: up ? c.to.value : Number.NEGATIVE_INFINITY,
+    high: up ? Number.POSITIVE_INFINITY : c.to.value,
+    openLow: c.op === '>',
+    openHigh: c.op === '<',
+  };
+}
+
+function sift(c: Clause, m: ScanMarket, from: readonly number[]): number[] {
+  const field = fieldOf(c.field);
+  const { low, high, openLow, openHigh } = boundsOf(c);
+  const out: number[] = [];
+  for (let k = 0; k < from.length; k++) {
+    const i = from[k] as number;
+    const v = field.of(m, i);
+    if (v >= low && v <= high && !(openLow && v === low) && !(openHigh && v === high)) out.push(i);
+  }
+  return out;
+}
+
+/**
+ * Which of `from` pass a rule, in their order. Clauses joined by `and` look only at what the ones
+ * before them have let through, so the whole market is looked at once.
+ */
+export function passing(rule: ScanRule, m: ScanMarket, from: readonly number[]): number[] {
   switch (rule.kind) {
-    case 'compare': {
-      const v = row.values[columnOf(rule.field)] ?? null;
-      if (v === null) return false;
-      if (rule.op === '>') return v > rule.to.value;
-      if (rule.op === '>=') return v >= rule.to.value;
-      if (rule.op === '<') return v < rule.to.value;
-      return v <= rule.to.value;
-    }
-    case 'between': {
-      const v = row.values[columnOf(rule.field)] ?? null;
-      return v !== null && v >= rule.low.value && v <= rule.high.value;
-    }
+    case 'compare':
+    case 'between':
+      return sift(rule, m, from);
     case 'and':
-      return passes(rule.left, row) && passes(rule.right, row);
-    case 'or':
-      return passes(rule.left, row) || passes(rule.right, row);
-    case 'not':
-      return !passes(rule.rule, row);
+      return passing(rule.right, m, passing(rule.left, m, from));
+    case 'or': {
+      const left = new Set(passing(rule.left, m, from));
+      const right = new Set(
+        passing(
+          rule.right,
+          m,
+          from.filter((i) => !left.has(i)),
+        ),
+      );
+      return from.filter((i) => left.has(i) || right.has(i));
+    }
+    case 'not': {
+      const out = new Set(passing(rule.rule, m, from));
+      return from.filter((i) => !out.has(i));
+    }
     default:
       return unreachable(rule);
   }
 }
 
 /** The clauses of a rule that can be judged by themselves. */
-export function clausesOf(rule: ScanRule): Extract<ScanRule, { kind: 'compare' | 'between' }>[] {
+export function clausesOf(rule: ScanRule): Clause[] {
   switch (rule.kind) {
     case 'compare':
     case 'between':
@@ -61,19 +101,16 @@ export function clausesOf(rule: ScanRule): Extract<ScanRule, { kind: 'compare' |
   }
 }
 
-/** Rows that pass, largest value of `rankBy` first; ties by symbol, unknown values last. */
-export function rank(rows: readonly ScanRow[], rule: ScanRule, rankBy: string): ScanRow[] {
-  const column = columnOf(rankBy);
-  return rows
-    .filter((r) => passes(rule, r))
-    .sort((a, b) => {
-      const x = a.values[column] ?? Number.NEGATIVE_INFINITY;
-      const y = b.values[column] ?? Number.NEGATIVE_INFINITY;
-      return x === y ? (a.symbol < b.symbol ? -1 : 1) : y - x;
-    });
+/** Symbols that pass, largest value of `rankBy` first; ties by symbol, unknown values last. */
+export function rank(m: ScanMarket, rule: ScanRule, rankBy: string, from: readonly number[]): number[] {
+  const by = fieldOf(rankBy);
+  const found = passing(rule, m, from).map((i) => ({ i, v: by.of(m, i) }));
+  const key = (v: number) => (Number.isNaN(v) ? Number.NEGATIVE_INFINITY : v);
+  const symbol = (i: number) => m.instruments[i]?.symbol ?? '';
+  return found.sort((a, b) => (key(a.v) === key(b.v) ? 0 : key(b.v) - key(a.v)) || (symbol(a.i) < symbol(b.i) ? -1 : 1)).map((x) => x.i);
 }
 
-/** For each clause how many of the rows pass it alone: shows which one is the tightest. */
-export function clauseCounts(rows: readonly ScanRow[], rule: ScanRule): { span: { from: number; to: number }; passing: number }[] {
-  return clausesOf(rule).map((c) => ({ span: c.span, passing: rows.filter((r) => passes(c, r)).length }));
+/** For each clause how many of `from` pass it alone: shows which one is the tightest. */
+export function clauseCounts(m: ScanMarket, rule: ScanRule, from: readonly number[]): { span: { from: number; to: number }; passing: number }[] {
+  return clausesOf(rule).map((c) => ({ span: c.span, passing: sift(c, m, from).length }));
 }

@@ -13,10 +13,10 @@ import {
   signOf,
   unreachable,
 } from '../units/index.ts';
-import { openTradeOf, priceOrder, type Reading, type RunContext, refuse, value, viewOf } from './moment.ts';
+import { checkShort, haltWarning, openTradeOf, priceOrder, type Reading, type RunContext, refuse, termsOf, value, viewOf } from './moment.ts';
 import { distanceValue, limitPrice, literal, type SymbolView } from './prices.ts';
 import { printStatement } from './print.ts';
-import type { Exit, Statement } from './tree.ts';
+import type { Exit, Handling, Statement } from './tree.ts';
 
 export type EntryStatement = Extract<Statement, { kind: 'entry' }>;
 
@@ -33,7 +33,8 @@ export function readEntry(s: EntryStatement, c: RunContext, out: Reading): void 
   const against = liveOrders(c.broker).find((o) => o.symbol === v.symbol && o.role === 'entry' && o.side !== side);
   if (against) refuse('entry against', `Order ${against.id} still waits to ${against.side} ${v.symbol}. Cancel it first: cancel order ${against.id}.`);
   const priced = priceOrder(s.pricing, side, v, c, false);
-  const plan = s.exits.length === 0 ? null : resolvePlan(s.exits, priced.expected, side, s.extended, v);
+  const short = s.verb === 'short' ? checkShort(priced, v) : [];
+  const plan = s.exits.length === 0 ? null : resolvePlan(s.exits, priced.expected, side, s, v);
   const perShare = plan?.stop ? (plan.stop.kind === 'distance' ? plan.stop.units : Math.abs(priced.expected - plan.stop.price)) : null;
   const qty = sharesFor(s, priced.expected, perShare, c);
   const stop = plan?.stop ? (plan.stop.kind === 'at' ? plan.stop.price : roundToTick(Math.max(1, priced.expected - signOf(side) * plan.stop.units))) : null;
@@ -63,7 +64,9 @@ export function readEntry(s: EntryStatement, c: RunContext, out: Reading): void 
       `Buying power: this needs ${formatMoney(cost)}, you have ${formatMoney(c.account.buyingPower)}; at most ${Math.floor(c.account.buyingPower / priced.expected)} shares pass.`,
     );
   }
-  if (!s.extended && c.session !== 'regular') out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
+  out.warnings.push(...short, ...haltWarning(v));
+  if (!s.extended && c.session !== 'regular' && s.pricing.kind !== 'auction')
+    out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
   if (out.facts.reward !== null && out.facts.reward <= out.facts.commission)
     out.warnings.push(`Costs of ${formatMoney(out.facts.commission)} eat the planned gain of ${formatMoney(out.facts.reward)}.`);
   out.intents.push({
@@ -76,6 +79,7 @@ export function readEntry(s: EntryStatement, c: RunContext, out: Reading): void 
     stop: priced.stop,
     extended: s.extended,
     plan,
+    ...termsOf(s.pricing, s),
     sentence: printStatement(s),
   });
 }
@@ -101,9 +105,9 @@ export function sharesFor(s: EntryStatement, at: Price, perShare: number | null,
 }
 
 /** Turns written exits into a plan; percent is of the expected entry. */
-export function resolvePlan(exits: Exit[], expected: Price, side: Side, extended: boolean, v: SymbolView): ExitPlan {
+export function resolvePlan(exits: Exit[], expected: Price, side: Side, s: Handling, v: SymbolView): ExitPlan {
   const sign = signOf(side);
-  const plan: ExitPlan = { stop: null, targets: [], breakeven: null, extended };
+  const plan: ExitPlan = { stop: null, targets: [], breakeven: null, extended: s.extended, timeInForce: s.life === 'gtc' ? 'GoodTillCancel' : 'Day' };
   for (const e of exits) {
     switch (e.kind) {
       case 'stop': {

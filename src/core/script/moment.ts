@@ -1,14 +1,29 @@
 import type { AccountRules, AccountView, FeeTable } from '../account/index.ts';
-import { type Broker, collar, type Intent, type OrderType, type Trade } from '../orders/index.ts';
-import { formatPrice, type Money, type Price, roundToTick, type SessionKind, type Side, signOf, unreachable } from '../units/index.ts';
+import { type Broker, collar, type Intent, type OrderType, type Terms, type Trade } from '../orders/index.ts';
+import {
+  clockOf,
+  formatPrice,
+  formatTime,
+  type Hours,
+  MINUTE,
+  type Money,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  type SessionKind,
+  type Side,
+  signOf,
+  unreachable,
+} from '../units/index.ts';
 import { described, limitPrice, literal, priceValue, type SymbolView } from './prices.ts';
 import { printPrice } from './print.ts';
-import type { Pricing } from './tree.ts';
+import type { Handling, Life, Pricing } from './tree.ts';
 
 /** Everything a script may look at. Running is a pure function of (tree, this). */
 export interface RunContext {
   now: number;
   session: SessionKind;
+  hours: Hours;
   focus: string | null;
   view(symbol: string): SymbolView | null;
   broker: Broker;
@@ -34,7 +49,11 @@ export interface RunProblem {
     | 'market hours'
     | 'no such order'
     | 'no stop'
-    | 'entry against';
+    | 'entry against'
+    | 'auction time'
+    | 'midpoint'
+    | 'restricted'
+    | 'no borrow';
   text: string;
 }
 
@@ -138,9 +157,79 @@ export function priceOrder(p: Pricing, side: Side, v: SymbolView, c: RunContext,
         shown: { kind: 'stop', way: p.way, trigger: literal(stop), limit: limit === null ? null : literal(limit) },
       };
     }
+    case 'mid': {
+      if (c.session !== 'regular')
+        refuse('midpoint', `Midpoint orders work in the regular session; it is ${c.session} now. A limit at the midpoint would do: at mid extended.`);
+      if (v.status === 'volatility pause' || v.status === 'halted')
+        refuse(
+          'midpoint',
+          `${v.symbol} is in a ${v.status === 'halted' ? 'halt' : v.status}; there is no midpoint until it reopens. Join the reopening with a limit order.`,
+        );
+      const expected = (side === 'buy' ? v.quote.ask : v.quote.bid) ?? refuse('midpoint', `${v.symbol} is quoted on one side only, so it has no midpoint.`);
+      return { type: 'Pegged', limit: null, stop: null, expected, shown: p };
+    }
+    case 'sweep': {
+      const limit = limitPrice(value(p.price, v), side);
+      checkCollar(limit, side, v, c);
+      return { type: 'Limit', limit, stop: null, expected: limit, shown: { kind: 'sweep', price: literal(limit) } };
+    }
+    case 'auction': {
+      checkAuction(p.which, c);
+      const limit = p.price ? limitPrice(value(p.price, v), side) : null;
+      if (limit !== null) checkCollar(limit, side, v, c);
+      const expected =
+        limit ?? (side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last ?? refuse('unknown price', `${v.symbol} has neither a quote nor a trade yet.`);
+      return { type: limit === null ? 'Market' : 'Limit', limit, stop: null, expected, shown: { ...p, price: limit === null ? null : literal(limit) } };
+    }
     default:
       return unreachable(p);
   }
+}
+
+/** Orders for the opening auction are taken until 09:28, for the closing one until ten minutes before it (common practice). */
+function checkAuction(which: 'open' | 'close', c: RunContext): void {
+  const clock = clockOf(c.now);
+  const last = which === 'open' ? REGULAR_OPEN - 2 * MINUTE : c.hours.close - 10 * MINUTE;
+  if (clock < last) return;
+  const name = which === 'open' ? 'opening' : 'closing';
+  refuse(
+    'auction time',
+    `Orders for the ${name} auction are taken until ${formatTime(last, 'minutes')}; it is ${formatTime(c.now, 'minutes')}. To trade now: at ask + 3c.`,
+  );
+}
+
+const LIVES: Record<Life, Terms['timeInForce']> = { day: 'Day', gtc: 'GoodTillCancel', ioc: 'ImmediateOrCancel', fok: 'FillOrKill' };
+
+/** What the words after the price, and the price itself, ask of the exchange. */
+export const termsOf = (p: Pricing, h: Handling): Terms => ({
+  timeInForce: p.kind === 'auction' ? (p.which === 'open' ? 'AtTheOpening' : 'AtTheClose') : LIVES[h.life],
+  route: p.kind === 'mid' || p.kind === 'sweep' ? p.kind : 'lit',
+  postOnly: h.postOnly,
+});
+
+/** What the trader should know of a stock that does not trade freely now. */
+export function haltWarning(v: SymbolView): string[] {
+  if (v.status === 'volatility pause' || v.status === 'halted')
+    return [`${v.symbol} is in a ${v.status === 'halted' ? 'halt' : v.status}: the order waits and joins the reopening auction.`];
+  return v.status === 'trading' ? [] : [`${v.symbol} stands at its ${v.status} band: beyond it nothing trades, and a pause may follow within 15 seconds.`];
+}
+
+/** Short sales need shares to borrow, and under the restriction a price above the bid (Regulation SHO, Rules 203 and 201). */
+export function checkShort(priced: Priced, v: SymbolView): string[] {
+  const { borrow } = v.instrument;
+  if (borrow === 'none')
+    refuse('no borrow', `No shares of ${v.symbol} can be borrowed today, so it cannot be sold short. The scan field borrow shows which can.`);
+  const warnings = borrow === 'hard' ? [`${v.symbol} is hard to borrow: shares may be called back.`] : [];
+  if (!v.restricted) return warnings;
+  const { bid } = v.quote;
+  const direct =
+    priced.type === 'Market' || (priced.type !== 'Stop' && priced.type !== 'StopLimit' && priced.limit !== null && bid !== null && priced.limit <= bid);
+  if (direct && bid !== null)
+    refuse(
+      'restricted',
+      `Short-sale restriction: ${v.symbol} fell 10 % or more, so shorts go only above the best bid ${formatPrice(bid)}. This would pass: at bid + ${bid >= 10_000 ? '1c' : '1 tick'}.`,
+    );
+  return [...warnings, `Short-sale restriction: ${v.symbol} is sold short only above the best bid; a lower price is moved up to one tick above it.`];
 }
 
 /** Guard against fat fingers: a limit may reach only so far through the quote. */

@@ -1,7 +1,7 @@
 import { type Cursor, cursor, done, peekToken, refuse, takeNumber, takeWords, Unreadable } from './cursor.ts';
 import type { SyntaxProblem } from './problems.ts';
 import { type Token, tokenize } from './tokens.ts';
-import type { Exit, ExitPlace, Line, Offset, Part, PriceBase, PriceExpr, Pricing, Script, Size, Statement } from './tree.ts';
+import type { Exit, ExitPlace, Handling, Line, Offset, Part, PriceBase, PriceExpr, Pricing, Script, Size, Statement } from './tree.ts';
 
 export interface Parsed {
   script: Script;
@@ -63,7 +63,7 @@ function sentences(tokens: Token[]): Token[][] {
 }
 
 function finish(c: Cursor): void {
-  if (!done(c)) refuse(c, 'the end of the sentence', ['extended', 'of', 'at', 'limit', 'for', 'plus', ...PRICE_WORDS]);
+  if (!done(c)) refuse(c, 'the end of the sentence', ['extended', 'gtc', 'ioc', 'fok', 'post', 'only', 'of', 'at', 'limit', 'for', 'plus', ...PRICE_WORDS]);
 }
 
 function parseStatement(c: Cursor): Statement {
@@ -75,7 +75,7 @@ function parseStatement(c: Cursor): Statement {
       const size = parseSize(c, true);
       const symbol = parseSymbol(c);
       const pricing = parsePricing(c);
-      return { kind: 'close', verb, staged, size, symbol, pricing, extended: takeWords(c, 'extended') };
+      return { kind: 'close', verb, staged, size, symbol, pricing, ...parseHandling(c) };
     }
   }
   if (staged) refuse(c, 'an order after “stage”', ['buy', 'short', 'sell', 'cover', 'close']);
@@ -94,7 +94,21 @@ function parseEntry(c: Cursor, verb: 'buy' | 'short', staged: boolean): Statemen
   if (size.kind === 'part') throw new Unreadable({ code: 'part on entry', span: { from, to: c.tokens[c.at - 1]?.to ?? c.end } });
   const symbol = parseSymbol(c);
   const pricing = parsePricing(c);
-  return { kind: 'entry', verb, staged, size, symbol, pricing, extended: takeWords(c, 'extended'), exits: [] };
+  return { kind: 'entry', verb, staged, size, symbol, pricing, ...parseHandling(c), exits: [] };
+}
+
+/** The words after the price, in any order. */
+function parseHandling(c: Cursor): Handling {
+  const out: Handling = { life: 'day', postOnly: false, extended: false };
+  for (;;) {
+    if (takeWords(c, 'extended')) out.extended = true;
+    else if (takeWords(c, 'post', 'only')) out.postOnly = true;
+    else if (takeWords(c, 'day')) out.life = 'day';
+    else if (takeWords(c, 'gtc')) out.life = 'gtc';
+    else if (takeWords(c, 'ioc')) out.life = 'ioc';
+    else if (takeWords(c, 'fok')) out.life = 'fok';
+    else return out;
+  }
 }
 
 function parseMove(c: Cursor): Statement {
@@ -171,14 +185,35 @@ function parseSymbol(c: Cursor): string | null {
 
 function parsePricing(c: Cursor): Pricing {
   if (takeWords(c, 'at', 'market')) return { kind: 'market' };
+  if (takeWords(c, 'at', 'mid', 'hidden')) return { kind: 'mid' };
+  if (takeWords(c, 'sweep', 'mid')) {
+    if (!takeWords(c, 'at')) refuse(c, '“at” and the price up to which the lit book may be taken, such as “sweep mid at ask + 2c”', ['at']);
+    return { kind: 'sweep', price: parsePrice(c) };
+  }
+  for (const which of ['open', 'close'] as const) {
+    const before = c.at;
+    if (!takeWords(c, 'at', which)) continue;
+    // “at open + 5c” is a limit by the opening price; “at open” and “at open 4.20” join the auction.
+    const sign = peekToken(c);
+    if (which === 'open' && sign?.kind === 'sign' && (sign.text === '+' || sign.text === '-')) {
+      c.at = before;
+      break;
+    }
+    return { kind: 'auction', which, price: startsPrice(c) ? parsePrice(c) : null };
+  }
   if (takeWords(c, 'at')) return { kind: 'limit', price: parsePrice(c) };
   for (const way of ['above', 'below'] as const) {
     if (!takeWords(c, way)) continue;
     const trigger = parsePrice(c);
     return { kind: 'stop', way, trigger, limit: takeWords(c, 'limit') ? parsePrice(c) : null };
   }
-  return refuse(c, '“at” and a price, “at market”, or “above”/“below” and a price', ['at', 'above', 'below', 'of']);
+  return refuse(c, '“at” and a price, “at market”, or “above”/“below” and a price', ['at', 'above', 'below', 'sweep', 'of']);
 }
+
+const startsPrice = (c: Cursor): boolean => {
+  const t = peekToken(c);
+  return t?.kind === 'number' || t?.kind === 'money' || (t?.kind === 'word' && PRICE_WORDS.includes(t.text.toLowerCase()));
+};
 
 /** Reads a price: a reference or a number, then offsets. */
 function parsePrice(c: Cursor): PriceExpr {
@@ -269,8 +304,26 @@ function wholeNumber(c: Cursor, expected: string): number {
   return refuse(c, expected);
 }
 
+/** Words after the price that do not go with it. */
+function checkHandling(s: Extract<Statement, { kind: 'entry' | 'close' }>, span: Line['span']): SyntaxProblem[] {
+  const unfit = (found: string, expected: string): SyntaxProblem[] => [{ code: 'unfit unit', found, expected, span }];
+  const instant = s.life === 'ioc' || s.life === 'fok';
+  if (s.pricing.kind === 'auction' && (s.extended || s.life !== 'day' || s.postOnly))
+    return unfit('“extended”, “gtc”, “ioc”, “fok” or “post only”', 'nothing after it: an auction order works in that auction only');
+  if (s.pricing.kind === 'mid' && (s.extended || s.life === 'gtc' || s.postOnly))
+    return unfit('“extended”, “gtc” or “post only”', '“day”, “ioc” or “fok”: midpoint orders live for the regular session');
+  if (s.postOnly && (instant || s.pricing.kind !== 'limit')) return unfit('“post only”', 'a limit order that may rest: at PRICE post only');
+  if (instant && (s.pricing.kind === 'market' || s.pricing.kind === 'stop'))
+    return unfit(`“${s.life}”`, 'a limit order: at PRICE, at mid hidden or sweep mid at PRICE');
+  return [];
+}
+
 /** What can be wrong with a readable line whatever the market does. */
 function check({ statement: s, span }: Line): SyntaxProblem[] {
+  if (s.kind === 'entry' || s.kind === 'close') {
+    const unfit = checkHandling(s, span);
+    if (unfit.length > 0) return unfit;
+  }
   if (s.kind !== 'entry') {
     return s.kind === 'close' && s.size.kind === 'risk' ? [{ code: 'unfit unit', found: 'risk', expected: 'a part or shares', span }] : [];
   }

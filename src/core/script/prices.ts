@@ -1,4 +1,4 @@
-import type { Instrument, Quote } from '../market/index.ts';
+import type { Instrument, Quote, TradingStatus } from '../market/index.ts';
 import { CENT, formatPrice, PRICE_SCALE, type Price, roundToTick, type Sign, tickSize, unreachable } from '../units/index.ts';
 import { printPrice } from './print.ts';
 import type { Offset, PriceBase, PriceExpr } from './tree.ts';
@@ -9,6 +9,9 @@ export interface SymbolView {
   instrument: Instrument;
   quote: Quote;
   last: Price | null;
+  status: TradingStatus;
+  /** Under the short-sale restriction. */
+  restricted: boolean;
   vwap: number | null;
   open: Price | null;
   dayHigh: Price | null;

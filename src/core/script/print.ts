@@ -38,7 +38,7 @@ export function printStatement(s: Statement): string {
 
 type OrderStatement = Extract<Statement, { kind: 'entry' | 'close' }>;
 const orderLine = (s: OrderStatement, of: string): string =>
-  `${s.staged ? 'stage ' : ''}${s.verb} ${printSize(s.size)}${of} ${printPricing(s.pricing)}${s.extended ? ' extended' : ''}`;
+  `${s.staged ? 'stage ' : ''}${s.verb} ${printSize(s.size)}${of} ${printPricing(s.pricing)}${s.life === 'day' ? '' : ` ${s.life}`}${s.postOnly ? ' post only' : ''}${s.extended ? ' extended' : ''}`;
 
 function printPricing(p: Pricing): string {
   switch (p.kind) {
@@ -48,6 +48,12 @@ function printPricing(p: Pricing): string {
       return `at ${printPrice(p.price)}`;
     case 'stop':
       return `${p.way} ${printPrice(p.trigger)}${p.limit ? ` limit ${printPrice(p.limit)}` : ''}`;
+    case 'mid':
+      return 'at mid hidden';
+    case 'sweep':
+      return `sweep mid at ${printPrice(p.price)}`;
+    case 'auction':
+      return `at ${p.which}${p.price ? ` ${printPrice(p.price)}` : ''}`;
     default:
       return unreachable(p);
   }
@@ -120,7 +126,7 @@ function printOffset(o: Offset): string {
 const decimal = (n: number): string => (Number(n.toFixed(2)) === n ? n.toFixed(2) : String(n));
 const grouped = (n: number): string => n.toLocaleString('en-US', { maximumFractionDigits: 4, useGrouping: true });
 
-const UNIT_TEXT = { percent: '%', dollars: '', shares: '', times: '', cents: 'c', minutes: 'm' } as const;
+const UNIT_TEXT = { percent: '%', dollars: '', shares: '', times: '', cents: 'c', minutes: 'm', bp: '', count: '', atr: '' } as const;
 
 /** The tidy text of a scan rule. */
 export function printRule(r: ScanRule): string {

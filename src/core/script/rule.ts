@@ -11,7 +11,17 @@ export interface RuleField {
 
 export type ParsedRule = { ok: true; rule: ScanRule } | { ok: false; problem: SyntaxProblem };
 
-const UNIT_EXAMPLE: Record<ScanUnit, string> = { percent: '8%', dollars: '$20', shares: '100k', times: '3', cents: '5c', minutes: '90m' };
+const UNIT_EXAMPLE: Record<ScanUnit, string> = {
+  percent: '8%',
+  dollars: '$20',
+  shares: '100k',
+  times: '3',
+  cents: '5c',
+  minutes: '90m',
+  bp: '20',
+  count: '3',
+  atr: '0.5',
+};
 
 /**
  * Reads a scan rule such as `gap > 8% and price between 2 and 20`. `and` binds tighter than `or`.

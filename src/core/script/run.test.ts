@@ -1,25 +1,22 @@
 import fc from 'fast-check';
+import { sampleStock } from '../../../tests/sample.ts';
 import { type AccountRules, accountView, DEFAULT_ACCOUNT, DEFAULT_FEES } from '../account/index.ts';
 import { type Broker, type BrokerContext, createBroker, type Intent, stepBroker } from '../orders/index.ts';
-import { at, fromDollars, money, onTick, type SessionKind, toDollars } from '../units/index.ts';
+import { at, FULL_DAY, fromDollars, money, onTick, type SessionKind, toDollars } from '../units/index.ts';
 import { parseScript, type Reading, type RunContext, readStatement, type SymbolView } from './index.ts';
 
 /** One symbol with round numbers: bid 9.98, ask 10.00, last 9.99, VWAP 9.70, pre-market 9.00–10.40, 5-minute candle 9.80–10.05. */
 const view: SymbolView = {
-  symbol: 'VULP',
-  instrument: {
-    symbol: 'VULP',
-    name: 'Vulpine Robotics',
-    sector: 'Machinery',
-    kind: 'stock',
+  symbol: 'VULPN',
+  instrument: sampleStock({
     priorOpen: fromDollars(7.9),
     priorHigh: fromDollars(8.2),
     priorLow: fromDollars(7.7),
     priorClose: fromDollars(8),
-    float: 10_000_000,
-    averageVolume: 1_000_000,
     atr: fromDollars(0.5),
-  },
+  }),
+  status: 'trading',
+  restricted: false,
   quote: { bid: fromDollars(9.98), ask: fromDollars(10), bidSize: 300, askSize: 300 },
   last: fromDollars(9.99),
   vwap: 97_003.4,
@@ -37,8 +34,9 @@ function moment(over: Partial<RunContext> = {}): RunContext {
   return {
     now: at(9, 45),
     session: 'regular',
-    focus: 'VULP',
-    view: (s) => (s === 'VULP' ? view : null),
+    hours: FULL_DAY,
+    focus: 'VULPN',
+    view: (s) => (s === 'VULPN' ? view : null),
     broker,
     rules: DEFAULT_ACCOUNT,
     account: accountView(DEFAULT_ACCOUNT, [], 0),
@@ -60,9 +58,13 @@ function holding(): RunContext {
   let broker: Broker = createBroker(DEFAULT_FEES);
   const intent = read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half').intents[0] as Intent;
   [broker] = stepBroker(broker, { kind: 'intent', intent }, context);
-  [broker] = stepBroker(broker, { kind: 'fill', venueId: broker.orders[1]?.venueId ?? 0, price: fromDollars(10), qty: 101, liquidity: 'removed' }, context);
+  [broker] = stepBroker(
+    broker,
+    { kind: 'fill', venueId: broker.orders[1]?.venueId ?? 0, price: fromDollars(10), qty: 101, liquidity: 'removed', venue: 'LIT', better: 0 },
+    context,
+  );
   const trade = { sign: 1 as const, averageEntry: 100_000, stop: fromDollars(9.7), riskPerShare: 3_000 };
-  return moment({ broker, view: (s) => (s === 'VULP' ? { ...view, trade } : null) });
+  return moment({ broker, view: (s) => (s === 'VULPN' ? { ...view, trade } : null) });
 }
 
 // Sizes by hand: 1R is $60; a 30-cent stop gives 200 shares; $2,500 at 10.02 gives 249.
@@ -87,10 +89,10 @@ test.each([
 // Exits by hand for 200 at 10.00 with a 30-cent stop: targets 10.30 and 10.75, reward 100 × 0.30 + 100 × 0.75.
 test('the say-back names every price; cost, risk, reward and costs both ways add up by hand', () => {
   const r = read('buy risk 1R at ask\n stop 30c\n target 1R for half\n target 2.5R\n breakeven after 1R plus costs');
-  expect(r.sayBack).toBe('buy 200 of VULP at 10.00\n  stop at 9.70\n  target at 10.30 for half\n  target at 10.75\n  breakeven after 1R plus costs');
+  expect(r.sayBack).toBe('buy 200 of VULPN at 10.00\n  stop at 9.70\n  target at 10.30 for half\n  target at 10.75\n  breakeven after 1R plus costs');
   expect(r.facts).toMatchObject({ cost: 20_000_000, risk: 600_000, r: 1, reward: 1_050_000, commission: 20_000, stop: 97_000 });
   const short = read('short risk 1R at bid\n stop 30c\n target 1R for half\n target 2.5R');
-  expect(short.sayBack).toBe('short 200 of VULP at 9.98\n  stop at 10.28\n  target at 9.68 for half\n  target at 9.23');
+  expect(short.sayBack).toBe('short 200 of VULPN at 9.98\n  stop at 10.28\n  target at 9.68 for half\n  target at 9.23');
   expect(short.facts?.reward).toBe(r.facts?.reward);
 });
 
@@ -160,15 +162,15 @@ test.each([
 
 test('managing a position: stop to breakeven, an order by its number, cancel and flatten say what they touch', () => {
   const c = holding();
-  expect(read('move stop to breakeven - 10c', c)).toMatchObject({ intents: [{ kind: 'move', to: fromDollars(9.9) }], sayBack: 'move stop of VULP to 9.90' });
+  expect(read('move stop to breakeven - 10c', c)).toMatchObject({ intents: [{ kind: 'move', to: fromDollars(9.9) }], sayBack: 'move stop of VULPN to 9.90' });
   expect(read('move order 2 up 5c', c)).toMatchObject({ intents: [{ kind: 'move', orderId: 2, to: fromDollars(10.35) }] });
   const cancel = read('cancel symbol', c);
-  expect(cancel.warnings.join()).toContain('Leaves 101 VULP without a stop');
+  expect(cancel.warnings.join()).toContain('Leaves 101 VULPN without a stop');
   expect(cancel.intents).toMatchObject([{ kind: 'cancel', orderIds: [2, 3, 4] }]);
   expect(read('flatten', c)).toMatchObject({
     addsRisk: false,
     intents: [{ kind: 'close', type: 'Market', qty: 101 }],
-    sayBack: 'flatten (sell 101 VULP at market)',
+    sayBack: 'flatten (sell 101 VULPN at market)',
   });
   expect(read('flatten', { ...c, session: 'pre-market' }).intents).toMatchObject([{ type: 'Limit', extended: true, limit: fromDollars(8.99) }]);
 });

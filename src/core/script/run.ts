@@ -1,8 +1,8 @@
 import { commissionFor } from '../account/index.ts';
-import { collar, type Intent, isLive, liveOrders, type Order, openOf, positionOf } from '../orders/index.ts';
+import { collar, type Intent, isLive, liveOrders, type Order, openOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
 import { formatPrice, money, type Price, roundToTick, sideOf, signOf, unreachable } from '../units/index.ts';
 import { readEntry } from './entry.ts';
-import { checkCollar, openTradeOf, priceOrder, type Reading, Refused, type RunContext, refuse, value, viewOf } from './moment.ts';
+import { checkCollar, haltWarning, openTradeOf, priceOrder, type Reading, Refused, type RunContext, refuse, termsOf, value, viewOf } from './moment.ts';
 import { distanceValue, limitPrice, literal, type SymbolView } from './prices.ts';
 import { printStatement } from './print.ts';
 import type { Statement } from './tree.ts';
@@ -88,9 +88,21 @@ function readClose(s: Extract<Statement, { kind: 'close' }>, c: RunContext, out:
     reward: null,
     commission: commissionFor(c.fees, qty, priced.expected * qty),
   };
-  const extended = s.extended || c.session !== 'regular';
+  const auction = s.pricing.kind === 'auction';
+  const extended = !auction && s.pricing.kind !== 'mid' && (s.extended || c.session !== 'regular');
+  out.warnings.push(...haltWarning(v));
   out.sayBack = printStatement({ ...s, size: { kind: 'shares', shares: qty }, symbol: v.symbol, pricing: priced.shown, extended });
-  out.intents.push({ kind: 'close', symbol: v.symbol, side, type: priced.type, qty, limit: priced.limit, stop: priced.stop, extended });
+  out.intents.push({
+    kind: 'close',
+    symbol: v.symbol,
+    side,
+    type: priced.type,
+    qty,
+    limit: priced.limit,
+    stop: priced.stop,
+    extended,
+    ...termsOf(s.pricing, s),
+  });
 }
 
 function readMoveStop(s: Extract<Statement, { kind: 'move stop' }>, c: RunContext, out: Reading): void {
@@ -186,7 +198,17 @@ function readFlatten(s: Extract<Statement, { kind: 'flatten' }>, c: RunContext, 
     const side = sideOf(trade.sign === 1 ? -1 : 1);
     const regular = c.session === 'regular';
     const limit = regular ? null : (collar(side, v.quote, v.last) ?? refuse('unknown price', `${symbol} has no price to flatten at.`));
-    out.intents.push({ kind: 'close', symbol, side, type: regular ? 'Market' : 'Limit', qty: positionOf(trade), limit, stop: null, extended: !regular });
+    out.intents.push({
+      kind: 'close',
+      symbol,
+      side,
+      type: regular ? 'Market' : 'Limit',
+      qty: positionOf(trade),
+      limit,
+      stop: null,
+      extended: !regular,
+      ...PLAIN_TERMS,
+    });
     parts.push(`${side} ${positionOf(trade)} ${symbol} ${regular ? 'at market' : `at ${formatPrice(limit ?? 0)} or better`}`);
   }
   out.symbol = s.everything ? null : (symbols[0] ?? null);

@@ -4,6 +4,7 @@ import { SCAN_FIELDS } from '../scan/index.ts';
 import {
   type Exit,
   explain,
+  type Handling,
   type Offset,
   type Part,
   type PriceExpr,
@@ -41,8 +42,34 @@ const pricing: fc.Arbitrary<Pricing> = fc.oneof(
   fc.constant<Pricing>({ kind: 'market' }),
   fc.record({ kind: fc.constant('limit' as const), price: priceExpr }),
   fc.record({ kind: fc.constant('stop' as const), way: fc.constantFrom('above', 'below'), trigger: priceExpr, limit: fc.option(priceExpr) }),
+  fc.record({ kind: fc.constant('sweep' as const), price: priceExpr }),
 );
-const symbol = fc.option(fc.constantFrom('VULP', 'ORBN'));
+/** Prices with words after them that go together. */
+const handled: fc.Arbitrary<Handling & { pricing: Pricing }> = fc.oneof(
+  fc.record({ pricing, life: fc.constantFrom('day' as const, 'gtc' as const), postOnly: fc.constant(false), extended: fc.boolean() }),
+  fc.record({
+    pricing: fc.record({ kind: fc.constant('limit' as const), price: priceExpr }),
+    life: fc.constantFrom('day' as const, 'gtc' as const),
+    postOnly: fc.constant(true),
+    extended: fc.boolean(),
+  }),
+  fc.record({
+    pricing: fc.oneof(fc.record({ kind: fc.constantFrom('limit' as const, 'sweep' as const), price: priceExpr }), fc.constant<Pricing>({ kind: 'mid' })),
+    life: fc.constantFrom('ioc' as const, 'fok' as const),
+    postOnly: fc.constant(false),
+    extended: fc.constant(false),
+  }),
+  fc.record({
+    pricing: fc.oneof(
+      fc.constant<Pricing>({ kind: 'mid' }),
+      fc.record({ kind: fc.constant('auction' as const), which: fc.constantFrom('open', 'close'), price: fc.option(priceExpr) }),
+    ),
+    life: fc.constant('day' as const),
+    postOnly: fc.constant(false),
+    extended: fc.constant(false),
+  }),
+);
+const symbol = fc.option(fc.constantFrom('VULPN', 'ORBNT'));
 const entrySize: fc.Arbitrary<Size> = fc.oneof(
   fc.record({ kind: fc.constant('shares' as const), shares: fc.integer({ min: 1, max: 99_999 }) }),
   fc.record({ kind: fc.constant('money' as const), dollars: amount }),
@@ -55,25 +82,24 @@ const exits: fc.Arbitrary<Exit[]> = fc
     ...(target ? [{ kind: 'target', place: { kind: 'distance', by: target.place }, part: target.part } satisfies Exit] : []),
     ...(after ? [{ kind: 'breakeven', after: { kind: 'gain', by: after }, plusCosts: true } satisfies Exit] : []),
   ]);
+function mixed<A extends object, B extends object>(a: fc.Arbitrary<A>, b: { [K in keyof B]: fc.Arbitrary<B[K]> }): fc.Arbitrary<A & B> {
+  return fc.tuple(a, fc.record(b)).map(([x, y]) => ({ ...y, ...x }) as A & B);
+}
 const statement: fc.Arbitrary<Statement> = fc.oneof(
-  fc.record({
+  mixed(handled, {
     kind: fc.constant('entry' as const),
     verb: fc.constantFrom('buy', 'short'),
     staged: fc.boolean(),
     size: entrySize,
     symbol,
-    pricing,
-    extended: fc.boolean(),
     exits,
   }),
-  fc.record({
+  mixed(handled, {
     kind: fc.constant('close' as const),
     verb: fc.constantFrom('sell', 'cover', 'close'),
     staged: fc.boolean(),
     size: part.map((p): Size => ({ kind: 'part', part: p })),
     symbol,
-    pricing,
-    extended: fc.boolean(),
   }),
   fc.record({ kind: fc.constant('move stop' as const), symbol, to: priceExpr }),
   fc.record({
@@ -117,7 +143,7 @@ test('no text makes the reader fail: it gives a tree or a problem inside the tex
     '\n',
     ',',
     'of',
-    'VULP',
+    'VULPN',
     '%',
     'above',
     'limit',

@@ -58,7 +58,20 @@ export type Size =
 export type Pricing =
   | { kind: 'market' }
   | { kind: 'limit'; price: PriceExpr }
-  | { kind: 'stop'; way: 'above' | 'below'; trigger: PriceExpr; limit: PriceExpr | null };
+  | { kind: 'stop'; way: 'above' | 'below'; trigger: PriceExpr; limit: PriceExpr | null }
+  /** Unseen at the midpoint; `sweep` takes the midpoint first and the lit book up to its price after it. */
+  | { kind: 'mid' }
+  | { kind: 'sweep'; price: PriceExpr }
+  | { kind: 'auction'; which: 'open' | 'close'; price: PriceExpr | null };
+
+/** How long an order works: `day` is the default and is not written. */
+export type Life = 'day' | 'gtc' | 'ioc' | 'fok';
+/** The words after the price. */
+export interface Handling {
+  life: Life;
+  postOnly: boolean;
+  extended: boolean;
+}
 
 /** Where an exit stands: so far from the average entry, or at a price. */
 export type ExitPlace = { kind: 'distance'; by: Offset } | { kind: 'at'; price: PriceExpr };
@@ -68,25 +81,23 @@ export type Exit =
   | { kind: 'breakeven'; after: { kind: 'gain'; by: Offset } | { kind: 'target'; number: number }; plusCosts: boolean };
 
 export type Statement =
-  | {
+  | ({
       kind: 'entry';
       verb: 'buy' | 'short';
       staged: boolean;
       size: Size;
       symbol: string | null;
       pricing: Pricing;
-      extended: boolean;
       exits: Exit[];
-    }
-  | {
+    } & Handling)
+  | ({
       kind: 'close';
       verb: 'sell' | 'cover' | 'close';
       staged: boolean;
       size: Size;
       symbol: string | null;
       pricing: Pricing;
-      extended: boolean;
-    }
+    } & Handling)
   | { kind: 'move stop'; symbol: string | null; to: PriceExpr }
   | { kind: 'move order'; order: number | 'last'; by: { kind: 'to'; price: PriceExpr } | { kind: 'up' | 'down'; by: Offset } }
   | { kind: 'cancel'; what: { kind: 'order'; order: number | 'last' } | { kind: 'symbol'; symbol: string | null } | { kind: 'everything' } }
@@ -105,7 +116,7 @@ export interface Script {
 /** Scan fields and their words; the scan room gives them meaning. */
 export const COMPARISONS = ['>', '>=', '<', '<='] as const;
 export type Comparison = (typeof COMPARISONS)[number];
-export type ScanUnit = 'percent' | 'dollars' | 'shares' | 'times' | 'cents' | 'minutes';
+export type ScanUnit = 'percent' | 'dollars' | 'shares' | 'times' | 'cents' | 'minutes' | 'bp' | 'count' | 'atr';
 export interface ScanNumber {
   value: number;
   unit: ScanUnit | null;

@@ -1,15 +1,27 @@
+export { type Carry, INDEX_SYMBOL, PRACTICE_DAYS, type PracticeDay, practiceDay, UNIVERSE } from './days.ts';
+export type { AuctionView, OutReason, TraderReport, VenueOrder } from './floor.ts';
 export {
   aheadOf,
+  auctionOf,
+  carryOf,
   createMarket,
   depthOf,
+  haltOf,
   hasSymbol,
   type Market,
+  numberOf,
+  printOf,
   pullOrder,
   quoteOf,
+  reviveMarket,
+  runAlone,
+  type SavedMarket,
+  saveMarket,
   sendOrder,
   shrinkOrder,
   stepMarket,
-  type TraderReport,
   tapeOf,
 } from './market.ts';
-export { demoDay, type Scenario, type SymbolPlan } from './scenario.ts';
+export { type OwnBars, type OwnDay, ownDates, ownScenario } from './own.ts';
+export type { Phase, Scenario, SymbolPlan } from './plan.ts';
+export { type BarRow, leastVolume, minutesOf, type PlannedPrint, printsOf } from './replay.ts';

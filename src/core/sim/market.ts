@@ -1,134 +1,316 @@
-import { createTape, type Print, type Quote, record, type Tape } from '../market/index.ts';
-import { PRE_OPEN, type Price, type Side } from '../units/index.ts';
-import { askSize, bestAsk, bestBid, bidSize, cancel, type DepthLevel, depth, type MatchSink, type Owner, queueAhead, reduce, submit } from '../venue/index.ts';
-import { act, type Crowd, createCrowd } from './crowd.ts';
-import type { Scenario } from './scenario.ts';
-
-/** What the trader's own orders hear from the exchange. `id` is the number the trader gave. */
-export type TraderReport =
-  | { kind: 'fill'; id: number; symbol: string; at: number; price: Price; qty: number; left: number; liquidity: 'added' | 'removed' }
-  | { kind: 'out'; id: number; symbol: string; at: number; why: 'self trade' | 'unfilled rest' | 'too far' };
+import { type Board, boardTrade, createBoard, createTape, type Print, type Quote, record, type Tape } from '../market/index.ts';
+import { AFTER_CLOSE, DAY, PRE_OPEN, type Price } from '../units/index.ts';
+import { askSize, bestAsk, bestBid, bidSize, type DepthLevel, depth, queueAhead, restrictsShorts } from '../venue/index.ts';
+import type { Carry } from './days.ts';
+import {
+  type AuctionView,
+  auctionOf as auctionOn,
+  conditionName,
+  createFloor,
+  enter,
+  type Floor,
+  type FloorContext,
+  happen,
+  leave,
+  settleBook,
+  shrink,
+  type TraderReport,
+  type VenueOrder,
+  venueName,
+} from './floor.ts';
+import type { Scenario } from './plan.ts';
+import { createSketches, type DayFrame, type Happening, newHappening, type Sketches, STATUS, stepSketch } from './sketch.ts';
+import { tidesOf } from './tides.ts';
 
 /**
- * The simulated exchange: one crowd and one book a symbol, and the tape of each. Plain data, so
- * that a session saves it whole; its functions are the only way to change it.
+ * The simulated exchange: the plan and the public board of every symbol, and full books (floors)
+ * of those that are looked at or traded. The board, the plan and the books that the trader touched
+ * are all that has to be kept; everything else follows from the scenario.
  */
 export interface Market {
   scenario: Scenario;
+  frame: DayFrame;
+  /** Session time of this day's midnight: how many trading days it lies after the session's first. */
+  dayStart: number;
   now: number;
-  crowds: Crowd[];
-  tapes: Tape[];
+  sketches: Sketches;
+  board: Board;
   index: Map<string, number>;
+  floors: Map<number, Floor>;
   /** Filled while something happens, emptied by whoever reads it. */
   reports: TraderReport[];
-  /** Symbols that printed in the last step. */
+  /** Symbol number of the last full book that printed in the step, −1 when none did. */
   printed: number;
+  /** Every halt and resumption of the day so far. */
+  stops: { i: number; at: number; stopped: boolean }[];
+  bulkAt: number;
 }
 
+/** What of a market must be kept; the rest is made anew from its scenario by {@link reviveMarket}. */
+export type SavedMarket = Pick<Market, 'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'stops'> & { floors: Floor[] };
+
+const UNTOUCHED_KEPT = 6;
+const scratch = newHappening();
+
 /** A market at 04:00 of the scenario's day. */
-export function createMarket(scenario: Scenario): Market {
-  const market: Market = {
-    scenario,
-    now: PRE_OPEN,
-    crowds: [],
-    tapes: scenario.symbols.map((s) => createTape(s.instrument.symbol)),
-    index: new Map(scenario.symbols.map((s, i) => [s.instrument.symbol, i])),
-    reports: [],
-    printed: -1,
+export function createMarket(scenario: Scenario, day = 0): Market {
+  const frame: DayFrame = { seed: scenario.seed, hours: scenario.hours, tides: tidesOf(scenario.mood, scenario.seed) };
+  const sketches = createSketches(scenario.symbols, frame);
+  const m: Market = {
+    ...blank(scenario, frame),
+    dayStart: day * DAY,
+    now: day * DAY + PRE_OPEN,
+    sketches,
+    board: createBoard(scenario.symbols.length),
+    bulkAt: PRE_OPEN,
   };
-  market.crowds = scenario.symbols.map((plan, i) => createCrowd(plan, scenario.seed, PRE_OPEN, sinkFor(market, i)));
-  return market;
+  scenario.symbols.forEach((plan, i) => {
+    quoteOnBoard(m, i);
+    m.board.restricted[i] = plan.restricted ? 1 : 0;
+  });
+  return m;
+}
+
+const blank = (scenario: Scenario, frame: DayFrame) => ({
+  scenario,
+  frame,
+  index: new Map(scenario.symbols.map((s, i) => [s.instrument.symbol, i])),
+  floors: new Map<number, Floor>(),
+  reports: [],
+  printed: -1,
+  stops: [],
+});
+
+export const saveMarket = (m: Market): SavedMarket => ({
+  dayStart: m.dayStart,
+  now: m.now,
+  sketches: m.sketches,
+  board: m.board,
+  bulkAt: m.bulkAt,
+  stops: m.stops,
+  floors: [...m.floors.values()].filter((f) => f.touched),
+});
+
+/** What a finished day hands on to the next one. */
+export const carryOf = (m: Market): Carry => ({
+  closes: m.board.last.slice(),
+  highs: m.board.high.slice(),
+  lows: m.board.low.slice(),
+  opens: m.board.open.slice(),
+  // What was under the restriction only because of the day before is free again.
+  restricted: Uint8Array.from(m.scenario.symbols, (s, i) => (m.board.low[i] && restrictsShorts(m.board.low[i] as number, s.instrument.priorClose) ? 1 : 0)),
+});
+
+export function reviveMarket(scenario: Scenario, saved: SavedMarket): Market {
+  const frame: DayFrame = { seed: scenario.seed, hours: scenario.hours, tides: tidesOf(scenario.mood, scenario.seed) };
+  return { ...blank(scenario, frame), ...saved, floors: new Map(saved.floors.map((f) => [f.i, f])) };
 }
 
 /**
- * Lets the next due deed of the crowd happen, if it is due by `until`.
- * @returns the symbol's number, or −1 (and the clock stands at `until`) when nothing is due.
+ * Lets the next due happening of a full book come, if it is due by `until`; when none is, all other
+ * symbols run up to `until` and the clock stands there.
+ * @returns the symbol's number, or −1.
  */
-export function stepMarket(market: Market, until: number): number {
-  const { crowds } = market;
+export function stepMarket(m: Market, until: number): number {
+  const end = Math.min(until - m.dayStart, AFTER_CLOSE);
   let due = -1;
-  let first = until + 1;
-  for (let i = 0; i < crowds.length; i++) {
-    const t = (crowds[i] as Crowd).nextAt;
-    if (t < first) {
+  let first = end + 1;
+  for (const i of m.floors.keys()) {
+    const t = m.sketches.nextAt[i] as number;
+    if (t < first || (t === first && i < due)) {
       first = t;
       due = i;
     }
   }
+  m.printed = -1;
   if (due < 0) {
-    market.now = Math.max(market.now, until);
+    runOthers(m, end);
+    m.now = Math.max(m.now, until);
     return -1;
   }
-  market.now = Math.max(market.now, first);
-  market.printed = -1;
-  act(crowds[due] as Crowd, sinkFor(market, due));
+  m.now = Math.max(m.now, m.dayStart + first);
+  const f = m.floors.get(due) as Floor;
+  const status = m.sketches.status[due] as number;
+  stepSketch(m.sketches, due, planOf(m, due), m.frame, scratch);
+  happen(f, contextOf(m, due), scratch);
+  bookOnBoard(m, f);
+  noteStatus(m, due, status, scratch.at);
   return due;
 }
 
-/** Sends a trader's limit order; executions and an unfilled end go to `market.reports`. Ids are odd. */
-export function sendOrder(market: Market, o: { id: number; symbol: string; side: Side; limit: Price; qty: number; rest: boolean }): void {
-  const i = numberOf(market, o.symbol);
-  const crowd = market.crowds[i] as Crowd;
-  const sink = sinkFor(market, i, o);
-  const left = submit(crowd.book, o.id, o.side, o.limit, o.qty, 1, o.rest, sink);
-  if (left < 0) market.reports.push({ kind: 'out', id: o.id, symbol: o.symbol, at: market.now, why: 'too far' });
-  else if (left > 0 && !o.rest) market.reports.push({ kind: 'out', id: o.id, symbol: o.symbol, at: market.now, why: 'unfilled rest' });
+/** Runs every symbol without a full book up to a time of day. */
+function runOthers(m: Market, end: number): void {
+  if (end <= m.bulkAt) return;
+  m.bulkAt = end;
+  const { nextAt } = m.sketches;
+  for (let i = 0; i < nextAt.length; i++) if ((nextAt[i] as number) <= end && !m.floors.has(i)) runOne(m, i, end);
 }
 
-/** Takes a trader's order out of the book. @returns whether it was still there. */
-export function pullOrder(market: Market, symbol: string, id: number): boolean {
-  return cancel((market.crowds[numberOf(market, symbol)] as Crowd).book, id) > 0;
+function runOne(m: Market, i: number, end: number): void {
+  const s = m.sketches;
+  const plan = planOf(m, i);
+  while ((s.nextAt[i] as number) <= end) {
+    const status = s.status[i] as number;
+    stepSketch(s, i, plan, m.frame, scratch);
+    if (scratch.qty > 0) takeIn(m, i, m.dayStart + scratch.at, scratch.price, scratch.qty);
+    noteStatus(m, i, status, scratch.at);
+  }
+  quoteOnBoard(m, i);
 }
+
+function takeIn(m: Market, i: number, at: number, price: number, qty: number): void {
+  boardTrade(m.board, i, at, price, qty, m.frame.hours.close);
+  if (m.sketches.stage[i] === 1 && !m.board.restricted[i] && restrictsShorts(price, planOf(m, i).instrument.priorClose)) m.board.restricted[i] = 1;
+}
+
+function noteStatus(m: Market, i: number, before: number, at: number): void {
+  const now = m.sketches.status[i] as number;
+  m.board.status[i] = now;
+  m.board.until[i] = now >= STATUS.pause ? (m.sketches.until[i] as number) : 0;
+  if (now >= STATUS.pause === before >= STATUS.pause) return;
+  const stopped = now >= STATUS.pause;
+  if (stopped) m.board.halts[i] = (m.board.halts[i] as number) + 1;
+  m.stops.push({ i, at: m.dayStart + at, stopped });
+}
+
+function quoteOnBoard(m: Market, i: number): void {
+  const { board: b, sketches: s } = m;
+  b.bid[i] = s.bid[i] as number;
+  b.ask[i] = s.ask[i] as number;
+  b.bidSize[i] = s.bidSize[i] as number;
+  b.askSize[i] = s.askSize[i] as number;
+}
+
+function bookOnBoard(m: Market, f: Floor): void {
+  const { board: b } = m;
+  b.bid[f.i] = bestBid(f.book) ?? 0;
+  b.ask[f.i] = bestAsk(f.book) ?? 0;
+  b.bidSize[f.i] = bidSize(f.book);
+  b.askSize[f.i] = askSize(f.book);
+}
+
+const planOf = (m: Market, i: number) => m.scenario.symbols[i] as Scenario['symbols'][number];
+
+function contextOf(m: Market, i: number): FloorContext {
+  return {
+    sketches: m.sketches,
+    plan: planOf(m, i),
+    day: m.frame,
+    dayStart: m.dayStart,
+    now: m.now,
+    reports: m.reports,
+    onPrint(p) {
+      m.printed = i;
+      takeIn(m, i, p.at, p.price, p.qty);
+    },
+  };
+}
+
+/**
+ * One symbol's planned day alone, from 04:00 to a time of day, with every print handed over: what
+ * its tape shows, whoever looks at it and whenever. The trader's own effect on it is not in it.
+ */
+export function runAlone(scenario: Scenario, i: number, end: number, each: (h: Readonly<Happening>) => void, frame?: DayFrame): Sketches {
+  const plan = scenario.symbols[i] as Scenario['symbols'][number];
+  const day = frame ?? { seed: scenario.seed, hours: scenario.hours, tides: tidesOf(scenario.mood, scenario.seed) };
+  const alone = createSketches([plan], day);
+  const h = newHappening();
+  while ((alone.nextAt[0] as number) <= end) {
+    stepSketch(alone, 0, plan, day, h);
+    if (h.qty > 0) each(h);
+  }
+  return alone;
+}
+
+/** A print as the tape shows it. */
+export const printOf = (symbol: string, dayStart: number, h: Readonly<Happening>): Print => ({
+  at: dayStart + h.at,
+  symbol,
+  price: h.price as Price,
+  qty: h.qty,
+  aggressor: h.side === 1 ? 'buy' : h.side === -1 ? 'sell' : 'none',
+  venue: venueName(h.venue),
+  condition: conditionName(h.condition, h.qty),
+});
+
+/** The full book of a symbol; made now, with the whole of its day so far, when nobody has looked yet. */
+export function floorOf(m: Market, symbol: string): Floor {
+  const i = numberOf(m, symbol);
+  const there = m.floors.get(i);
+  if (there) {
+    // Most recently used last.
+    m.floors.delete(i);
+    m.floors.set(i, there);
+    return there;
+  }
+  // Where the last step left off inside a longer stretch, others may lag behind the clock.
+  const clock = m.now - m.dayStart;
+  if ((m.sketches.nextAt[i] as number) <= clock && m.bulkAt < clock) runOne(m, i, clock);
+  const tape = createTape(symbol, m.frame.hours.close);
+  const upTo = (m.sketches.nextAt[i] as number) - 1;
+  runAlone(m.scenario, i, Math.min(upTo, clock), (h) => record(tape, printOf(symbol, m.dayStart, h)), m.frame);
+  const f = createFloor(i, planOf(m, i), tape, m.scenario.seed);
+  settleBook(f, contextOf(m, i));
+  m.floors.set(i, f);
+  const untouched = [...m.floors.values()].filter((x) => !x.touched && x !== f);
+  for (const old of untouched.slice(0, Math.max(0, untouched.length - UNTOUCHED_KEPT))) m.floors.delete(old.i);
+  return f;
+}
+
+/** Sends a trader's order; executions and an unfilled end go to `market.reports`. Ids are odd. */
+export function sendOrder(m: Market, symbol: string, order: VenueOrder): void {
+  const f = floorOf(m, symbol);
+  enter(f, contextOf(m, f.i), order);
+  bookOnBoard(m, f);
+}
+
+/** Takes a trader's order out. @returns whether it was still there. */
+export const pullOrder = (m: Market, symbol: string, id: number): boolean => leave(floorOf(m, symbol), id);
 
 /** Lowers a resting order of the trader in place. @returns whether it could be done. */
-export function shrinkOrder(market: Market, symbol: string, id: number, qty: number): boolean {
-  return reduce((market.crowds[numberOf(market, symbol)] as Crowd).book, id, qty);
+export const shrinkOrder = (m: Market, symbol: string, id: number, qty: number): boolean => shrink(floorOf(m, symbol), id, qty);
+
+export function quoteOf(m: Market, symbol: string): Quote {
+  const { board: b } = m;
+  const i = numberOf(m, symbol);
+  return { bid: (b.bid[i] || null) as Price | null, ask: (b.ask[i] || null) as Price | null, bidSize: b.bidSize[i] as number, askSize: b.askSize[i] as number };
 }
 
-export function quoteOf(market: Market, symbol: string): Quote {
-  const { book } = market.crowds[numberOf(market, symbol)] as Crowd;
-  return { bid: bestBid(book), ask: bestAsk(book), bidSize: bidSize(book), askSize: askSize(book) };
-}
-
-export function depthOf(market: Market, symbol: string, levels: number): { bids: DepthLevel[]; asks: DepthLevel[] } {
-  const { book } = market.crowds[numberOf(market, symbol)] as Crowd;
+export function depthOf(m: Market, symbol: string, levels: number): { bids: DepthLevel[]; asks: DepthLevel[] } {
+  const { book } = floorOf(m, symbol);
   return { bids: depth(book, 'buy', levels), asks: depth(book, 'sell', levels) };
 }
 
-/** Shares before the trader's resting order at its price; null when it does not rest. */
-export function aheadOf(market: Market, symbol: string, id: number): number | null {
-  return queueAhead((market.crowds[numberOf(market, symbol)] as Crowd).book, id);
+/** The auction of a symbol that is forming now, or null. */
+export function auctionOf(m: Market, symbol: string): AuctionView | null {
+  const f = floorOf(m, symbol);
+  return auctionOn(f, contextOf(m, f.i));
 }
 
-export function tapeOf(market: Market, symbol: string): Tape {
-  return market.tapes[numberOf(market, symbol)] as Tape;
+/** Shares before the trader's resting order at its price; null when it does not rest in the lit book. */
+export function aheadOf(m: Market, symbol: string, id: number): number | null {
+  return queueAhead(floorOf(m, symbol).book, id);
 }
 
-export const hasSymbol = (market: Market, symbol: string): boolean => market.index.has(symbol);
+export const tapeOf = (m: Market, symbol: string): Tape => floorOf(m, symbol).tape;
 
-function numberOf(market: Market, symbol: string): number {
-  const i = market.index.get(symbol);
+/** Why a symbol does not trade now and until when (session time), or null while it does. */
+export function haltOf(m: Market, symbol: string): { reason: string; until: number } | null {
+  const i = numberOf(m, symbol);
+  const status = m.board.status[i] as number;
+  if (status < STATUS.pause) return null;
+  const planned = planOf(m, i).halts[(m.sketches.halt[i] as number) - 1];
+  return {
+    reason: status === STATUS.halted ? `regulatory halt: ${planned?.reason ?? 'not stated'}` : 'limit up–limit down: 15 seconds at the price band',
+    until: m.dayStart + (m.sketches.until[i] as number),
+  };
+}
+
+export const hasSymbol = (m: Market, symbol: string): boolean => m.index.has(symbol);
+
+/** Number of a symbol in the columns of the board. @throws Error for one that does not trade today (a bug). */
+export function numberOf(m: Market, symbol: string): number {
+  const i = m.index.get(symbol);
   if (i === undefined) throw new Error(`no such symbol: ${symbol}`);
   return i;
-}
-
-function sinkFor(market: Market, i: number, taker?: { id: number; qty: number }): MatchSink {
-  const tape = market.tapes[i] as Tape;
-  const symbol = tape.symbol;
-  let left = taker?.qty ?? 0;
-  return {
-    trade(aggressor: Side, at: Price, qty: number, maker: number, makerOwner: Owner, makerLeft: number) {
-      const print: Print = { at: market.now, symbol, price: at, qty, aggressor };
-      record(tape, print);
-      market.printed = i;
-      if (makerOwner === 1) market.reports.push({ kind: 'fill', id: maker, symbol, at: market.now, price: at, qty, left: makerLeft, liquidity: 'added' });
-      if (taker) {
-        left -= qty;
-        market.reports.push({ kind: 'fill', id: taker.id, symbol, at: market.now, price: at, qty, left, liquidity: 'removed' });
-      }
-    },
-    selfTrade(maker: number) {
-      market.reports.push({ kind: 'out', id: maker, symbol, at: market.now, why: 'self trade' });
-    },
-  };
 }

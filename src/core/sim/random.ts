@@ -19,27 +19,30 @@ export function createRandom(seed: number, stream: string): Random {
   return state;
 }
 
-/** Next 32 random bits as a signed integer. State words: s0 low, s0 high, s1 low, s1 high. */
-export function nextInt(r: Random): number {
-  const s0l = r[0] as number;
-  const s0h = r[1] as number;
-  let s1l = r[2] as number;
-  let s1h = r[3] as number;
+/**
+ * Next 32 random bits as a signed integer. State words: s0 low, s0 high, s1 low, s1 high; `o` is
+ * where they start, so that many streams share one array.
+ */
+export function nextInt(r: Random, o = 0): number {
+  const s0l = r[o] as number;
+  const s0h = r[o + 1] as number;
+  let s1l = r[o + 2] as number;
+  let s1h = r[o + 3] as number;
   const out = (s0l + s1l) | 0;
   s1l ^= s0l;
   s1h ^= s0h;
-  r[0] = ((s0l << 24) | (s0h >>> 8)) ^ s1l ^ (s1l << 16);
-  r[1] = ((s0h << 24) | (s0l >>> 8)) ^ s1h ^ ((s1h << 16) | (s1l >>> 16));
-  r[2] = (s1h << 5) | (s1l >>> 27);
-  r[3] = (s1l << 5) | (s1h >>> 27);
+  r[o] = ((s0l << 24) | (s0h >>> 8)) ^ s1l ^ (s1l << 16);
+  r[o + 1] = ((s0h << 24) | (s0l >>> 8)) ^ s1h ^ ((s1h << 16) | (s1l >>> 16));
+  r[o + 2] = (s1h << 5) | (s1l >>> 27);
+  r[o + 3] = (s1l << 5) | (s1h >>> 27);
   return out;
 }
 
 /** Uniform in (0, 1). */
-export const uniform = (r: Random): number => ((nextInt(r) >>> 0) + 0.5) / 4294967296;
+export const uniform = (r: Random, o = 0): number => ((nextInt(r, o) >>> 0) + 0.5) / 4294967296;
 
 /** Uniform integer in [0, n). */
-export const below = (r: Random, n: number): number => Math.floor(uniform(r) * n);
+export const below = (r: Random, n: number, o = 0): number => Math.floor(uniform(r, o) * n);
 
 /** Natural logarithm from basic arithmetic only (halving and the atanh series), x > 0. */
 export function ln(x: number): number {
@@ -60,14 +63,22 @@ export function ln(x: number): number {
 }
 
 /** Exponential with mean 1. */
-export const exponential = (r: Random): number => -ln(uniform(r));
+export const exponential = (r: Random, o = 0): number => -ln(uniform(r, o));
 
 /** Standard normal by the polar method (G. Marsaglia and T. A. Bray, 1964). */
-export function normal(r: Random): number {
+export function normal(r: Random, o = 0): number {
   for (;;) {
-    const u = 2 * uniform(r) - 1;
-    const v = 2 * uniform(r) - 1;
+    const u = 2 * uniform(r, o) - 1;
+    const v = 2 * uniform(r, o) - 1;
     const s = u * u + v * v;
     if (s < 1 && s > 0) return u * Math.sqrt((-2 * ln(s)) / s);
   }
+}
+
+/** 32 well-mixed bits of two integers: a value that needs no state (the finalizer of MurmurHash3, A. Appleby, public domain). */
+export function mix(a: number, b: number): number {
+  let h = Math.imul(a ^ 0x9e3779b9, 0x85ebca6b) ^ Math.imul(b + 0x7f4a7c15, 0xc2b2ae35);
+  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
+  return (h ^ (h >>> 16)) >>> 0;
 }

@@ -1,78 +1,214 @@
-import { at, type Price } from '../units/index.ts';
-import { createMarket, demoDay, depthOf, type Market, pullOrder, quoteOf, sendOrder, shrinkOrder, stepMarket, tapeOf } from './index.ts';
+import { barsOf, createTape, record, statusOf } from '../market/index.ts';
+import { at, type Price, REGULAR_OPEN, type Side } from '../units/index.ts';
+import {
+  auctionOf,
+  createMarket,
+  depthOf,
+  haltOf,
+  type Market,
+  numberOf,
+  PRACTICE_DAYS,
+  practiceDay,
+  printOf,
+  pullOrder,
+  quoteOf,
+  runAlone,
+  sendOrder,
+  shrinkOrder,
+  stepMarket,
+  tapeOf,
+  type VenueOrder,
+} from './index.ts';
+
+const SIZE = 70;
+const day = (id: string, seed = 7) => practiceDay(id, seed, 0, null, SIZE);
 
 function run(m: Market, until: number, each: (symbol: number) => void = () => {}): Market {
   for (let i = stepMarket(m, until); i >= 0; i = stepMarket(m, until)) each(i);
   return m;
 }
 
-/** A digest of every minute of every symbol: two days are the same day when it is the same. */
-function digest(m: Market): string {
+/** A digest of what is public of every symbol: two days are the same day when it is the same. */
+function digest({ board: b }: Market): string {
   let h = 2166136261;
-  for (const t of m.tapes) {
-    for (const list of [t.barOpen, t.barHigh, t.barLow, t.barClose, t.barVolume]) for (const v of list) h = Math.imul(h ^ v, 16777619);
-    h = Math.imul(h ^ t.prints, 16777619);
-  }
+  for (const column of [b.last, b.high, b.low, b.open, b.prints, b.volume, b.turnover, b.spark, b.halts, b.bid, b.askSize])
+    for (const v of column) h = Math.imul(h ^ (v % 4294967296), 16777619);
   return (h >>> 0).toString(16);
 }
 
-const morning = run(createMarket(demoDay(7)), at(9, 40));
+const order = (id: number, side: Side, limit: number | null, qty: number, over: Partial<VenueOrder> = {}): VenueOrder => ({
+  id,
+  side,
+  limit: limit as Price | null,
+  qty,
+  life: 'day',
+  route: 'lit',
+  postOnly: false,
+  short: false,
+  ...over,
+});
+const at940 = run(createMarket(day('gap-and-go')), at(9, 40));
+const copy = (m: Market): Market => ({ ...structuredClone({ ...m, scenario: null }), scenario: m.scenario });
 
-test('the same scenario and seed give the same day; another seed another one', () => {
-  expect(digest(run(createMarket(demoDay(7)), at(9, 40)))).toBe(digest(morning));
-  expect(digest(run(createMarket(demoDay(8)), at(9, 40)))).not.toBe(digest(morning));
+test('the same scenario and seed give the same day, whoever is looked at and when; another seed another one', () => {
+  const m = createMarket(day('gap-and-go'));
+  for (const [until, symbol] of [
+    [at(7, 30), 'VULPN'],
+    [at(9, 20), 'SOLVN'],
+    [at(9, 31), 'MOSSG'],
+    [at(9, 33), 'ORBNT'],
+  ] as const) {
+    run(m, until);
+    depthOf(m, symbol, 10);
+  }
+  run(m, at(9, 40));
+  expect(digest(m)).toBe(digest(at940));
+  expect(digest(run(createMarket(day('gap-and-go', 8)), at(9, 40)))).not.toBe(digest(at940));
 });
 
-test('after every deed of the crowd the book is neither crossed nor locked, and a side is empty hardly ever (after a jump)', () => {
-  let [deeds, oneSided] = [0, 0];
-  const m = createMarket(demoDay(3));
-  run(m, at(9, 35), (i) => {
-    deeds++;
-    const { bid, ask } = quoteOf(m, (m.tapes[i] as Market['tapes'][number]).symbol);
-    if (bid === null || ask === null) oneSided++;
-    else if (bid >= ask) throw new Error(`${m.tapes[i]?.symbol} is crossed: ${bid} ${ask}`);
-  });
-  expect(oneSided / deeds).toBeLessThan(0.0005);
+test('a book that is opened late is the one that was there: same depth, same tape, prints those of the plan', () => {
+  const early = createMarket(day('gap-and-go'));
+  depthOf(early, 'VULPN', 1);
+  run(early, at(9, 40));
+  const late = copy(at940);
+  expect(depthOf(late, 'VULPN', 12)).toEqual(depthOf(early, 'VULPN', 12));
+  expect(tapeOf(late, 'VULPN')).toEqual(tapeOf(early, 'VULPN'));
+  const plan = createTape('VULPN');
+  runAlone(early.scenario, numberOf(early, 'VULPN'), at(9, 40), (h) => record(plan, printOf('VULPN', 0, h)));
+  expect(barsOf(tapeOf(early, 'VULPN'), 1)).toEqual(barsOf(plan, 1));
 });
 
-test('the day is the one that was announced: movers gap on volume, quiet names do not, the open is busier than before it', () => {
-  const of = (symbol: string) => ({
-    tape: tapeOf(morning, symbol),
-    close: demoDay(7).symbols.find((s) => s.instrument.symbol === symbol)?.instrument.priorClose ?? 1,
+test.each(['gap-and-go', 'halted-squeeze', 'index-sell-off'])('on the day “%s” no lit book is ever crossed or locked, and snapshots agree with it', (id) => {
+  const m = createMarket(day(id));
+  run(m, at(9, 25));
+  const watched = ['VULPN', 'ORBNT', 'SOLVN', 'QUOLS', 'KELOD'];
+  for (const s of watched) depthOf(m, s, 1);
+  run(m, at(9, 45), (i) => {
+    const symbol = m.scenario.symbols[i]?.instrument.symbol ?? '';
+    const { bids, asks } = depthOf(m, symbol, 3);
+    const [bid, ask] = [bids[0]?.price ?? 0, asks[0]?.price ?? Number.POSITIVE_INFINITY];
+    if (bid >= ask) throw new Error(`${symbol} is crossed or locked: ${bid} ${ask}`);
+    const q = quoteOf(m, symbol);
+    if ((q.bid ?? 0) !== bid || (q.ask ?? Number.POSITIVE_INFINITY) !== ask) throw new Error(`${symbol}: the board shows another quote than the book`);
   });
-  const gap = (symbol: string) => (of(symbol).tape.open ?? 0) / of(symbol).close - 1;
-  expect(gap('VULP')).toBeGreaterThan(0.4);
-  expect(gap('KELO')).toBeLessThan(-0.08);
-  expect(Math.abs(gap('MOSS'))).toBeLessThan(0.05);
-  const volume = (from: number, to: number) =>
-    of('VULP')
-      .tape.barVolume.slice(from, to)
-      .reduce((a, b) => a + b, 0) /
-    (to - from);
+});
+
+test('the first day is the one announced: movers gap on volume, quiet names do not, the open is busier than before it', () => {
+  const m = copy(at940);
+  const gap = (symbol: string) => {
+    const i = numberOf(m, symbol);
+    return (m.board.open[i] as number) / (m.scenario.symbols[i]?.instrument.priorClose ?? 1) - 1;
+  };
+  expect(gap('VULPN')).toBeGreaterThan(0.4);
+  expect(gap('KELOD')).toBeLessThan(-0.08);
+  expect(Math.abs(gap('MOSSG'))).toBeLessThan(0.06);
+  const { barVolume } = tapeOf(m, 'VULPN');
+  const volume = (from: number, to: number) => barVolume.slice(from, to).reduce((a, b) => a + b, 0) / (to - from);
   expect(volume(330, 340)).toBeGreaterThan(1.5 * volume(315, 330));
 });
 
-test('the trader’s orders meet the book as anyone’s: they take, rest in the queue, shrink and leave, and the crowd’s opinion stays its own', () => {
-  const [with_, without] = [structuredClone(morning), structuredClone(morning)];
-  const { ask } = quoteOf(with_, 'VULP');
-  const before = depthOf(with_, 'VULP', 3).asks;
+test('there are ten days or more, each with its own character and news at its own times', () => {
+  expect(PRACTICE_DAYS.length).toBeGreaterThanOrEqual(10);
+  expect(new Set(PRACTICE_DAYS.map((d) => d.character)).size).toBe(PRACTICE_DAYS.length);
+  for (const { id } of PRACTICE_DAYS) {
+    const { news, symbols } = day(id);
+    expect(news.every((n) => symbols.some((s) => s.instrument.symbol === n.symbol))).toBe(true);
+  }
+  expect(day('half-day').hours.close).toBe(at(13));
+});
+
+test('the squeeze is paused several times, reopens by auction, and nothing trades in between', () => {
+  const m = run(createMarket(day('halted-squeeze')), at(12));
+  const i = numberOf(m, 'ORBNT');
+  const stops = m.stops.filter((s) => s.i === i);
+  expect(m.board.halts[i]).toBeGreaterThanOrEqual(3);
+  const spans = stops.flatMap((s, k) => (s.stopped ? [[s.at, stops[k + 1]?.at ?? Number.POSITIVE_INFINITY] as const] : []));
+  const prints: [number, string][] = [];
+  runAlone(m.scenario, i, at(12), (h) => {
+    const p = printOf('ORBNT', 0, h);
+    prints.push([p.at, p.condition]);
+  });
+  for (const [from, to] of spans) {
+    expect(prints.filter(([t]) => t > from && t < to)).toEqual([]);
+    if (to < Number.POSITIVE_INFINITY) expect(prints.find(([t]) => t >= to)?.[1]).toBe('reopening auction');
+  }
+});
+
+test('a halt has a reason; orders wait in it, join the reopening auction, and what it leaves rests in the book', () => {
+  const m = run(createMarket(day('mid-morning-news')), at(10, 41));
+  const before = quoteOf(m, 'ZEPHN').bid as number;
+  sendOrder(m, 'ZEPHN', order(1, 'buy', before - 100, 200));
+  run(m, at(10, 45));
+  expect(statusOf(m.board, numberOf(m, 'ZEPHN'))).toBe('halted');
+  expect(haltOf(m, 'ZEPHN')?.reason).toContain('news pending');
+  sendOrder(m, 'ZEPHN', order(3, 'buy', before * 2 - (before % 100), 300));
+  sendOrder(m, 'ZEPHN', order(5, 'buy', before, 100, { life: 'ioc' }));
+  expect(m.reports.splice(0)).toMatchObject([{ kind: 'out', id: 5, why: 'trading is halted' }]);
+  const forming = auctionOf(m, 'ZEPHN');
+  expect(forming?.kind).toBe('reopening');
+  run(m, at(10, 57));
+  const fills = m.reports.splice(0).flatMap((r) => (r.kind === 'fill' ? [r] : []));
+  expect(fills.map((f) => [f.id, f.qty, f.left])).toEqual([[3, 300, 0]]);
+  const opened = tapeOf(m, 'ZEPHN').recent.find((p) => p.condition === 'reopening auction');
+  expect(opened?.price).toBe(fills[0]?.price);
+  expect(opened?.price).toBeGreaterThan(before * 1.1);
+  expect(pullOrder(m, 'ZEPHN', 1)).toBe(true);
+});
+
+test('an order at the open clears at the auction’s one price; without the trader the auction is the plan’s', () => {
+  const m = run(createMarket(day('gap-and-go')), at(9, 27));
+  const { ask } = quoteOf(m, 'VULPN');
+  sendOrder(m, 'VULPN', order(1, 'buy', null, 400, { route: 'open' }));
+  sendOrder(m, 'VULPN', order(3, 'buy', (ask as number) - 5_000, 100, { route: 'open' }));
+  run(m, at(9, 29, 59));
+  const forming = auctionOf(m, 'VULPN');
+  run(m, REGULAR_OPEN);
+  const reports = m.reports.splice(0);
+  const cross = tapeOf(m, 'VULPN').recent.find((p) => p.condition === 'opening auction');
+  expect(reports).toMatchObject([
+    { kind: 'fill', id: 1, qty: 400, price: cross?.price },
+    { kind: 'out', id: 3, why: 'unfilled rest' },
+  ]);
+  expect(forming?.price).toBe(cross?.price);
+});
+
+test('the trader’s orders meet the book as anyone’s: they take, thin it out, rest in the queue, shrink and leave', () => {
+  const [with_, without] = [copy(at940), copy(at940)];
+  const before = depthOf(with_, 'VULPN', 3).asks;
   const wanted = (before[0]?.qty ?? 0) + 10;
-  sendOrder(with_, { id: 1, symbol: 'VULP', side: 'buy', limit: before[1]?.price as Price, qty: wanted, rest: false });
+  sendOrder(with_, 'VULPN', order(1, 'buy', before[1]?.price ?? 0, wanted, { life: 'ioc' }));
   const fills = with_.reports.splice(0).flatMap((r) => (r.kind === 'fill' ? [r] : []));
   expect(fills.reduce((a, f) => a + f.qty, 0)).toBe(wanted);
-  expect(fills[0]?.price).toBe(ask);
-  expect(fills[fills.length - 1]?.price).toBe(before[1]?.price);
-  expect(depthOf(with_, 'VULP', 1).asks[0]).toEqual({ price: before[1]?.price, qty: (before[1]?.qty ?? 0) - 10 });
+  expect([fills[0]?.price, fills[fills.length - 1]?.price]).toEqual([before[0]?.price, before[1]?.price]);
+  expect(depthOf(with_, 'VULPN', 1).asks[0]).toEqual({ price: before[1]?.price, qty: (before[1]?.qty ?? 0) - 10 });
 
-  const bid = quoteOf(with_, 'VULP').bid as Price;
-  sendOrder(with_, { id: 3, symbol: 'VULP', side: 'buy', limit: bid, qty: 500, rest: true });
-  expect(shrinkOrder(with_, 'VULP', 3, 200)).toBe(true);
-  expect(pullOrder(with_, 'VULP', 3)).toBe(true);
-  expect(pullOrder(with_, 'VULP', 3)).toBe(false);
+  const bid = quoteOf(with_, 'VULPN').bid as Price;
+  sendOrder(with_, 'VULPN', order(3, 'buy', bid, 500));
+  expect(shrinkOrder(with_, 'VULPN', 3, 200)).toBe(true);
+  expect(pullOrder(with_, 'VULPN', 3)).toBe(true);
+  expect(pullOrder(with_, 'VULPN', 3)).toBe(false);
+  run(with_, at(9, 42));
+  run(without, at(9, 42));
+  expect(with_.sketches.worth).toEqual(without.sketches.worth);
+  expect(tapeOf(with_, 'ORBNT')).toEqual(tapeOf(without, 'ORBNT'));
+});
 
-  run(with_, at(9, 50));
-  run(without, at(9, 50));
-  const worth = (m: Market) => m.crowds[m.index.get('VULP') as number]?.worth;
-  expect(Math.abs((worth(with_) ?? 0) / (worth(without) ?? 1) - 1)).toBeLessThan(1e-3);
-  expect(tapeOf(with_, 'ORBN')).toEqual(tapeOf(without, 'ORBN'));
+test('lives and routes: fill-or-kill, immediate-or-cancel, post only, and the midpoint with its price improvement', () => {
+  const m = copy(at940);
+  const { bid, ask } = quoteOf(m, 'TARNH') as { bid: Price; ask: Price };
+  const shown = depthOf(m, 'TARNH', 1).asks[0]?.qty ?? 0;
+  const said = () => m.reports.splice(0).map((r) => (r.kind === 'out' ? r.why : `${r.liquidity} ${r.qty} ${r.venue}`));
+  sendOrder(m, 'TARNH', order(1, 'buy', ask, shown + 1, { life: 'fok' }));
+  expect(said()).toEqual(['not all could fill at once']);
+  sendOrder(m, 'TARNH', order(3, 'buy', ask, 100, { postOnly: true }));
+  expect(said()).toEqual(['would take liquidity, and was post only']);
+  sendOrder(m, 'TARNH', order(5, 'buy', bid, 100, { life: 'ioc' }));
+  expect(said()).toEqual(['unfilled rest']);
+  sendOrder(m, 'TARNH', order(7, 'buy', ask, shown, { life: 'fok' }));
+  expect(said()).toEqual([`removed ${shown} LIT`]);
+  sendOrder(m, 'TARNH', order(9, 'buy', null, 400, { route: 'mid' }));
+  run(m, at(9, 55));
+  const fills = m.reports.splice(0).flatMap((r) => (r.kind === 'fill' ? [r] : []));
+  expect(fills.reduce((a, f) => a + f.qty, 0)).toBe(400);
+  for (const f of fills) expect([f.venue, f.better > 0]).toEqual(['MID', true]);
 });

@@ -1,3 +1,4 @@
+export * from './calendar.ts';
 export * from './money.ts';
 export type { Part } from './part.ts';
 export * from './price.ts';

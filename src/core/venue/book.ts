@@ -136,6 +136,48 @@ export function submit(b: Book, id: number, side: Side, limit: Price, qty: numbe
   return left;
 }
 
+/** Shares that an order of `owner` could take at once at `limit` or better; its own resting orders do not count. */
+export function available(b: Book, side: Side, limit: Price, owner: Owner): number {
+  const tick = tickOf(limit);
+  const buy = side === 'buy';
+  let sum = 0;
+  let slot = buy ? b.ask : b.bid;
+  while (slot >= 0 && (buy ? b.ladder.base + slot <= tick : b.ladder.base + slot >= tick)) {
+    for (let row = b.ladder.head[slot] as number; row >= 0; row = b.next[row] as number)
+      if (owner === 0 || (b.flags[row] as number) >> 1 !== owner) sum += b.qty[row] as number;
+    slot = buy ? nextUp(b.ladder, slot + 1) : nextDown(b.ladder, slot - 1);
+  }
+  return sum;
+}
+
+/** Shares of the crowd that rest at a price. */
+export function crowdAt(b: Book, price: Price): number {
+  const slot = tickOf(price) - b.ladder.base;
+  let sum = 0;
+  for (let row = b.ladder.head[slot] ?? -1; row >= 0; row = b.next[row] as number) if ((b.flags[row] as number) >> 1 === 0) sum += b.qty[row] as number;
+  return sum;
+}
+
+/** Takes shares of the crowd out of a price level, from the front or the back of its queue; the trader's orders stay. */
+export function trimCrowd(b: Book, price: Price, shares: number, fromFront: boolean): void {
+  const slot = tickOf(price) - b.ladder.base;
+  let left = shares;
+  let row = (fromFront ? b.ladder.head[slot] : b.ladder.tail[slot]) ?? -1;
+  while (row >= 0 && left > 0) {
+    const following = (fromFront ? b.next[row] : b.prev[row]) as number;
+    if ((b.flags[row] as number) >> 1 === 0) {
+      const open = b.qty[row] as number;
+      if (open <= left) unlink(b, row);
+      else {
+        b.qty[row] = open - left;
+        b.ladder.total[slot] = (b.ladder.total[slot] as number) - left;
+      }
+      left -= Math.min(open, left);
+    }
+    row = following;
+  }
+}
+
 /** Takes an order out. @returns the shares that were open, 0 when it is not in the book. */
 export function cancel(b: Book, id: number): number {
   const row = b.rows.get(id);

@@ -1,11 +1,15 @@
+export { type AuctionOrder, allotCross, type Cross, crossOf } from './auction.ts';
+export { type Bands, bandsApply, bandsOf, LULD, lowestShortPrice, restrictsShorts } from './bands.ts';
 export {
   askSize,
+  available,
   type Book,
   bestAsk,
   bestBid,
   bidSize,
   cancel,
   createBook,
+  crowdAt,
   type DepthLevel,
   depth,
   type MatchSink,
@@ -14,4 +18,5 @@ export {
   queueAhead,
   reduce,
   submit,
+  trimCrowd,
 } from './book.ts';

@@ -1,10 +1,12 @@
 'use client';
 
+import type { Print } from '@/core/market';
+import type { FocusSlice } from '@/worker/protocol';
 import { clock, count, px } from '../format';
 import { useSession } from '../session';
 import { tradeOf } from './trade-view';
 
-/** Five levels of depth with the trader's own orders marked, and the prints under it. */
+/** Five levels of depth with the trader's own orders marked, the auction that is forming, and the prints under it. */
 export function DepthPanel() {
   const focus = useSession((s) => s.focus);
   const book = useSession((s) => s.book);
@@ -34,38 +36,105 @@ export function DepthPanel() {
   return (
     <section className="panel flex flex-col overflow-hidden px-3 py-2" aria-label="Depth and prints">
       <h2 className="heading">Depth</h2>
-      <table className="num w-full" data-testid="depth">
-        <caption className="sr-only">Shares at the best five prices, asks above bids</caption>
-        <tbody>
-          {[...focus.asks].reverse().map((l) => row(l, 'ask'))}
-          <tr>
-            <td colSpan={3} className="border-y border-line py-[2px] text-center text-[12px] text-quiet">
-              {bid !== null && ask !== null
-                ? `spread ${((ask - bid) / 100).toFixed(0)}c · ${(((ask - bid) / ask) * 10_000).toFixed(0)} bp`
-                : 'one side is empty'}
-            </td>
-          </tr>
-          {focus.bids.map((l) => row(l, 'bid'))}
-        </tbody>
-      </table>
+      <Halted focus={focus} />
+      {!focus.halt && (
+        <table className="num w-full" data-testid="depth">
+          <caption className="sr-only">Shares at the best five prices, asks above bids</caption>
+          <tbody>
+            {[...focus.asks].reverse().map((l) => row(l, 'ask'))}
+            <tr>
+              <td colSpan={3} className="border-y border-line py-[2px] text-center text-[12px] text-quiet">
+                {bid !== null && ask !== null
+                  ? `spread ${((ask - bid) / 100).toFixed((ask - bid) % 100 ? 2 : 0)}c · ${(((ask - bid) / ask) * 10_000).toFixed(0)} bp`
+                  : 'one side is empty'}
+              </td>
+            </tr>
+            {focus.bids.map((l) => row(l, 'bid'))}
+          </tbody>
+        </table>
+      )}
+      <Auction focus={focus} />
       <h2 className="heading mt-2">Prints</h2>
       <div className="min-h-0 grow overflow-hidden">
         {focus.prints.length === 0 && <p className="text-quiet">Nothing has traded yet today.</p>}
-        <table className="num w-full text-[13px]">
-          <caption className="sr-only">Newest trades first</caption>
+        <table className="num w-full text-[13px]" data-testid="prints">
+          <caption className="sr-only">Newest trades first: time, price, shares, where and how</caption>
           <tbody>
             {focus.prints.map((p, i) => (
-              <tr key={focus.count - i} className={p.aggressor === 'buy' ? 'text-up' : 'text-down'}>
+              <tr key={focus.count - i} className={p.aggressor === 'buy' ? 'text-up' : p.aggressor === 'sell' ? 'text-down' : 'text-text'}>
                 <td className="text-quiet">{clock(p.at)}</td>
                 <td className="text-right">
-                  {p.aggressor === 'buy' ? '▲' : '▼'} {px(p.price)}
+                  {p.aggressor === 'buy' ? '▲' : p.aggressor === 'sell' ? '▼' : '='} {px(p.price)}
                 </td>
                 <td className="text-right text-text">{count(p.qty)}</td>
+                <td className="w-[30px] pl-1 text-[12px] text-quiet" title={howTraded(p)}>
+                  {mark(p)}
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
     </section>
+  );
+}
+
+/** Where a print happened and how, in a word; the lit book's ordinary trade is the one without a mark. */
+function mark(p: Print): string {
+  if (p.condition.endsWith('auction')) return 'auct';
+  if (p.venue === 'MID') return 'mid';
+  if (p.venue === 'OFF') return 'off';
+  return p.condition === 'odd lot' ? 'odd' : '';
+}
+const WHERE = { LIT: 'in the lit book', MID: 'in the midpoint book', OFF: 'off the exchange' };
+const howTraded = (p: Print): string =>
+  `${p.condition}, ${WHERE[p.venue]}${p.aggressor === 'none' ? '' : `, the ${p.aggressor === 'buy' ? 'buyer' : 'seller'} took`}`;
+
+/** Why nothing trades now, or what binds trading. */
+function Halted({ focus }: { focus: FocusSlice }) {
+  if (focus.halt)
+    return (
+      <div className="my-1 border-2 border-text px-2 py-1.5" role="status" data-testid="halt">
+        <p className="font-bold">
+          {focus.status === 'halted' ? '■ Halted' : '❚❚ Volatility pause'} <span className="num font-normal">to about {clock(focus.halt.until)}</span>
+        </p>
+        <p className="text-[13px] text-quiet">{focus.halt.reason}. Your orders wait and join the reopening auction.</p>
+      </div>
+    );
+  if (focus.status === 'limit up' || focus.status === 'limit down')
+    return (
+      <p className="my-1 border border-text px-2 py-0.5 text-[13px]" role="status">
+        ⚠ {focus.status}: the quote stands at its price band; a pause follows after 15 seconds.
+      </p>
+    );
+  if (focus.restricted)
+    return (
+      <p className="my-0.5 text-[12px] text-quiet" role="status">
+        Short-sale restriction: shorts only above the bid.
+      </p>
+    );
+  return null;
+}
+
+/** The auction that is forming: where it would clear now, what pairs, and what is left over. */
+function Auction({ focus: { auction } }: { focus: FocusSlice }) {
+  if (!auction) return null;
+  const { kind, price, paired, imbalance, at, reference } = auction;
+  return (
+    <dl className="num mt-1 grid grid-cols-[auto_1fr] gap-x-3 border border-quiet px-2 py-1 text-[13px]" aria-label={`${kind} auction`} data-testid="auction">
+      <dt className="col-span-2 font-sans font-semibold">
+        {kind} auction at {clock(at)}
+      </dt>
+      <dt className="text-quiet">would clear at</dt>
+      <dd className="text-right text-[15px] font-bold">{price === null ? 'nothing pairs yet' : px(price)}</dd>
+      <dt className="text-quiet">pairs</dt>
+      <dd className="text-right">{count(paired)}</dd>
+      <dt className="text-quiet">left over</dt>
+      <dd className={`text-right ${imbalance > 0 ? 'text-up' : imbalance < 0 ? 'text-down' : ''}`}>
+        {imbalance === 0 ? 'none' : `${imbalance > 0 ? '▲ buyers' : '▼ sellers'} ${count(Math.abs(imbalance))}`}
+      </dd>
+      <dt className="text-quiet">reference</dt>
+      <dd className="text-right">{px(reference)}</dd>
+    </dl>
   );
 }

@@ -67,6 +67,10 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'no such order': 'nothing works',
   'no stop': 'no stop to move',
   'entry against': 'an entry against it waits',
+  'auction time': 'too late for the auction',
+  midpoint: 'no midpoint now',
+  restricted: 'short sales restricted',
+  'no borrow': 'no shares to borrow',
 };
 
 /** The one number that matters for the next press; or in a word why it cannot go. */

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
 import type { TradeReview } from '@/core/review';
+import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
 import { useSession } from '../session';
 
@@ -12,9 +13,11 @@ const NONE: TradeReview[] = [];
 export function ReviewView() {
   const reviews = useSession((s) => s.book?.reviews) ?? NONE;
   const date = useSession((s) => s.clock?.date ?? '');
+  const dates = useSession((s) => s.clock?.dates) ?? [];
   const [chosen, setChosen] = useState<number | null>(null);
   const trade = reviews.find((r) => r.id === chosen) ?? reviews[reviews.length - 1];
   const sum = (f: (r: TradeReview) => number) => reviews.reduce((a, r) => a + f(r), 0);
+  const improved = sum((r) => r.fills.reduce((a, f) => a + f.better * f.qty, 0));
   return (
     <main className="grid h-full grid-rows-[auto_1fr] gap-1.5 p-1.5">
       <section className="panel flex items-center gap-6 px-3 py-2" aria-label="The day in sum">
@@ -40,6 +43,11 @@ export function ReviewView() {
             )}
           </b>
         </span>
+        {improved > 0 && (
+          <span title="What fills were better than the other side's quote, or than the limit where that was nearer">
+            price improvement <b className="num">{usd(improved, true)}</b>
+          </span>
+        )}
         <span>
           R{' '}
           <b className="num">
@@ -55,7 +63,7 @@ export function ReviewView() {
             type="button"
             className="btn"
             disabled={reviews.length === 0}
-            onClick={() => download(`trades-${date}.csv`, 'text/csv', tradesCsv(date, reviews))}
+            onClick={() => download(`trades-${date}.csv`, 'text/csv', tradesCsv(dates, reviews))}
           >
             Trades as CSV
           </button>
@@ -63,7 +71,7 @@ export function ReviewView() {
             type="button"
             className="btn"
             disabled={reviews.length === 0}
-            onClick={() => download(`executions-${date}.csv`, 'text/csv', executionsCsv(date, reviews))}
+            onClick={() => download(`executions-${date}.csv`, 'text/csv', executionsCsv(dates, reviews))}
           >
             Executions as CSV
           </button>
@@ -71,7 +79,7 @@ export function ReviewView() {
             type="button"
             className="btn"
             disabled={reviews.length === 0}
-            onClick={() => download(`trades-${date}.json`, 'application/json', tradesJson(date, reviews))}
+            onClick={() => download(`trades-${date}.json`, 'application/json', tradesJson(dates, reviews))}
           >
             All as JSON
           </button>
@@ -152,7 +160,10 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
                 {f.side} {f.qty}
               </td>
               <td>{px(f.price)}</td>
-              <td>{f.liquidity}</td>
+              <td>
+                {f.liquidity} {f.venue === 'MID' ? 'at the midpoint' : ''}
+              </td>
+              <td>{f.better > 0 ? `${usd(f.better * f.qty, true)} better` : ''}</td>
               <td>{usd(f.commission)}</td>
             </tr>
           ))}
@@ -169,13 +180,4 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
       </ol>
     </section>
   );
-}
-
-function download(name: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
-  const a = document.createElement('a');
-  a.href = url;
-  a.download = name;
-  a.click();
-  URL.revokeObjectURL(url);
 }

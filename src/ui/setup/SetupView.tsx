@@ -59,11 +59,13 @@ export function SetupView() {
         {riskProblem && <p className="mt-1">⚠ {riskProblem}</p>}
       </form>
       <section className="panel px-4 py-3">
-        <h2 className="heading">The demo day</h2>
-        <p className="my-2 text-quiet">Starting again puts the time back to 09:10 and removes the orders and trades of this day. Scripts and settings stay.</p>
+        <h2 className="heading">This practice day</h2>
+        <p className="my-2 text-quiet">
+          Starting again is a new attempt at the day from its beginning. What you did is set aside and stays under Practice days; scripts and settings stay too.
+        </p>
         {sure ? (
           <span className="flex gap-2">
-            <button type="button" className="btn" onClick={() => void ask({ kind: 'start again' }).then(() => setSure(false))}>
+            <button type="button" className="btn" onClick={() => void startAgain().then(() => setSure(false))}>
               Yes, start the day again
             </button>
             <button type="button" className="btn" onClick={() => setSure(false)}>
@@ -78,4 +80,11 @@ export function SetupView() {
       </section>
     </main>
   );
+}
+
+/** Another attempt at the day that is under way, from its beginning. */
+async function startAgain(): Promise<void> {
+  const answer = await ask({ kind: 'days' });
+  const current = answer?.days.attempts.find((a) => a.id === answer.days.current);
+  if (current) await ask({ kind: 'start day', day: current.day });
 }

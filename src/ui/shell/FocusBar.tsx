@@ -23,6 +23,7 @@ export function FocusBar() {
   const symbol = useSession((s) => s.focus?.symbol ?? '–');
   const last = useSession((s) => s.focus?.last ?? null);
   const change = useSession((s) => s.focus?.change ?? null);
+  const status = useSession((s) => s.focus?.status ?? 'trading');
   const account = useSession((s) => s.account);
   const keysOn = useSettings((s) => s.keysOn);
   const set = useSettings((s) => s.set);
@@ -48,6 +49,7 @@ export function FocusBar() {
             {symbol}
           </span>
           <span className="num">{px(last)}</span>
+          {status !== 'trading' && <span className="border border-text px-1 text-[12px] font-bold">{status}</span>}
           {change !== null && <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>{signed(change, 1, '%')}</span>}
         </span>
         {account && (

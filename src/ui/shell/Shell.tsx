@@ -1,12 +1,14 @@
 'use client';
 
 import { type ReactNode, useEffect } from 'react';
+import { clock } from '../format';
 import { focusOn, startSession, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
 import { FocusBar } from './FocusBar';
 import { Ribbon } from './Ribbon';
 import { SayBackStrip } from './SayBackStrip';
 import { useKeys } from './useKeys';
+import { Working } from './Working';
 
 /** What stands around every view: the day ribbon, the views and the focus, the sentence strip. */
 export function Shell({ children }: { children: ReactNode }) {
@@ -31,6 +33,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <FocusBar />
       <div className="min-h-0 overflow-auto">{phase === 'ready' ? children : <Phase />}</div>
       <SayBackStrip />
+      {phase === 'ready' && <Working />}
     </div>
   );
 }
@@ -38,12 +41,16 @@ export function Shell({ children }: { children: ReactNode }) {
 function Phase() {
   const phase = useSession((s) => s.phase);
   const trouble = useSession((s) => s.trouble);
+  const work = useSession((s) => s.working);
   return (
     <main className="mx-auto max-w-xl px-6 pt-24" role="status">
       {phase === 'starting' && (
         <>
           <h1 className="mb-3 text-xl font-semibold">The market is being set up</h1>
-          <p className="text-quiet">The pre-market of the demo day runs up to the time you left it. This takes about a second.</p>
+          <p className="text-quiet">
+            Eight thousand symbols run up to the time where you come in.{' '}
+            {work ? `It is ${clock(work.at, 'minutes')} of ${clock(work.to, 'minutes')}.` : 'This takes a moment.'}
+          </p>
         </>
       )}
       {phase === 'waiting' && (

@@ -1,0 +1,39 @@
+import {
+  type Carry,
+  createMarket,
+  type Market,
+  type OwnDay,
+  ownScenario,
+  practiceDay,
+  reviveMarket,
+  type SavedMarket,
+  type Scenario,
+} from '../core/sim/index.ts';
+
+/** Which day: one of the practice days with its seed, or one that the trader imported. */
+export type DayRef = { kind: 'practice'; id: string; seed: number /** Listed symbols; all when left out. */; size?: number } | { kind: 'own'; id: string };
+
+/** A day made ready: the scenario of any of its trading days follows from it. */
+export interface DaySource {
+  ref: DayRef;
+  /** The imported data, for a day of one's own. */
+  own: OwnDay | null;
+}
+
+/** The scenario of the `n`-th trading day (0 is the first); later ones go on from what `carry` hands over. */
+export function scenarioOf(source: DaySource, n: number, carry: Carry | null): Scenario {
+  if (source.ref.kind === 'practice') return practiceDay(source.ref.id, source.ref.seed, n, carry, source.ref.size);
+  if (!source.own) throw new Error('The imported data of this day is gone. Import it again, or choose another day.');
+  return ownScenario(source.own, n, carry);
+}
+
+/** What is kept of a market: the rest follows from the day. */
+export interface KeptMarket {
+  dayNumber: number;
+  dates: string[];
+  carry: Carry | null;
+  market: SavedMarket;
+}
+
+export const openDay = (source: DaySource): Market => createMarket(scenarioOf(source, 0, null), 0);
+export const reviveDay = (source: DaySource, kept: KeptMarket): Market => reviveMarket(scenarioOf(source, kept.dayNumber, kept.carry), kept.market);

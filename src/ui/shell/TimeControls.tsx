@@ -1,0 +1,91 @@
+'use client';
+
+import { Pause, Play } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { clock } from '../format';
+import { ask, useSession } from '../session';
+import { useSettings } from '../settings';
+
+const OPEN = 9.5 * 3_600_000;
+const SPEEDS = [1, 5, 20, 60];
+const small = 'btn num px-1.5 py-0 text-[12px] leading-5';
+
+/** How time is run: at a speed, by steps, to a moment, to the next event, to the next day. */
+export function TimeControls({ openGoTo }: { openGoTo: () => void }) {
+  const time = useSession((s) => s.clock);
+  const shortlist = useSettings((s) => s.shortlist);
+  const focus = useSession((s) => s.focus?.symbol);
+  const wanted = useRef(1);
+  const speed = time?.speed ?? 0;
+  useEffect(() => {
+    if (speed > 0) wanted.current = speed;
+  }, [speed]);
+  const off = time === null;
+  const jumping = time?.jumpingTo ?? null;
+  const running = speed > 0 || jumping !== null;
+  const over = time !== null && time.now >= time.dayStart + time.hours.end;
+  const set = (s: number) => void ask({ kind: 'speed', speed: s });
+  return (
+    <div className="shrink-0 text-[12px]">
+      <div className="flex items-center gap-1" role="group" aria-label="Run time">
+        <button type="button" className={`${small} flex w-[68px] items-center gap-1`} disabled={off || over} onClick={() => set(running ? 0 : wanted.current)}>
+          {running ? <Pause size={12} aria-hidden /> : <Play size={12} aria-hidden />}
+          {running ? 'Pause' : 'Run'}
+        </button>
+        {SPEEDS.map((s) => (
+          <button
+            key={s}
+            type="button"
+            className={small}
+            aria-pressed={speed === s}
+            aria-label={`Run at ${s} times`}
+            disabled={off || over}
+            onClick={() => set(s)}
+          >
+            {s}×
+          </button>
+        ))}
+        <span className="ml-1 text-quiet">step</span>
+        {(['print', 'second', 'bar'] as const).map((what) => (
+          <button
+            key={what}
+            type="button"
+            className={small}
+            aria-label={`Step one ${what}`}
+            disabled={off || over}
+            onClick={() => void ask({ kind: 'step', what })}
+          >
+            {what}
+          </button>
+        ))}
+      </div>
+      <div className="mt-0.5 flex items-center gap-1" role="group" aria-label="Go to">
+        <button
+          type="button"
+          className={small}
+          aria-label="To the open"
+          disabled={off || time.now >= time.dayStart + OPEN || jumping !== null}
+          onClick={() => void ask({ kind: 'jump', to: (time?.dayStart ?? 0) + OPEN })}
+        >
+          To the open
+        </button>
+        <button
+          type="button"
+          className={small}
+          disabled={off || over || jumping !== null}
+          title="Runs on until one of your orders fills, or a symbol in focus, on the shortlist or held stops or resumes"
+          onClick={() => void ask({ kind: 'next event', symbols: [...shortlist, ...(focus ? [focus] : [])] })}
+        >
+          Next event
+        </button>
+        <button type="button" className={small} disabled={off} onClick={openGoTo}>
+          Go to…
+        </button>
+        <button type="button" className={small} disabled={off} onClick={() => void ask({ kind: 'next day' })}>
+          Next day
+        </button>
+        {jumping !== null && <span className="num text-quiet">→ {clock(jumping, 'minutes')}</span>}
+      </div>
+    </div>
+  );
+}

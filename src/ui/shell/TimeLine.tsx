@@ -1,0 +1,76 @@
+'use client';
+
+import { type MouseEvent, useMemo } from 'react';
+import { dayOf } from '@/core/units';
+import { clock } from '../format';
+import { useSession } from '../session';
+
+const START = 4 * 3_600_000;
+const OPEN = 9.5 * 3_600_000;
+const FULL_END = 20 * 3_600_000;
+
+/** The day from 04:00 to its end: sessions, now, halts, news of the focus and the trader's own fills. A click chooses a time. */
+export function TimeLine({ pick }: { pick: (at: number) => void }) {
+  const time = useSession((s) => s.clock);
+  const reviews = useSession((s) => s.book?.reviews);
+  const news = useSession((s) => s.news);
+  const focus = useSession((s) => s.focus?.symbol);
+  const stops = useSession((s) => s.focus?.stops);
+  const dayStart = time?.dayStart ?? 0;
+  const end = time?.hours.end ?? FULL_END;
+  const close = time?.hours.close ?? 16 * 3_600_000;
+  const fills = useMemo(() => reviews?.flatMap((r) => r.fills).filter((f) => dayOf(f.at) === dayOf(dayStart)) ?? [], [reviews, dayStart]);
+  const share = (t: number) => `${((t - START) / (end - START)) * 100}%`;
+  const halts = (stops ?? []).flatMap((s, k, all) => (s.stopped ? [{ from: s.at - dayStart, to: (all[k + 1]?.at ?? time?.now ?? s.at) - dayStart }] : []));
+  const choose = (e: MouseEvent<HTMLButtonElement>) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const part = Math.max(0, Math.min(1, (e.clientX - box.left) / box.width));
+    const minute = Math.round((START + part * (end - START)) / 60_000) * 60_000;
+    pick(dayStart + Math.max(START, Math.min(end - 60_000, minute)));
+  };
+  return (
+    <button
+      type="button"
+      className="relative h-10 min-w-0 grow cursor-crosshair"
+      aria-label={`Time line from 04:00 to ${clock(end, 'minutes')}${time === null ? '' : `, now ${clock(time.now)}`}: choose a time to go to`}
+      onClick={choose}
+    >
+      <span className="absolute inset-x-0 top-2 h-4 bg-raised" />
+      <span className="absolute top-2 h-4 border-x border-quiet bg-line" style={{ left: share(OPEN), width: `calc(${share(close)} - ${share(OPEN)})` }} />
+      {[4, 6, 8, 9.5, 12, 14, 16, 18]
+        .filter((h) => h * 3_600_000 < end)
+        .map((h) => (
+          <span key={h} className="num absolute top-6 text-[12px] leading-4 text-quiet" style={{ left: share(h * 3_600_000) }}>
+            {clock(h * 3_600_000, 'minutes')}
+          </span>
+        ))}
+      {halts.map((h) => (
+        <span
+          key={h.from}
+          title={`${focus} did not trade from ${clock(h.from, 'minutes')} to ${clock(h.to, 'minutes')}`}
+          className="absolute top-2 h-4 min-w-[3px] border-y-2 border-text bg-ground"
+          style={{ left: share(h.from), width: `calc(${share(h.to)} - ${share(h.from)})` }}
+        />
+      ))}
+      {news
+        ?.filter((n) => n.symbol === focus)
+        .map((n) => (
+          <span
+            key={`${n.symbol}${n.at}`}
+            title={`${clock(n.at, 'minutes')} ${n.symbol}: ${n.headline}`}
+            className="absolute top-1 h-2 w-2 rotate-45 bg-text"
+            style={{ left: share(n.at - dayStart) }}
+          />
+        ))}
+      {fills.map((f) => (
+        <span
+          key={f.id}
+          title={`${clock(f.at)} ${f.side} ${f.qty} ${f.symbol}`}
+          className={`absolute top-2 h-4 w-[2px] ${f.side === 'buy' ? 'bg-up' : 'bg-down'}`}
+          style={{ left: share(f.at - dayStart) }}
+        />
+      ))}
+      {time !== null && <span className="absolute top-0.5 h-7 w-[3px] bg-text" style={{ left: share(time.now - dayStart) }} />}
+    </button>
+  );
+}
