@@ -170,7 +170,7 @@ test.each([
   ['buy 100 above last + 5c limit last + 2c extended', 'must be at'],
   ['cancel order 77', 'There is no order 77'],
   ['buy 100 of NOPE at ask', '“NOPE” does not trade today'],
-  ['buy 100 at open + 2c extended', '“open” has no value for VULPN now'],
+  ['buy 100 at open + 2c extended', '“open + 2c” has no value for VULPN now'],
   ['buy 100 at mid hidden', 'Midpoint orders work in the regular session'],
   ['short 100 of SOLVN at bid extended', 'No shares of SOLVN can be borrowed today'],
 ])('%j is refused with %j', (text, says) => {

@@ -28,6 +28,7 @@ describe.each(markets)('%s as a feed', (_name, make) => {
 
   test('what is said to have traded is on the tape, at that time', () => {
     const feed = make();
+    feed.tape('VULPN');
     const until = feed.now() + 20_000;
     let trades = 0;
     for (let step = feed.next(until); step; step = feed.next(until)) {

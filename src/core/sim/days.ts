@@ -477,9 +477,9 @@ function usualPlan(c: Company, close: number, r: Random, hours: Scenario['hours'
   return {
     instrument: index ? { ...listing(c, close, r), kind: 'index stand-in' } : listing(c, close, r),
     overnight: index ? 0.003 : 0.35 * c.range * normal(r),
-    halfSpread: index ? 0.00003 : Math.max(0.0002, Math.min(0.018, 0.0011 * liquid * (0.7 + 0.6 * uniform(r)))),
+    halfSpread: index ? 0.00003 : Math.max(0.0002, Math.min(0.018, 0.00045 * liquid * (0.7 + 0.6 * uniform(r)))),
     beta: index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.25 + 0.6 * uniform(r),
-    vol: index ? 0.00003 : (c.range / 1.6 / 20) * 0.85,
+    vol: index ? 0.00003 : (c.range / 1.6 / 20) * 1.15,
     rate: prints / 0.45 / weightedSeconds(phases, hours.end),
     lot: (2.4 * c.averageVolume) / prints,
     depth: Math.max(0.5, Math.min(40, 1.4 * Math.sqrt(c.averageVolume / 400_000) * (close < 5 ? 2 : 1))),

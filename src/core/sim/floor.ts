@@ -256,7 +256,9 @@ function deepen(f: Floor, c: FloorContext, side: Side, best: Price, spread: numb
   }
   const list = side === 'buy' ? f.bids : f.asks;
   const keep = new Set(wanted);
-  for (const p of list) if (!keep.has(p)) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
+  // A price that was an offer a moment ago may be a bid now: only this side's own prices are cleared.
+  const own = (p: Price) => (side === 'buy' ? p < best : p > best);
+  for (const p of list) if (own(p) && !keep.has(p)) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
   if (side === 'buy') f.bids = wanted;
   else f.asks = wanted;
 }

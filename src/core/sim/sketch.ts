@@ -302,9 +302,11 @@ function moveWorth(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now:
   const minutes = dt / MINUTE;
   const heat = s.heat[i] as number;
   const z = normal(s.random, i * 4);
+  // Single steps have heavy tails of their own; 0.95 keeps their variance at one.
+  const shock = 0.95 * z * (0.87 + 0.055 * z * z);
   const stopped = (s.status[i] as number) >= STATUS.pause;
   const w0 = s.worth[i] as number;
-  let w = w0 * (1 + phase.drift * minutes * (stopped ? 0.4 : 1) + plan.vol * phase.vol * Math.sqrt(heat * minutes) * (stopped ? 0.4 : 1) * z);
+  let w = w0 * (1 + phase.drift * minutes * (stopped ? 0.4 : 1) + plan.vol * phase.vol * Math.sqrt(heat * minutes) * (stopped ? 0.4 : 1) * shock);
   const tide = tideAt(day.tides, plan.instrument.sector, now);
   w *= 1 + plan.beta * (tide / (s.tide[i] as number) - 1);
   s.tide[i] = tide;
@@ -320,7 +322,7 @@ function moveWorth(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now:
   s.slow[i] = (s.slow[i] as number) + (w - (s.slow[i] as number)) * (dt / (dt + 15 * MINUTE));
   s.worth[i] = stopped ? w : held(s, i, plan, w0, w, now);
   const steps = dt / 250;
-  const next = heat + (1 - heat) * Math.min(1, 0.006 * steps) + Math.min(0.3, 0.055 * Math.sqrt(steps)) * heat * (z * z - 1);
+  const next = heat + (1 - heat) * Math.min(1, 0.0006 * steps) + Math.min(0.34, 0.036 * Math.sqrt(steps)) * heat * (z * z - 1);
   s.heat[i] = Math.max(0.25, Math.min(10, next));
   s.burst[i] = ((s.burst[i] as number) * 8 * MINUTE) / (8 * MINUTE + dt);
 }
@@ -328,6 +330,11 @@ function moveWorth(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now:
 /** Hidden interest at half dollars (whole ones from $20 up) holds worth at its level until it is eaten or gives up. */
 function held(s: Sketches, i: number, plan: SymbolPlan, from: number, to: number, now: number): number {
   const at = s.wallAt[i] as number;
+  // Nobody stands in the way of a stampede.
+  if (Math.abs(plan.phases[s.phase[i] as number]?.drift ?? 0) > 0.02) {
+    s.wallQty[i] = 0;
+    return to;
+  }
   if ((s.wallQty[i] as number) > 0) {
     if (now > (s.wallEnds[i] as number)) s.wallQty[i] = 0;
     else return s.wallSide[i] === 1 ? Math.min(to, at - 1) : Math.max(to, at + 1);
@@ -368,8 +375,10 @@ function requote(s: Sketches, i: number, plan: SymbolPlan, now: number, hours: H
   const wide = regular ? (now < REGULAR_OPEN + 2 * MINUTE ? 1.5 : 1) : 2;
   const tick = tickSize(Math.round(w) as Price);
   const half = Math.max(tick * 0.5, w * plan.halfSpread * wide * (0.7 + 0.3 * Math.sqrt(s.heat[i] as number)));
-  const low = roundToTick(w - half, 'down');
-  let high = roundToTick(w + half, 'up');
+  // Where the usual spread is about a tick, it is one tick.
+  const narrow = half < tick * 0.8;
+  const low = roundToTick(narrow ? w : w - half, 'down');
+  let high = roundToTick(narrow ? low + tick : w + half, 'up');
   if (high <= low) high = roundToTick(low + tick, 'up');
   setQuote(
     s,
