@@ -30,7 +30,11 @@ function stats(closes: readonly number[]) {
     const y = list.map((v) => v - mean(list));
     return y.slice(lag).reduce((a, v, k) => a + v * (y[k] as number), 0) / y.reduce((a, v) => a + v * v, 0);
   };
-  return { kurtosis: moment(4) / moment(2) ** 2, linear: [2, 3, 5, 10].map((lag) => correlation(x, lag)), size: [1, 5, 10].map((lag) => correlation(x.map(Math.abs), lag)) };
+  return {
+    kurtosis: moment(4) / moment(2) ** 2,
+    linear: [2, 3, 5, 10].map((lag) => correlation(x, lag)),
+    size: [1, 5, 10].map((lag) => correlation(x.map(Math.abs), lag)),
+  };
 }
 
 // Source: R. Cont, "Empirical properties of asset returns: stylized facts and statistical issues", Quantitative Finance 1

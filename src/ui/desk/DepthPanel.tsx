@@ -2,7 +2,7 @@
 
 import type { Print } from '@/core/market';
 import type { FocusSlice } from '@/worker/protocol';
-import { clock, count, px } from '../format';
+import { avg, clock, count, px } from '../format';
 import { useSession } from '../session';
 import { tradeOf } from './trade-view';
 
@@ -96,7 +96,7 @@ function Halted({ focus }: { focus: FocusSlice }) {
     return (
       <div className="my-1 border-2 border-text px-2 py-1.5" role="status" data-testid="halt">
         <p className="font-bold">
-          {focus.status === 'halted' ? '■ Halted' : '❚❚ Volatility pause'} <span className="num font-normal">to about {clock(focus.halt.until)}</span>
+          {focus.status === 'halted' ? '■ Halted' : '❚❚ Volatility pause'} <span className="num font-normal">until {clock(focus.halt.until)}</span>
         </p>
         <p className="text-[13px] text-quiet">{focus.halt.reason}. Your orders wait and join the reopening auction.</p>
       </div>
@@ -123,18 +123,18 @@ function Auction({ focus: { auction } }: { focus: FocusSlice }) {
   return (
     <dl className="num mt-1 grid grid-cols-[auto_1fr] gap-x-3 border border-quiet px-2 py-1 text-[13px]" aria-label={`${kind} auction`} data-testid="auction">
       <dt className="col-span-2 font-sans font-semibold">
-        {kind} auction at {clock(at)}
+        {kind.charAt(0).toUpperCase() + kind.slice(1)} auction {clock(at)}
       </dt>
       <dt className="text-quiet">would clear at</dt>
       <dd className="text-right text-[15px] font-bold">{price === null ? 'nothing pairs yet' : px(price)}</dd>
       <dt className="text-quiet">pairs</dt>
       <dd className="text-right">{count(paired)}</dd>
       <dt className="text-quiet">left over</dt>
-      <dd className={`text-right ${imbalance > 0 ? 'text-up' : imbalance < 0 ? 'text-down' : ''}`}>
-        {imbalance === 0 ? 'none' : `${imbalance > 0 ? '▲ buyers' : '▼ sellers'} ${count(Math.abs(imbalance))}`}
+      <dd className={`text-right whitespace-nowrap ${imbalance > 0 ? 'text-up' : imbalance < 0 ? 'text-down' : ''}`}>
+        {imbalance === 0 ? 'none' : `${imbalance > 0 ? '▲' : '▼'} ${count(Math.abs(imbalance))} to ${imbalance > 0 ? 'buy' : 'sell'}`}
       </dd>
       <dt className="text-quiet">reference</dt>
-      <dd className="text-right">{px(reference)}</dd>
+      <dd className="text-right">{avg(reference)}</dd>
     </dl>
   );
 }

@@ -27,7 +27,7 @@ export function Ribbon() {
           className="block truncate text-[12px] text-quiet underline decoration-dotted underline-offset-2 hover:text-text"
           title={time?.character}
         >
-          {time ? `${time.title} · ${time.date}` : 'Practice days'}
+          {time ? `${time.date} · ${time.title}` : 'Practice days'}
         </Link>
       </div>
       <TimeLine pick={setGoTo} />
