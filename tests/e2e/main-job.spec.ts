@@ -24,8 +24,7 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   await rule.fill('gap > 8% and prize between 2 and 20');
   await expect(page.getByTestId('rule-problem')).toContainText('Did you mean “price”?');
   await rule.fill('gap > 25% and price between 2 and 20');
-  await expect(rows.nth(3)).toBeHidden();
-  await expect(rows.nth(2)).toBeVisible();
+  await expect.poll(() => rows.count()).toBeLessThan(gaps.length);
 
   // Focus: by keyboard, then everywhere.
   await rows.filter({ hasText: 'VULPN' }).focus();

@@ -4,6 +4,7 @@ import { CAST, type Known, QUIET } from './cast.ts';
 import type { Phase, Scenario, SymbolPlan } from './plan.ts';
 import { below, createRandom, mix, normal, type Random, uniform } from './random.ts';
 import { moverPhases, type Shape, usualPhases, weightedSeconds } from './shapes.ts';
+import { PRINT_SHARE } from './sketch.ts';
 import { type Company, companies, listed as listing } from './universe.ts';
 
 /** How many symbols the invented market lists. */
@@ -480,7 +481,7 @@ function usualPlan(c: Company, close: number, r: Random, hours: Scenario['hours'
     halfSpread: index ? 0.00003 : Math.max(0.0002, Math.min(0.018, 0.00045 * liquid * (0.7 + 0.6 * uniform(r)))),
     beta: index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.25 + 0.6 * uniform(r),
     vol: index ? 0.00003 : (c.range / 1.6 / 20) * 1.15,
-    rate: prints / 0.45 / weightedSeconds(phases, hours.end),
+    rate: prints / PRINT_SHARE / weightedSeconds(phases, hours.end),
     lot: (2.4 * c.averageVolume) / prints,
     depth: Math.max(0.5, Math.min(40, 1.4 * Math.sqrt(c.averageVolume / 400_000) * (close < 5 ? 2 : 1))),
     cross: c.averageVolume * 0.012,
@@ -502,7 +503,7 @@ function movingPlan(c: Company, close: number, role: Role, r: Random, hours: Sce
     overnight: role.overnight ?? 0,
     halfSpread: close < 1 ? 0.0035 : role.shape === 'thin grind' ? 0.003 : 0.0011,
     vol: 1,
-    rate: 4,
+    rate: 3,
     lot: close < 1 ? 700 : close < 5 ? 240 : 160,
     depth: (close < 5 ? 5 : 3) * (role.shape === 'thin grind' ? 0.5 : 1),
     cross: c.averageVolume * 0.06,

@@ -22,7 +22,7 @@ import {
 import { type Arrival, crowdOrders } from './opening-orders.ts';
 import type { SymbolPlan } from './plan.ts';
 import { mix } from './random.ts';
-import { CONDITION, copyOne, type DayFrame, type Happening, newHappening, type Sketches, STATUS, stepSketch, VENUE } from './sketch.ts';
+import { CONDITION, copyOne, type DayFrame, type Happening, newHappening, PRINT_SHARE, type Sketches, STATUS, stepSketch, VENUE } from './sketch.ts';
 
 /** An order of the trader as the exchange takes it. `limit` null only in an opening or closing auction. */
 export interface VenueOrder {
@@ -254,11 +254,9 @@ function deepen(f: Floor, c: FloorContext, side: Side, best: Price, spread: numb
     setLevel(f, c, side, at, qty);
     if (qty > 0) wanted.push(at);
   }
-  const list = side === 'buy' ? f.bids : f.asks;
-  const keep = new Set(wanted);
   // A price that was an offer a moment ago may be a bid now: only this side's own prices are cleared.
-  const own = (p: Price) => (side === 'buy' ? p < best : p > best);
-  for (const p of list) if (own(p) && !keep.has(p)) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
+  const list = side === 'buy' ? f.bids : f.asks;
+  for (const p of list) if ((side === 'buy' ? p < best : p > best) && wanted.indexOf(p) < 0) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
   if (side === 'buy') f.bids = wanted;
   else f.asks = wanted;
 }
@@ -419,7 +417,7 @@ const isRestricted = (f: Floor, c: FloorContext): boolean => c.plan.restricted |
 function impact(f: Floor, c: FloorContext, side: Side, qty: number): void {
   const { plan, sketches: s } = c;
   const phase = plan.phases[s.phase[f.i] as number];
-  const perMinute = Math.max(plan.lot, plan.rate * (phase?.pace ?? 1) * 60 * 0.45 * plan.lot);
+  const perMinute = Math.max(plan.lot, plan.rate * (phase?.pace ?? 1) * 60 * PRINT_SHARE * plan.lot);
   const move = 0.4 * plan.vol * (phase?.vol ?? 1) * (s.worth[f.i] as number) * Math.sqrt(Math.min(25, qty / perMinute));
   const old = f.push * ((10 * MINUTE) / (10 * MINUTE + c.now - f.pushAt));
   f.push = old + (side === 'buy' ? move : -move);

@@ -49,7 +49,7 @@ export interface Market {
 /** What of a market must be kept; the rest is made anew from its scenario by {@link reviveMarket}. */
 export type SavedMarket = Pick<Market, 'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'stops'> & { floors: Floor[] };
 
-const UNTOUCHED_KEPT = 6;
+const UNTOUCHED_KEPT = 20;
 const scratch = newHappening();
 
 /** A market at 04:00 of the scenario's day. */

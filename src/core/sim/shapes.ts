@@ -5,7 +5,7 @@ type Stretch = [hour: number, minute: number, drift: number, vol: number, pace: 
 
 /**
  * How a mover's regular session goes, by character: drift and vol in % a minute, pace in multiples
- * of four happenings a second.
+ * of three happenings a second.
  */
 const SHAPES = {
   'gap and go': [

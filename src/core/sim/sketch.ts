@@ -99,7 +99,8 @@ export interface DayFrame {
 const BUCKETS = 10;
 const BUCKET = LULD.window / BUCKETS;
 const NEVER = 1e15;
-const PRINT_SHARE = 0.45;
+/** How many of the things that happen are trades; the others are quotes that move. */
+export const PRINT_SHARE = 0.6;
 
 /** The plans of a day at 04:00. */
 export function createSketches(plans: readonly SymbolPlan[], day: DayFrame): Sketches {

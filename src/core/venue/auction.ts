@@ -25,7 +25,11 @@ export interface Cross {
  * practice: the usual tie rules of exchange auctions).
  */
 export function crossOf(orders: readonly AuctionOrder[], reference: Price): Cross {
-  const limits = orders.flatMap((o) => (o.limit === null ? [] : [o.limit]));
+  // What pairs changes only at a limit, and one tick beyond it, where its order has dropped out.
+  const limits = orders.flatMap((o) => {
+    if (o.limit === null) return [];
+    return o.side === 'buy' ? [o.limit, roundToTick(o.limit + 1, 'up')] : o.limit > 1 ? [o.limit, roundToTick(o.limit - 1, 'down')] : [o.limit];
+  });
   const candidates = [...new Set([...limits, roundToTick(reference)])].sort((a, b) => a - b);
   let best: { price: Price; paired: number; imbalance: number }[] = [];
   for (const price of candidates) {

@@ -1,4 +1,5 @@
 import type { Price, Side } from '../units/index.ts';
+import { createIdTable, dropRow, type IdTable, putRow, rowOf } from './id-table.ts';
 import { cover, createLadder, type Ladder, nextDown, nextUp, priceOfTick, tickOf } from './ladder.ts';
 
 /** Who entered an order: 0 is the simulated crowd, 1 the trader. */
@@ -22,7 +23,7 @@ export interface Book {
   /** Slots of the best levels, −1 when a side is empty. */
   bid: number;
   ask: number;
-  rows: Map<number, number>;
+  rows: IdTable;
   ids: Float64Array;
   tick: Int32Array;
   qty: Int32Array;
@@ -40,7 +41,7 @@ export function createBook(around: Price): Book {
     ladder: createLadder(tickOf(around)),
     bid: -1,
     ask: -1,
-    rows: new Map(),
+    rows: createIdTable(),
     ids: new Float64Array(rows),
     tick: new Int32Array(rows),
     qty: new Int32Array(rows),
@@ -80,14 +81,14 @@ export function depth(b: Book, side: Side, count: number): DepthLevel[] {
 
 /** Open shares of a resting order, 0 when it is not in the book. */
 export function openQty(b: Book, id: number): number {
-  const row = b.rows.get(id);
-  return row === undefined ? 0 : (b.qty[row] as number);
+  const row = rowOf(b.rows, id);
+  return row < 0 ? 0 : (b.qty[row] as number);
 }
 
 /** Shares that stand before a resting order at its price, or null when it is not in the book. */
 export function queueAhead(b: Book, id: number): number | null {
-  const row = b.rows.get(id);
-  if (row === undefined) return null;
+  const row = rowOf(b.rows, id);
+  if (row < 0) return null;
   let ahead = 0;
   for (let r = b.prev[row] as number; r >= 0; r = b.prev[r] as number) ahead += b.qty[r] as number;
   return ahead;
@@ -180,8 +181,8 @@ export function trimCrowd(b: Book, price: Price, shares: number, fromFront: bool
 
 /** Takes an order out. @returns the shares that were open, 0 when it is not in the book. */
 export function cancel(b: Book, id: number): number {
-  const row = b.rows.get(id);
-  if (row === undefined) return 0;
+  const row = rowOf(b.rows, id);
+  if (row < 0) return 0;
   const open = b.qty[row] as number;
   unlink(b, row);
   return open;
@@ -192,8 +193,8 @@ export function cancel(b: Book, id: number): number {
  * @returns false when it is not in the book or `qty` is not smaller than what is open.
  */
 export function reduce(b: Book, id: number, qty: number): boolean {
-  const row = b.rows.get(id);
-  if (row === undefined) return false;
+  const row = rowOf(b.rows, id);
+  if (row < 0) return false;
   const open = b.qty[row] as number;
   if (qty <= 0 || qty >= open) return false;
   b.qty[row] = qty;
@@ -230,7 +231,7 @@ function append(b: Book, id: number, side: Side, tick: number, qty: number, owne
   }
   l.tail[slot] = row;
   l.total[slot] = (l.total[slot] as number) + qty;
-  b.rows.set(id, row);
+  putRow(b.rows, id, row);
   if (side === 'buy') {
     if (slot > b.bid) b.bid = slot;
   } else if (b.ask < 0 || slot < b.ask) b.ask = slot;
@@ -251,7 +252,7 @@ function unlink(b: Book, row: number): void {
     if (slot === b.bid) b.bid = nextDown(l, slot - 1);
     else if (slot === b.ask) b.ask = nextUp(l, slot + 1);
   }
-  b.rows.delete(b.ids[row] as number);
+  dropRow(b.rows, b.ids[row] as number);
   b.next[row] = b.free;
   b.free = row;
 }

@@ -1,0 +1,73 @@
+import { at, fromDollars } from '../units/index.ts';
+import { barsCsv, guessColumns, joinTables, readTable } from './index.ts';
+
+const HEAD = ['Symbol', 'Date', 'Time', 'Open', 'High', 'Low', 'Close', 'Volume'];
+const map = guessColumns(HEAD);
+const GOOD = ['ACMEK', '2027-05-04', '09:31', '5.00', '5.10', '4.95', '5.05', '1200'];
+const changed = (column: number, value: string): string[] => GOOD.map((c, i) => (i === column ? value : c));
+
+test.each([
+  [0, 'A CME', 'a symbol has one to six letters'],
+  [1, '2027-13-04', 'not a date: write 2027-03-09, 20270309 or 3/9/2027'],
+  [1, '2027-02-30', 'not a date: write 2027-03-09, 20270309 or 3/9/2027'],
+  [1, '2027-05-08', 'the exchange is closed on 2027-05-08 (weekend)'],
+  [1, '2027-11-25', 'the exchange is closed on 2027-11-25 (Thanksgiving)'],
+  [2, 'half past', 'no time of day: write 09:31 or 09:31:05'],
+  [2, '21:00', 'outside the sessions, 04:00 to 20:00 New York time'],
+  [3, '5.20', 'the open lies outside the bar’s high and low'],
+  [4, '4.90', 'the high is below the low'],
+  [5, '-1', 'a price is above zero'],
+  [6, '', 'not a number'],
+  [7, '12.5', 'shares are a whole number, zero or more'],
+  [7, '2', '2 shares cannot trade at 4 prices'],
+])('a bad cell in column %i (%j) is named with line, value and reason', (column, value, reason) => {
+  const { bad, good } = readTable('may.csv', [HEAD, GOOD, changed(column, value).map((c, i) => (i === 2 && column !== 2 ? '09:32' : c))], map, 'minute bars');
+  expect(good).toBe(1);
+  expect(bad).toEqual([{ file: 'may.csv', line: 3, column: HEAD[column], value, reason }]);
+});
+
+test('other ways to write dates, times and prices; a bar twice; prices off the tick', () => {
+  const rows = [
+    HEAD,
+    ['acmek', '5/4/2027', '9:31 AM', '$5.00', '5.1', '4.95', '5.05', '1,200'],
+    ['ACMEK', '20270504', '09:31:00', '5', '5', '5', '5', '9'],
+    ['BETON', '2027-05-04', '15:59', '1.234', '1.24', '1.23', '1.231', '900'],
+  ];
+  const read = readTable('x.csv', rows, map, 'minute bars');
+  expect(read.bad.map((b) => [b.line, b.reason])).toEqual([[3, 'there is already a bar of ACMEK at this time']]);
+  expect(read.rounded).toBe(2);
+  expect(read.symbols.map((s) => [s.symbol, s.days[0]?.minutes[0]?.start, s.days[0]?.minutes[0]?.open])).toEqual([
+    ['ACMEK', at(9, 31), fromDollars(5)],
+    ['BETON', at(15, 59), fromDollars(1.23)],
+  ]);
+});
+
+test('prints and daily bars; the file’s name stands for a missing symbol; files are joined by symbol', () => {
+  const head = ['timestamp', 'price', 'size'];
+  const prints = readTable(
+    'ACMEK.csv',
+    [head, ['2027-05-04T09:30:00.250', '5.00', '100'], ['2027-05-04 09:30:10', '5.02', '40'], ['2027-05-04 09:31:00', '4.99', '0']],
+    guessColumns(head),
+    'prints',
+  );
+  expect(prints.bad.map((b) => b.reason)).toEqual(['a print has at least one share']);
+  expect(prints.symbols[0]).toMatchObject({
+    symbol: 'ACMEK',
+    days: [{ date: '2027-05-04', minutes: [{ open: 50_000, high: 50_200, close: 50_200, volume: 140, trades: [{ at: at(9, 30) + 250 }, {}] }] }],
+  });
+  const day = ['Date', 'Open', 'High', 'Low', 'Close', 'Volume'];
+  const daily = readTable('ACMEK.csv', [day, ['2027-05-03', '4.8', '5', '4.7', '4.9', '900000']], guessColumns(day), 'daily bars');
+  expect(joinTables([prints, daily]).symbols.map((s) => [s.symbol, s.days.map((d) => d.date)])).toEqual([['ACMEK', ['2027-05-03', '2027-05-04']]]);
+});
+
+test('exported bars are read back the same', () => {
+  const bar = { start: at(9, 31), open: 50_000, high: 51_000, low: 49_500, close: 50_500, volume: 1_200, turnover: 0 };
+  const rows = barsCsv('2027-05-04', 'ACMEK', [bar])
+    .trim()
+    .split('\r\n')
+    .map((l) => l.split(','));
+  const { start, open, high, low, close, volume } = bar;
+  const back = readTable('f.csv', rows, guessColumns(rows[0] ?? []), 'minute bars');
+  expect(back.bad).toEqual([]);
+  expect(back.symbols[0]?.days[0]?.minutes[0]).toEqual({ start, open, high, low, close, volume });
+});
