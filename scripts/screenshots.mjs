@@ -57,6 +57,24 @@ try {
   await page.getByTestId('depth').waitFor();
   await page.locator('path[stroke="var(--up)"]').first().waitFor();
   await shoot('desk-dawn');
+  await go('Setup');
+  await page.getByLabel('Night').check();
+  await page.goto(`${address}/days`);
+  await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).waitFor();
+  await shoot('days');
+  await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).click();
+  await page.getByText('09:20:00').first().waitFor({ timeout: 60_000 });
+  await go('Desk');
+  await page
+    .getByRole('button', { name: /^ORBNT/ })
+    .first()
+    .click();
+  await page.getByTestId('focus-symbol').filter({ hasText: 'ORBNT' }).waitFor();
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await page.getByText('09:30:00').first().waitFor();
+  await page.getByRole('button', { name: 'Next event' }).click();
+  await page.getByTestId('halt').waitFor({ timeout: 60_000 });
+  await shoot('pause');
 } finally {
   await browser.close();
   child.removeAllListeners('exit');

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { averageEntry, isLive, openOf, openOfGroup, positionOf } from '../core/orders/index.ts';
-import { at, CENT, signOf } from '../core/units/index.ts';
+import { at, CENT, DAY as DAY_MS, signOf } from '../core/units/index.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import type { DaySource } from './day-ref.ts';
-import { account, advance, apply, createEngine, type Engine, peek, restore, save } from './engine.ts';
+import { account, advance, apply, createEngine, dayEnd, type Engine, peek, restore, save } from './engine.ts';
 import type { LogEntry } from './log.ts';
 import { simMarket } from './sim-market.ts';
 
@@ -188,4 +188,29 @@ test('what peek shows is what the key then does', () => {
   expect(trade?.entered).toBe(shown?.facts?.qty);
   expect(before - account(e).buyingPower).toBeGreaterThan(0);
   expect(shown?.facts?.risk).toBeLessThanOrEqual(DEFAULT_ACCOUNT.riskUnit);
+});
+
+test('over the night: day orders end, GTC ones survive, and a gap through the stop fills at the open’s price', () => {
+  const source: DaySource = { ref: { kind: 'practice', id: 'overnight-gap', seed: 7, size: 60 }, own: null };
+  const e = createEngine(simMarket(source), DEFAULT_ACCOUNT);
+  advance(e, at(15, 30));
+  expect(run(e, 'buy 200 of TARNH at ask + 3c gtc\n stop 25c', 'TARNH').result.ok).toBe(true);
+  run(e, 'buy 100 of PIVTS at bid - 90c', 'PIVTS');
+  advance(e, dayEnd(e));
+  const statuses = () => Object.values(e.state.broker.orders).map((o) => [o.symbol, o.role, o.status]);
+  expect(statuses()).toEqual([
+    ['TARNH', 'entry', 'Filled'],
+    ['TARNH', 'stop', 'Suspended'],
+    ['PIVTS', 'entry', 'Expired'],
+  ]);
+  const close = e.market.last('TARNH') as number;
+  const stop = Object.values(e.state.broker.orders).find((o) => o.role === 'stop')?.stop as number;
+  const { entry } = apply(e, { kind: 'next day' });
+  expect([entry?.at, e.market.date, e.market.instrument('TARNH').priorClose]).toEqual([DAY_MS + at(4), '2027-09-16', close]);
+  advance(e, DAY_MS + at(9, 31));
+  const [trade] = Object.values(e.state.broker.trades);
+  expect(trade?.status).toBe('closed');
+  const average = (trade?.exitNotional ?? 0) / (trade?.exited ?? 1);
+  expect(average).toBeLessThan(stop * 0.85);
+  expect(average).toBeGreaterThan(close * 0.5);
 });

@@ -99,6 +99,7 @@ export function apply(e: Engine, input: SessionInput): { entry: LogEntry | null;
 function goOn(e: Engine, input: SessionInput): { entry: LogEntry | null; result: RunResult } {
   const events: OrderEvent[] = [];
   e.market.nextDay();
+  for (const t of Object.values(e.state.broker.trades)) if ((t.status === 'open' || t.status === 'pending') && e.market.has(t.symbol)) e.market.watch(t.symbol);
   e.state = { ...e.state, session: sessionAt(e.market.now(), e.market.hours) };
   feedBroker(e, { kind: 'session' }, events);
   return { entry: write(e, input, events), result: { ok: true, done: [`Next day: ${e.market.date}`], problem: null, warnings: [] } };
@@ -222,6 +223,7 @@ function feedBroker(e: Engine, input: BrokerInput, events: OrderEvent[], at = e.
   };
   const [broker, effects] = stepBroker(e.state.broker, input, context);
   e.state = { ...e.state, broker };
+  if (input.kind === 'intent' && input.intent.kind === 'entry') e.market.watch(input.intent.symbol);
   events.push(...effects.events);
   const touched = new Set<string>();
   for (const command of effects.venue) {

@@ -39,6 +39,8 @@ export interface Feed {
   /** These ask for a full book: it is there from then on, with the whole of its day so far. */
   tape(symbol: string): Tape;
   depth(symbol: string, levels: number): { bids: DepthLevel[]; asks: DepthLevel[] };
+  /** Keeps a symbol's full book for the rest of the day: `next` then tells each of its trades. */
+  watch(symbol: string): void;
   /** The auction that is forming now, or null. */
   auction(symbol: string): AuctionView | null;
   /** Halts and resumptions of the day so far. */

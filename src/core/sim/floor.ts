@@ -107,6 +107,8 @@ export interface Floor {
   arrivals: { kind: AuctionView['kind']; at: number; reference: number; orders: Arrival[] } | null;
   /** The trader has done something here: from then on the book is not only the plan's. */
   touched: boolean;
+  /** Something of the trader's waits on its prices, so it is kept whether anyone looks or not. */
+  kept: boolean;
   /** Best prices and half second that the deeper levels were last made for. */
   deepFor: number[];
 }
@@ -149,6 +151,7 @@ export function createFloor(i: number, plan: SymbolPlan, tape: Tape, seed: numbe
     pushAt: 0,
     arrivals: null,
     touched: false,
+    kept: false,
     deepFor: [],
   };
 }

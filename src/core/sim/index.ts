@@ -8,6 +8,7 @@ export {
   depthOf,
   haltOf,
   hasSymbol,
+  keepFloor,
   type Market,
   numberOf,
   printOf,

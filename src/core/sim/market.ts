@@ -88,7 +88,7 @@ export const saveMarket = (m: Market): SavedMarket => ({
   board: m.board,
   bulkAt: m.bulkAt,
   stops: m.stops,
-  floors: [...m.floors.values()].filter((f) => f.touched),
+  floors: [...m.floors.values()].filter((f) => f.touched || f.kept),
 });
 
 /** What a finished day hands on to the next one. */
@@ -252,7 +252,7 @@ export function floorOf(m: Market, symbol: string): Floor {
   const f = createFloor(i, planOf(m, i), tape, m.scenario.seed);
   settleBook(f, contextOf(m, i));
   m.floors.set(i, f);
-  const untouched = [...m.floors.values()].filter((x) => !x.touched && x !== f);
+  const untouched = [...m.floors.values()].filter((x) => !x.touched && !x.kept && x !== f);
   for (const old of untouched.slice(0, Math.max(0, untouched.length - UNTOUCHED_KEPT))) m.floors.delete(old.i);
   return f;
 }
@@ -304,6 +304,11 @@ export function haltOf(m: Market, symbol: string): { reason: string; until: numb
     reason: status === STATUS.halted ? `regulatory halt: ${planned?.reason ?? 'not stated'}` : 'limit up–limit down: 15 seconds at the price band',
     until: m.dayStart + (m.sketches.until[i] as number),
   };
+}
+
+/** Keeps the full book of a symbol for the rest of the day, so that each of its trades is told one by one. */
+export function keepFloor(m: Market, symbol: string): void {
+  floorOf(m, symbol).kept = true;
 }
 
 export const hasSymbol = (m: Market, symbol: string): boolean => m.index.has(symbol);

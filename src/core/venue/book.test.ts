@@ -98,6 +98,45 @@ test('the book trades and rests exactly as a plain list searched by price, then 
   );
 });
 
+test('shares and cash are conserved: what each order was for has filled, was taken out or still rests, and the cash of all sums to zero', () => {
+  fc.assert(
+    fc.property(fc.array(operation, { minLength: 1, maxLength: 120 }), (operations) => {
+      const book = createBook(price(10_500));
+      const orders = new Map<number, { side: Side; qty: number; filled: number; gone: number; cash: number }>();
+      const of = (id: number) => orders.get(id) ?? { side: 'buy' as const, qty: 0, filled: 0, gone: 0, cash: 0 };
+      let id = 0;
+      const book_ = (k: number, at: number, qty: number) => {
+        const o = of(k);
+        orders.set(k, { ...o, filled: o.filled + qty, cash: o.cash + (o.side === 'buy' ? -1 : 1) * at * qty });
+      };
+      const sink: MatchSink = {
+        trade(_side, at, qty, maker) {
+          book_(id, at, qty);
+          book_(maker, at, qty);
+        },
+        selfTrade: (maker) => void orders.set(maker, { ...of(maker), gone: of(maker).qty - of(maker).filled }),
+      };
+      for (const o of operations) {
+        if (o.kind === 'submit') {
+          orders.set(++id, { side: o.side, qty: o.qty, filled: 0, gone: 0, cash: 0 });
+          const left = submit(book, id, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
+          if (!o.rest) orders.set(id, { ...of(id), gone: left });
+        } else {
+          const target = 1 + (o.pick % Math.max(1, id));
+          const open = openQty(book, target);
+          if (o.kind === 'cancel') orders.set(target, { ...of(target), gone: of(target).gone + cancel(book, target) });
+          else if (reduce(book, target, o.to)) orders.set(target, { ...of(target), gone: of(target).gone + open - o.to });
+        }
+      }
+      for (const [k, o] of orders) if (o.qty > 0) expect([k, o.filled + o.gone + openQty(book, k)]).toEqual([k, o.qty]);
+      expect([...orders.values()].reduce((a, o) => a + o.cash, 0)).toBe(0);
+      const net = (side: Side) => [...orders.values()].filter((o) => o.side === side).reduce((a, o) => a + o.filled, 0);
+      expect(net('buy')).toBe(net('sell'));
+    }),
+    { numRuns: 300 },
+  );
+});
+
 test('an order too far from the rest of the book is refused and leaves the book as it was', () => {
   const book = createBook(price(50_000));
   const sink: MatchSink = { trade: () => {}, selfTrade: () => {} };
