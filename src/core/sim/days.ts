@@ -437,7 +437,8 @@ export function practiceDay(id: string, seed: number, dayNumber = 0, carry: Carr
   const news: NewsItem[] = [];
   const list = allCompanies(size);
   const chosen = new Set<string>();
-  while (chosen.size < gappers) {
+  // A short list may not have so many.
+  for (let tries = 0; chosen.size < gappers && tries < 5_000; tries++) {
     const c = list[below(r, list.length)] as Company;
     if (c.dollars > 0.7 && c.dollars < 40 && c.floatM < 90 && c.tier === 2 && !roles.some((x) => x.symbol === c.symbol)) chosen.add(c.symbol);
   }

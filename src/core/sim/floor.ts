@@ -109,8 +109,8 @@ export interface Floor {
   touched: boolean;
   /** Something of the trader's waits on its prices, so it is kept whether anyone looks or not. */
   kept: boolean;
-  /** Best prices and half second that the deeper levels were last made for. */
-  deepFor: number[];
+  /** Best prices of the crowd as it was last brought to the plan. */
+  best: number[];
 }
 
 /** What a floor needs of the market around it. */
@@ -152,7 +152,7 @@ export function createFloor(i: number, plan: SymbolPlan, tape: Tape, seed: numbe
     arrivals: null,
     touched: false,
     kept: false,
-    deepFor: [],
+    best: [],
   };
 }
 
@@ -163,7 +163,7 @@ export function happen(f: Floor, c: FloorContext, h: Happening): void {
     settleBook(f, c);
     return;
   }
-  grow(f, c, h.bid, h.ask, h.bidSize, h.askSize);
+  grow(f, c, h.bid, h.ask, h.bidSize, h.askSize, f.touched);
   if (h.qty > 0) {
     const side: Side = h.side === 1 ? 'buy' : 'sell';
     if (h.venue === VENUE.off) print(f, c, h.price + shiftOf(f, c), h.qty, side, 'OFF', 'regular');
@@ -183,7 +183,15 @@ export function settleBook(f: Floor, c: FloorContext): void {
   const { sketches: s } = c;
   const { i } = f;
   if ((s.status[i] as number) >= STATUS.pause) halt(f, c);
-  else grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number);
+  else grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number, f.touched);
+}
+
+/** Makes the levels behind the best prices, for somebody who looks; where the trader's orders are, they are there already. */
+export function lookDeep(f: Floor, c: FloorContext): void {
+  const { sketches: s } = c;
+  const { i } = f;
+  if (f.touched || (s.status[i] as number) >= STATUS.pause) return;
+  grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number, true);
 }
 
 function nextCrowd(f: Floor): number {
@@ -199,33 +207,57 @@ function shiftOf(f: Floor, c: FloorContext): number {
   return Math.trunc(now / tick) * tick;
 }
 
-function grow(f: Floor, c: FloorContext, bid: number, ask: number, bidSize: number, askSize: number): void {
+/**
+ * Brings the crowd to a quote of the plan. The plan's trades take only best prices, so the levels
+ * behind them are made when somebody needs them: they are a function of the quote and of the half
+ * second in which the plan last did something, and never depend on when they are looked at. Where
+ * the trader's orders are, they are made at every happening.
+ */
+function grow(f: Floor, c: FloorContext, bid: number, ask: number, bidSize: number, askSize: number, deep: boolean): void {
   if (bid <= 0 || ask <= 0) return;
   const shift = shiftOf(f, c);
   const buy = roundToTick(Math.max(1, bid + shift), 'down');
   const sell = roundToTick(Math.max(2, ask + shift), 'up');
-  // Deeper levels are a function of the quote and of the half second in which the plan last did something,
-  // so that the book never depends on when it is looked at.
-  const slot = Math.floor((c.sketches.movedAt[f.i] as number) / 500);
-  const fresh = f.touched || f.deepFor[0] !== buy || f.deepFor[1] !== sell || f.deepFor[2] !== slot;
-  if (fresh) {
-    f.deepFor = [buy, sell, slot];
-    trimTo(f, 'buy', buy);
-    trimTo(f, 'sell', sell);
+  if (f.best[0] !== buy || f.best[1] !== sell) {
+    f.best = [buy, sell];
+    f.bids = remember(f, trimTo(f, 'buy', buy), buy);
+    f.asks = remember(f, trimTo(f, 'sell', sell), sell);
   }
   if (f.taken.length > 0) f.taken = f.taken.filter((t) => missing(t, c.now) > 0);
-  const spread = (sell - buy) / tickSize(buy);
   setLevel(f, c, 'buy', buy, Math.max(0, bidSize - takenAt(f, 'buy', buy, c.now)));
   setLevel(f, c, 'sell', sell, Math.max(0, askSize - takenAt(f, 'sell', sell, c.now)));
-  if (!fresh) return;
-  deepen(f, c, 'buy', buy, spread, slot * 500);
-  deepen(f, c, 'sell', sell, spread, slot * 500);
+  if (!deep) return;
+  const spread = (sell - buy) / tickSize(buy);
+  const clock = Math.floor((c.sketches.movedAt[f.i] as number) / 500) * 500;
+  deepen(f, c, 'buy', buy, spread, clock);
+  deepen(f, c, 'sell', sell, spread, clock);
 }
 
-/** Nobody of the crowd bids above the plan's bid or offers below its offer. */
-function trimTo(f: Floor, side: Side, best: Price): void {
+/**
+ * The prices at which the crowd may rest, so that they can be cleared later. Of many the far ones
+ * are cleared now: whoever looks gets them anew.
+ */
+function remember(f: Floor, list: Price[], at: Price): Price[] {
+  if (list.indexOf(at) < 0) list.push(at);
+  if (list.length <= 64) return list;
+  list.sort((a, b) => Math.abs(a - at) - Math.abs(b - at));
+  for (const p of list.splice(16)) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
+  return list;
+}
+
+/**
+ * Nobody of the crowd bids above the plan's bid or offers below its offer.
+ * @returns the prices that are left: a price that has changed sides must not be cleared for the old one.
+ */
+function trimTo(f: Floor, side: Side, best: Price): Price[] {
   const list = side === 'buy' ? f.bids : f.asks;
-  for (const p of list) if (side === 'buy' ? p > best : p < best) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
+  let n = 0;
+  for (const p of list) {
+    if (side === 'buy' ? p > best : p < best) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
+    else list[n++] = p;
+  }
+  list.length = n;
+  return list;
 }
 
 /** The levels behind the best price: quoting interest near it, reverting interest further out and at round prices. */
@@ -282,7 +314,25 @@ const takenAt = (f: Floor, side: Side, price: number, now: number): number =>
 
 // --- matching: one print for each price that an aggressor takes
 
+const alone = {
+  price: 0,
+  qty: 0,
+  trade(_side: Side, price: Price, qty: number) {
+    alone.price = price;
+    alone.qty += qty;
+  },
+  selfTrade() {},
+};
+
 function match(f: Floor, c: FloorContext, aggressor: Side, taker: Standing | null, reference: Price | null, go: (sink: MatchSink) => number): number {
+  // Among the crowd alone one price is taken at most, and nobody has to be told.
+  if (!taker && f.orders.size === 0) {
+    alone.price = 0;
+    alone.qty = 0;
+    const left = go(alone);
+    if (alone.qty > 0) print(f, c, alone.price, alone.qty, aggressor, 'LIT', 'regular');
+    return left;
+  }
   let at = 0;
   let sum = 0;
   const flush = () => {
@@ -498,7 +548,7 @@ function halt(f: Floor, c: FloorContext): void {
   for (const p of [...f.bids, ...f.asks]) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
   f.bids = [];
   f.asks = [];
-  f.deepFor = [];
+  f.best = [];
   for (const o of f.orders.values()) {
     if (o.where !== 'book') continue;
     cancel(f.book, o.id);

@@ -12,6 +12,7 @@ import {
   type FloorContext,
   happen,
   leave,
+  lookDeep,
   settleBook,
   shrink,
   type TraderReport,
@@ -132,7 +133,7 @@ export function stepMarket(m: Market, until: number): number {
   const f = m.floors.get(due) as Floor;
   const status = m.sketches.status[due] as number;
   stepSketch(m.sketches, due, planOf(m, due), m.frame, scratch);
-  happen(f, contextOf(m, due), scratch);
+  happen(f, contextOf(m, f), scratch);
   bookOnBoard(m, f);
   noteStatus(m, due, status, scratch.at);
   return due;
@@ -191,19 +192,29 @@ function bookOnBoard(m: Market, f: Floor): void {
 
 const planOf = (m: Market, i: number) => m.scenario.symbols[i] as Scenario['symbols'][number];
 
-function contextOf(m: Market, i: number): FloorContext {
-  return {
+const contexts = new WeakMap<Floor, FloorContext & { now: number }>();
+
+function contextOf(m: Market, f: Floor): FloorContext {
+  const there = contexts.get(f);
+  if (there) {
+    there.now = m.now;
+    return there;
+  }
+  const { i } = f;
+  const made = {
     sketches: m.sketches,
     plan: planOf(m, i),
     day: m.frame,
     dayStart: m.dayStart,
     now: m.now,
     reports: m.reports,
-    onPrint(p) {
+    onPrint(p: Print) {
       m.printed = i;
       takeIn(m, i, p.at, p.price, p.qty);
     },
   };
+  contexts.set(f, made);
+  return made;
 }
 
 /**
@@ -250,7 +261,7 @@ export function floorOf(m: Market, symbol: string): Floor {
   const upTo = (m.sketches.nextAt[i] as number) - 1;
   runAlone(m.scenario, i, Math.min(upTo, clock), (h) => record(tape, printOf(symbol, m.dayStart, h)), m.frame);
   const f = createFloor(i, planOf(m, i), tape, m.scenario.seed);
-  settleBook(f, contextOf(m, i));
+  settleBook(f, contextOf(m, f));
   m.floors.set(i, f);
   const untouched = [...m.floors.values()].filter((x) => !x.touched && !x.kept && x !== f);
   for (const old of untouched.slice(0, Math.max(0, untouched.length - UNTOUCHED_KEPT))) m.floors.delete(old.i);
@@ -260,7 +271,7 @@ export function floorOf(m: Market, symbol: string): Floor {
 /** Sends a trader's order; executions and an unfilled end go to `market.reports`. Ids are odd. */
 export function sendOrder(m: Market, symbol: string, order: VenueOrder): void {
   const f = floorOf(m, symbol);
-  enter(f, contextOf(m, f.i), order);
+  enter(f, contextOf(m, f), order);
   bookOnBoard(m, f);
 }
 
@@ -277,14 +288,16 @@ export function quoteOf(m: Market, symbol: string): Quote {
 }
 
 export function depthOf(m: Market, symbol: string, levels: number): { bids: DepthLevel[]; asks: DepthLevel[] } {
-  const { book } = floorOf(m, symbol);
+  const f = floorOf(m, symbol);
+  lookDeep(f, contextOf(m, f));
+  const { book } = f;
   return { bids: depth(book, 'buy', levels), asks: depth(book, 'sell', levels) };
 }
 
 /** The auction of a symbol that is forming now, or null. */
 export function auctionOf(m: Market, symbol: string): AuctionView | null {
   const f = floorOf(m, symbol);
-  return auctionOn(f, contextOf(m, f.i));
+  return auctionOn(f, contextOf(m, f));
 }
 
 /** Shares before the trader's resting order at its price; null when it does not rest in the lit book. */
