@@ -6,7 +6,7 @@ import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
 import { DEFAULT_ACCOUNT } from '../src/core/account/index.ts';
 import { emaLine } from '../src/core/market/index.ts';
-import { rank, SCAN_FIELDS, type ScanMarket } from '../src/core/scan/index.ts';
+import { rank, SCAN_FIELDS, type ScanInput } from '../src/core/scan/index.ts';
 import { parseRule } from '../src/core/script/index.ts';
 import { createMarket, tapeOf as keepBook, practiceDay, stepMarket } from '../src/core/sim/index.ts';
 import { below, createRandom } from '../src/core/sim/random.ts';
@@ -143,12 +143,12 @@ say(
 );
 
 // --- scan: ten clauses over the market
-const market = createMarket(full);
-while (stepMarket(market, at(9, 40)) >= 0);
-const seen: ScanMarket = {
-  board: market.board,
+const morning = createMarket(full);
+while (stepMarket(morning, at(9, 40)) >= 0);
+const seen: ScanInput = {
+  board: morning.board,
   instruments: full.symbols.map((s) => s.instrument),
-  now: market.now,
+  now: morning.now,
   newsAt: new Float64Array(full.symbols.length).fill(Number.NaN),
 };
 const all = full.symbols.map((_, i) => i);

@@ -1,6 +1,6 @@
 import { barsOf, minuteOf, vwapOf } from '../core/market/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
-import { clauseCounts, rank, rowOf, type ScanMarket } from '../core/scan/index.ts';
+import { clauseCounts, rank, rowOf, type ScanInput } from '../core/scan/index.ts';
 import type { ScanRule } from '../core/script/index.ts';
 import { MINUTE } from '../core/units/index.ts';
 import { account, type Engine, peek } from '../session/engine.ts';
@@ -177,14 +177,14 @@ function marksSlice({ state: { broker }, market }: Engine): MarksSlice {
 const MOST_ROWS = 400;
 
 function scanSlice(engine: Engine, scan: NonNullable<Watched['scan']>, counted: ScanSlice['clauses'] | null): ScanSlice {
-  const market = scanMarket(engine);
+  const input = scanInput(engine);
   const stocks = stocksOf(engine);
-  const found = rank(market, scan.rule, scan.rankBy, stocks);
+  const found = rank(input, scan.rule, scan.rankBy, stocks);
   return {
     total: stocks.length,
     passing: found.length,
-    rows: found.slice(0, MOST_ROWS).map((i) => rowOf(market, i)),
-    clauses: counted ?? clauseCounts(market, scan.rule, stocks).map((c) => ({ ...c.span, passing: c.passing })),
+    rows: found.slice(0, MOST_ROWS).map((i) => rowOf(input, i)),
+    clauses: counted ?? clauseCounts(input, scan.rule, stocks).map((c) => ({ ...c.span, passing: c.passing })),
   };
 }
 
@@ -200,9 +200,10 @@ function stocksOf({ market: { instruments } }: Engine): number[] {
   return list;
 }
 
-function scanMarket({ market }: Engine): ScanMarket {
+function scanInput({ market }: Engine): ScanInput {
   const now = market.now();
   const newsAt = new Float64Array(market.instruments.length).fill(Number.NaN);
   for (const n of market.news) if (n.at <= now && market.has(n.symbol)) newsAt[market.number(n.symbol)] = n.at;
-  return { board: market.board, instruments: market.instruments, now, newsAt };
+  const { board, instruments } = market;
+  return { board, instruments, now, newsAt };
 }

@@ -3,7 +3,7 @@ import type { ScanUnit } from '../script/index.ts';
 import { clockOf, MINUTE, PRE_OPEN } from '../units/index.ts';
 
 /** The market as a scan sees it: the public board, what is known beforehand, and the newest news of each symbol. */
-export interface ScanMarket {
+export interface ScanInput {
   board: Board;
   instruments: readonly Instrument[];
   now: number;
@@ -21,18 +21,18 @@ export interface ScanField {
   unit: ScanUnit;
   /** The formula in words, for the trader. */
   meaning: string;
-  of(m: ScanMarket, i: number): number;
+  of(m: ScanInput, i: number): number;
 }
 
 const known = (v: number): number => (v === 0 ? Number.NaN : v);
-const instrument = (m: ScanMarket, i: number): Instrument => m.instruments[i] as Instrument;
-const lastOf = (m: ScanMarket, i: number): number => known(m.board.last[i] as number);
+const instrument = (m: ScanInput, i: number): Instrument => m.instruments[i] as Instrument;
+const lastOf = (m: ScanInput, i: number): number => known(m.board.last[i] as number);
 const percent = (now: number, then: number): number => (now / then - 1) * 100;
-const minuteNow = (m: ScanMarket): number => Math.floor((clockOf(m.now) - PRE_OPEN) / MINUTE);
-const spreadOf = (m: ScanMarket, i: number): number => known(m.board.bid[i] as number) && known(m.board.ask[i] as number) - known(m.board.bid[i] as number);
-const speed = (m: ScanMarket, i: number, minutes: number): number => percent(lastOf(m, i), known(priceBack(m.board, i, minutes, m.now)));
-const inAtr = (m: ScanMarket, i: number, from: number): number => (lastOf(m, i) - known(from)) / instrument(m, i).atr;
-const vwapOf = (m: ScanMarket, i: number): number => known(m.board.turnover[i] as number) / (m.board.volume[i] as number);
+const minuteNow = (m: ScanInput): number => Math.floor((clockOf(m.now) - PRE_OPEN) / MINUTE);
+const spreadOf = (m: ScanInput, i: number): number => known(m.board.bid[i] as number) && known(m.board.ask[i] as number) - known(m.board.bid[i] as number);
+const speed = (m: ScanInput, i: number, minutes: number): number => percent(lastOf(m, i), known(priceBack(m.board, i, minutes, m.now)));
+const inAtr = (m: ScanInput, i: number, from: number): number => (lastOf(m, i) - known(from)) / instrument(m, i).atr;
+const vwapOf = (m: ScanInput, i: number): number => known(m.board.turnover[i] as number) / (m.board.volume[i] as number);
 
 export const SCAN_FIELDS: readonly ScanField[] = [
   { name: 'price', label: 'Price', unit: 'dollars', meaning: 'The last trade.', of: (m, i) => lastOf(m, i) / 10_000 },

@@ -1,2 +1,2 @@
-export { SCAN_FIELDS, type ScanField, type ScanMarket } from './fields.ts';
+export { SCAN_FIELDS, type ScanField, type ScanInput } from './fields.ts';
 export { clauseCounts, columnOf, passing, rank, rowOf, type ScanRow } from './rank.ts';

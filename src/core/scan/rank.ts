@@ -1,6 +1,6 @@
 import type { ScanRule } from '../script/index.ts';
 import { unreachable } from '../units/index.ts';
-import { SCAN_FIELDS, type ScanField, type ScanMarket } from './fields.ts';
+import { SCAN_FIELDS, type ScanField, type ScanInput } from './fields.ts';
 
 /** One line of the scan: its symbol and all field values in the order of {@link SCAN_FIELDS}; null is not known. */
 export interface ScanRow {
@@ -20,7 +20,7 @@ export function columnOf(field: string): number {
 const fieldOf = (name: string): ScanField => SCAN_FIELDS[columnOf(name)] as ScanField;
 
 /** All fields of one symbol. */
-export const rowOf = (m: ScanMarket, i: number): ScanRow => ({
+export const rowOf = (m: ScanInput, i: number): ScanRow => ({
   symbol: m.instruments[i]?.symbol ?? '',
   values: SCAN_FIELDS.map((f) => {
     const v = f.of(m, i);
@@ -42,7 +42,7 @@ function boundsOf(c: Clause): { low: number; high: number; openLow: boolean; ope
   };
 }
 
-function sift(c: Clause, m: ScanMarket, from: readonly number[]): number[] {
+function sift(c: Clause, m: ScanInput, from: readonly number[]): number[] {
   const field = fieldOf(c.field);
   const { low, high, openLow, openHigh } = boundsOf(c);
   const out: number[] = [];
@@ -58,7 +58,7 @@ function sift(c: Clause, m: ScanMarket, from: readonly number[]): number[] {
  * Which of `from` pass a rule, in their order. Clauses joined by `and` look only at what the ones
  * before them have let through, so the whole market is looked at once.
  */
-export function passing(rule: ScanRule, m: ScanMarket, from: readonly number[]): number[] {
+export function passing(rule: ScanRule, m: ScanInput, from: readonly number[]): number[] {
   switch (rule.kind) {
     case 'compare':
     case 'between':
@@ -102,7 +102,7 @@ export function clausesOf(rule: ScanRule): Clause[] {
 }
 
 /** Symbols that pass, largest value of `rankBy` first; ties by symbol, unknown values last. */
-export function rank(m: ScanMarket, rule: ScanRule, rankBy: string, from: readonly number[]): number[] {
+export function rank(m: ScanInput, rule: ScanRule, rankBy: string, from: readonly number[]): number[] {
   const by = fieldOf(rankBy);
   const found = passing(rule, m, from).map((i) => ({ i, v: by.of(m, i) }));
   const key = (v: number) => (Number.isNaN(v) ? Number.NEGATIVE_INFINITY : v);
@@ -111,6 +111,6 @@ export function rank(m: ScanMarket, rule: ScanRule, rankBy: string, from: readon
 }
 
 /** For each clause how many of `from` pass it alone: shows which one is the tightest. */
-export function clauseCounts(m: ScanMarket, rule: ScanRule, from: readonly number[]): { span: { from: number; to: number }; passing: number }[] {
+export function clauseCounts(m: ScanInput, rule: ScanRule, from: readonly number[]): { span: { from: number; to: number }; passing: number }[] {
   return clausesOf(rule).map((c) => ({ span: c.span, passing: sift(c, m, from).length }));
 }

@@ -3,7 +3,7 @@ import { sampleStock } from '../../../tests/sample.ts';
 import { type Board, boardTrade, createBoard } from '../market/index.ts';
 import { parseRule, type ScanRule } from '../script/index.ts';
 import { at, FULL_DAY, fromDollars } from '../units/index.ts';
-import { clauseCounts, columnOf, passing, rank, rowOf, SCAN_FIELDS, type ScanMarket } from './index.ts';
+import { clauseCounts, columnOf, passing, rank, rowOf, SCAN_FIELDS, type ScanInput } from './index.ts';
 
 const trade = (b: Board, when: number, dollars: number, qty: number) => boardTrade(b, 0, when, fromDollars(dollars), qty, FULL_DAY.close);
 
@@ -17,8 +17,8 @@ test('every field is what a trader would work out by hand', () => {
   trade(board, at(9, 9, 10), 5.4, 100);
   board.bid[0] = fromDollars(5.38);
   board.ask[0] = fromDollars(5.42);
-  const m: ScanMarket = { board, instruments: [sampleStock()], now: at(9, 10), newsAt: Float64Array.of(at(7, 2)) };
-  const value = (of: ScanMarket, name: string) => rowOf(of, 0).values[columnOf(name)] ?? Number.NaN;
+  const m: ScanInput = { board, instruments: [sampleStock()], now: at(9, 10), newsAt: Float64Array.of(at(7, 2)) };
+  const value = (of: ScanInput, name: string) => rowOf(of, 0).values[columnOf(name)] ?? Number.NaN;
   const turnover = 10_000 + 18_000 + 26_950 + 540;
   const vwap = turnover / 10_000;
   const byHand: Record<string, number> = {
@@ -58,7 +58,7 @@ test('every field is what a trader would work out by hand', () => {
   trade(board, at(9, 30), 5.2, 100);
   trade(board, at(9, 31), 5.8, 100);
   board.bid[0] = 0;
-  const later: ScanMarket = { ...m, now: at(9, 31), newsAt: Float64Array.of(Number.NaN), instruments: [sampleStock({ options: null, float: 0 })] };
+  const later: ScanInput = { ...m, now: at(9, 31), newsAt: Float64Array.of(Number.NaN), instruments: [sampleStock({ options: null, float: 0 })] };
   expect(value(later, 'gap')).toBeCloseTo(30, 6);
   expect(value(later, 'change')).toBeCloseTo(45, 6);
   for (const unknown of ['spread', 'news age', 'iv rank', 'float turnover']) expect(rowOf(later, 0).values[columnOf(unknown)]).toBeNull();
@@ -93,7 +93,7 @@ const rule: fc.Arbitrary<ScanRule> = fc.letrec<{ rule: ScanRule }>((tie) => ({
   ),
 })).rule;
 /** A market of a few symbols with random prints. */
-const market: fc.Arbitrary<ScanMarket> = fc
+const market: fc.Arbitrary<ScanInput> = fc
   .array(
     fc.array(fc.record({ minute: fc.integer({ min: 0, max: 40 }), cents: fc.integer({ min: 50, max: 900 }), qty: fc.integer({ min: 1, max: 900 }) }), {
       maxLength: 8,
@@ -116,7 +116,7 @@ const market: fc.Arbitrary<ScanMarket> = fc
   });
 
 /** The oracle: a rule as a JavaScript expression over the row, built as text by another route. */
-function naive(r: ScanRule, of: { m: ScanMarket; i: number }): boolean {
+function naive(r: ScanRule, of: { m: ScanInput; i: number }): boolean {
   const v = (name: string) => SCAN_FIELDS.find((f) => f.name === name)?.of(of.m, of.i) ?? Number.NaN;
   switch (r.kind) {
     case 'and':
@@ -157,7 +157,7 @@ test('each clause is counted by itself, so that the tightest one shows', () => {
     boardTrade(board, i, at(9), fromDollars(p), 100, FULL_DAY.close);
   });
   const closes = [4, 40, 0.8, 4];
-  const m: ScanMarket = { board, instruments: closes.map((c) => sampleStock({ priorClose: fromDollars(c) })), now: at(9, 1), newsAt: new Float64Array(4) };
+  const m: ScanInput = { board, instruments: closes.map((c) => sampleStock({ priorClose: fromDollars(c) })), now: at(9, 1), newsAt: new Float64Array(4) };
   const counts = clauseCounts(m, parsed.rule, [0, 1, 2, 3]);
   expect(counts.map((c) => [text.slice(c.span.from, c.span.to), c.passing])).toEqual([
     ['gap > 10%', 3],

@@ -209,7 +209,7 @@ function Agree({ step, change, keep }: { step: Extract<Step, { at: 'agree' }>; c
                   <th scope="col">Line</th>
                   <th scope="col">Column</th>
                   <th scope="col">Value</th>
-                  <th scope="col">Reason</th>
+                  <th scope="col" className="text-left!">Reason</th>
                 </tr>
               </thead>
               <tbody>
@@ -219,7 +219,7 @@ function Agree({ step, change, keep }: { step: Extract<Step, { at: 'agree' }>; c
                     <td className="num">{b.line}</td>
                     <td>{b.column}</td>
                     <td className="num">{b.value === '' ? '(empty)' : b.value}</td>
-                    <td>{b.reason}</td>
+                    <td className="text-left!">{b.reason}</td>
                   </tr>
                 ))}
               </tbody>

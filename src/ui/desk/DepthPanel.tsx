@@ -66,7 +66,7 @@ export function DepthPanel() {
                 <td className="text-right">
                   {p.aggressor === 'buy' ? '▲' : p.aggressor === 'sell' ? '▼' : '='} {px(p.price)}
                 </td>
-                <td className="text-right text-text">{count(p.qty)}</td>
+                <td className="pl-1.5 text-right text-text">{count(p.qty)}</td>
                 <td className="w-[30px] pl-1 text-[12px] text-quiet" title={howTraded(p)}>
                   {mark(p)}
                 </td>
