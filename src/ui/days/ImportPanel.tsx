@@ -209,7 +209,9 @@ function Agree({ step, change, keep }: { step: Extract<Step, { at: 'agree' }>; c
                   <th scope="col">Line</th>
                   <th scope="col">Column</th>
                   <th scope="col">Value</th>
-                  <th scope="col" className="text-left!">Reason</th>
+                  <th scope="col" className="text-left!">
+                    Reason
+                  </th>
                 </tr>
               </thead>
               <tbody>
