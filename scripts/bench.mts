@@ -26,6 +26,9 @@ function median(runs: number, work: () => void): number {
   });
   return times.sort((a, b) => a - b)[Math.floor(runs / 2)] as number;
 }
+/** `npm run bench -- word` runs only what has the word in its name, where a part takes minutes. */
+const only = process.argv[2];
+const wanted = (part: string): boolean => only === undefined || part.includes(only);
 const rows: string[][] = [];
 const say = (what: string, value: string, beside = '') => {
   rows.push([what, value, beside]);
@@ -37,15 +40,17 @@ const memory = () => process.memoryUsage().rss / 1e6;
 const full = practiceDay('gap-and-go', 7);
 const BOOKS = 20;
 let most = 0;
-const whole = median(1, () => {
-  const m = createMarket(full);
-  for (let t = PRE_OPEN + MINUTE; t <= AFTER_CLOSE; t += MINUTE) {
-    // Twenty symbols are looked at the whole day; looking keeps a full book.
-    for (const { instrument } of full.symbols.slice(0, BOOKS)) keepBook(m, instrument.symbol);
-    while (stepMarket(m, t) >= 0);
-    most = Math.max(most, memory());
-  }
-});
+const whole = !wanted('whole day')
+  ? 0
+  : median(1, () => {
+      const m = createMarket(full);
+      for (let t = PRE_OPEN + MINUTE; t <= AFTER_CLOSE; t += MINUTE) {
+        // Twenty symbols are looked at the whole day; looking keeps a full book.
+        for (const { instrument } of full.symbols.slice(0, BOOKS)) keepBook(m, instrument.symbol);
+        while (stepMarket(m, t) >= 0);
+        most = Math.max(most, memory());
+      }
+    });
 say(
   `whole day, ${full.symbols.length} symbols, ${BOOKS} with full books`,
   `${(whole / 1000).toFixed(1)} s`,
@@ -62,55 +67,57 @@ say(
 );
 say('04:00 to 09:10, as at the first start', `${median(3, () => advance(createEngine(simMarket(DAY), DEFAULT_ACCOUNT), at(9, 10))).toFixed(0)} ms`, 'no peer');
 
-// --- matching, the same operations for all; a quarter cancels
-interface Op {
-  id: string;
-  kind: 'limit' | 'cancel';
-  buy: boolean;
-  cents: number;
-  qty: number;
-}
-function operations(count: number, spread: number): Op[] {
+// --- matching: the same operations for all, a quarter cancels, all ending in the same depth. Ours is measured with number
+// ids, as the exchange uses it, and with text ids, named by a map in front of it, as the packages ask for.
+function operations(count: number, spread: number) {
   const r = createRandom(3, `operations ${spread}`);
   const open: number[] = [];
-  return Array.from({ length: count }, (_, i) => {
-    if (open.length > 50 && below(r, 4) === 0) return { id: `A${open.splice(below(r, open.length), 1)[0]}`, kind: 'cancel', buy: false, cents: 0, qty: 0 };
-    const buy = below(r, 2) === 0;
-    if (open.length > 20_000) open.shift();
-    open.push(i + 1);
-    return {
-      id: `A${i + 1}`,
-      kind: 'limit',
-      buy,
-      cents: 10_000 + below(r, spread) - spread / 2 + (buy ? -spread / 3 : spread / 3),
-      qty: 1 + below(r, 200),
-    } as Op;
-  });
+  const target = new Int32Array(count);
+  const buys = new Uint8Array(count);
+  const cents = new Int32Array(count);
+  const qty = new Int32Array(count);
+  const text: string[] = [];
+  for (let i = 0; i < count; i++) {
+    if (open.length > 50 && below(r, 4) === 0) {
+      const k = below(r, open.length);
+      target[i] = open[k] as number;
+      open[k] = open[open.length - 1] as number;
+      open.pop();
+    } else {
+      buys[i] = below(r, 2);
+      cents[i] = Math.round(10_000 + below(r, spread) - spread / 2 + (buys[i] ? -spread / 3 : spread / 3));
+      qty[i] = 1 + below(r, 200);
+      if (open.length > 20_000) open[0] = open.pop() as number;
+      open.push(i + 1);
+    }
+    text.push(`A${target[i] || i + 1}`);
+  }
+  return { count, target, buys, cents, qty, text };
 }
 for (const [name, spread, count] of [
   ['shallow', 60, 1_000_000],
   ['deep', 6_000, 1_000_000],
 ] as const) {
-  const ops = operations(count, spread).map((o) => ({ ...o, cents: Math.round(o.cents) }));
-  const traded = { ours: 0, trades: 0 };
-  const sink: MatchSink = {
-    trade: (_s, _p, qty) => {
-      traded.trades++;
-      traded.ours += qty;
-    },
-    selfTrade: () => {},
-  };
+  if (!wanted(`matching ${name}`)) continue;
+  const ops = operations(count, spread);
+  const { target, buys, cents, qty, text } = ops;
+  let trades = 0;
+  const sink: MatchSink = { trade: () => void trades++, selfTrade: () => {} };
   let book = createBook(1_000_000 as Price);
-  const ours = median(5, () => {
-    Object.assign(traded, { ours: 0, trades: 0 });
+  const play = (named: boolean) => () => {
+    trades = 0;
     book = createBook(1_000_000 as Price);
-    // Orders are named by text outside, by number inside; the naming is part of the work.
     const names = new Map<string, number>();
-    for (const o of ops) {
-      if (o.kind === 'cancel') cancel(book, names.get(o.id) as number);
-      else submit(book, names.set(o.id, names.size + 1).size, o.buy ? 'buy' : 'sell', (o.cents * 100) as Price, o.qty, 0, true, sink);
+    for (let i = 0; i < count; i++) {
+      if (target[i] !== 0) cancel(book, named ? (names.get(text[i] as string) as number) : (target[i] as number));
+      else {
+        if (named) names.set(text[i] as string, i + 1);
+        submit(book, i + 1, buys[i] ? 'buy' : 'sell', ((cents[i] as number) * 100) as Price, qty[i] as number, 0, true, sink);
+      }
     }
-  });
+  };
+  const ours = median(5, play(false));
+  const named = median(5, play(true));
   const mine = (['sell', 'buy'] as const).flatMap((side) => depth(book, side, 1e6).map((l) => `${l.price / 100}:${l.qty}`));
   const perSecond = (ms: number) => `${(count / ms / 1_000).toFixed(2)} M/s`;
   const peers = [
@@ -120,17 +127,24 @@ for (const [name, spread, count] of [
     const { OrderBook, Side } = lib as typeof theirsA;
     const theirs = new OrderBook();
     const ms = median(1, () => {
-      for (const o of ops) {
-        if (o.kind === 'cancel') theirs.cancel(o.id);
-        else if (label === 'nodejs-order-book') theirs.limit({ id: o.id, side: o.buy ? Side.BUY : Side.SELL, price: o.cents, size: o.qty });
-        else (theirs as unknown as { limit(s: string, id: string, q: number, p: number): void }).limit(o.buy ? 'buy' : 'sell', o.id, o.qty, o.cents);
+      for (let i = 0; i < count; i++) {
+        if (target[i] !== 0) theirs.cancel(text[i] as string);
+        else if (label === 'nodejs-order-book')
+          theirs.limit({ id: text[i] as string, side: buys[i] ? Side.BUY : Side.SELL, price: cents[i] as number, size: qty[i] as number });
+        else
+          (theirs as unknown as { limit(s: string, id: string, q: number, p: number): void }).limit(
+            buys[i] ? 'buy' : 'sell',
+            text[i] as string,
+            qty[i] as number,
+            cents[i] as number,
+          );
       }
     });
     const [asks, bids] = theirs.depth() as [[number, number][], [number, number][]];
     const same = [...asks.sort((a, b) => a[0] - b[0]), ...bids.sort((a, b) => b[0] - a[0])].map(([p, q]) => `${p}:${q}`).join() === mine.join();
-    return `${label} ${perSecond(ms)} (${(ms / ours).toFixed(0)}×${same ? ', same depth' : ', ANOTHER DEPTH'})`;
+    return `${label} ${perSecond(ms)} (${(ms / ours).toFixed(0)}×, ${(ms / named).toFixed(0)}× with text ids${same ? ', same depth' : ', ANOTHER DEPTH'})`;
   });
-  say(`matching, ${name}, 1M operations, ${traded.trades} trades`, perSecond(ours), peers.join(', '));
+  say(`matching, ${name}, 1M operations, ${trades} trades`, `${perSecond(ours)}, text ids ${perSecond(named)}`, peers.join('; '));
 }
 
 // --- indicators

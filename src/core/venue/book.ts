@@ -25,14 +25,18 @@ export interface Book {
   ask: number;
   rows: IdTable;
   ids: Float64Array;
-  tick: Int32Array;
-  qty: Int32Array;
-  next: Int32Array;
-  prev: Int32Array;
-  /** bit 0: sells, bit 1: belongs to the trader. */
-  flags: Uint8Array;
+  /** {@link WIDTH} numbers a row, side by side because they are used together. */
+  pool: Int32Array;
   free: number;
 }
+
+/** Layout of a row of the pool: tick, open shares, next and previous row of its queue, flags (bit 0: sells, bit 1: the trader's). */
+const WIDTH = 8;
+const TICK = 0;
+const QTY = 1;
+const NEXT = 2;
+const PREV = 3;
+const FLAGS = 4;
 
 /** An empty book whose window is laid around a price. */
 export function createBook(around: Price): Book {
@@ -43,14 +47,10 @@ export function createBook(around: Price): Book {
     ask: -1,
     rows: createIdTable(),
     ids: new Float64Array(rows),
-    tick: new Int32Array(rows),
-    qty: new Int32Array(rows),
-    next: new Int32Array(rows),
-    prev: new Int32Array(rows),
-    flags: new Uint8Array(rows),
+    pool: new Int32Array(rows * WIDTH),
     free: 0,
   };
-  for (let i = 0; i < rows; i++) book.next[i] = i + 1 < rows ? i + 1 : -1;
+  for (let i = 0; i < rows; i++) book.pool[i * WIDTH + NEXT] = i + 1 < rows ? i + 1 : -1;
   return book;
 }
 
@@ -82,7 +82,7 @@ export function depth(b: Book, side: Side, count: number): DepthLevel[] {
 /** Open shares of a resting order, 0 when it is not in the book. */
 export function openQty(b: Book, id: number): number {
   const row = rowOf(b.rows, id);
-  return row < 0 ? 0 : (b.qty[row] as number);
+  return row < 0 ? 0 : (b.pool[row * WIDTH + QTY] as number);
 }
 
 /** Shares that stand before a resting order at its price, or null when it is not in the book. */
@@ -90,7 +90,7 @@ export function queueAhead(b: Book, id: number): number | null {
   const row = rowOf(b.rows, id);
   if (row < 0) return null;
   let ahead = 0;
-  for (let r = b.prev[row] as number; r >= 0; r = b.prev[r] as number) ahead += b.qty[r] as number;
+  for (let r = b.pool[row * WIDTH + PREV] as number; r >= 0; r = b.pool[r * WIDTH + PREV] as number) ahead += b.pool[r * WIDTH + QTY] as number;
   return ahead;
 }
 
@@ -113,19 +113,19 @@ export function submit(b: Book, id: number, side: Side, limit: Price, qty: numbe
     const at = priceOfTick(levelTick);
     let row = b.ladder.head[slot] as number;
     while (row >= 0 && left > 0) {
-      const following = b.next[row] as number;
-      const makerOwner = ((b.flags[row] as number) >> 1) as Owner;
+      const following = b.pool[row * WIDTH + NEXT] as number;
+      const makerOwner = ((b.pool[row * WIDTH + FLAGS] as number) >> 1) as Owner;
       const maker = b.ids[row] as number;
       if (owner !== 0 && makerOwner === owner) {
         unlink(b, row);
         sink.selfTrade(maker);
       } else {
-        const open = b.qty[row] as number;
+        const open = b.pool[row * WIDTH + QTY] as number;
         const fill = open < left ? open : left;
         left -= fill;
         if (fill === open) unlink(b, row);
         else {
-          b.qty[row] = open - fill;
+          b.pool[row * WIDTH + QTY] = open - fill;
           b.ladder.total[slot] = (b.ladder.total[slot] as number) - fill;
         }
         sink.trade(side, at, fill, maker, makerOwner, open - fill);
@@ -144,8 +144,8 @@ export function available(b: Book, side: Side, limit: Price, owner: Owner): numb
   let sum = 0;
   let slot = buy ? b.ask : b.bid;
   while (slot >= 0 && (buy ? b.ladder.base + slot <= tick : b.ladder.base + slot >= tick)) {
-    for (let row = b.ladder.head[slot] as number; row >= 0; row = b.next[row] as number)
-      if (owner === 0 || (b.flags[row] as number) >> 1 !== owner) sum += b.qty[row] as number;
+    for (let row = b.ladder.head[slot] as number; row >= 0; row = b.pool[row * WIDTH + NEXT] as number)
+      if (owner === 0 || (b.pool[row * WIDTH + FLAGS] as number) >> 1 !== owner) sum += b.pool[row * WIDTH + QTY] as number;
     slot = buy ? nextUp(b.ladder, slot + 1) : nextDown(b.ladder, slot - 1);
   }
   return sum;
@@ -155,7 +155,8 @@ export function available(b: Book, side: Side, limit: Price, owner: Owner): numb
 export function crowdAt(b: Book, price: Price): number {
   const slot = tickOf(price) - b.ladder.base;
   let sum = 0;
-  for (let row = b.ladder.head[slot] ?? -1; row >= 0; row = b.next[row] as number) if ((b.flags[row] as number) >> 1 === 0) sum += b.qty[row] as number;
+  for (let row = b.ladder.head[slot] ?? -1; row >= 0; row = b.pool[row * WIDTH + NEXT] as number)
+    if ((b.pool[row * WIDTH + FLAGS] as number) >> 1 === 0) sum += b.pool[row * WIDTH + QTY] as number;
   return sum;
 }
 
@@ -165,12 +166,12 @@ export function trimCrowd(b: Book, price: Price, shares: number, fromFront: bool
   let left = shares;
   let row = (fromFront ? b.ladder.head[slot] : b.ladder.tail[slot]) ?? -1;
   while (row >= 0 && left > 0) {
-    const following = (fromFront ? b.next[row] : b.prev[row]) as number;
-    if ((b.flags[row] as number) >> 1 === 0) {
-      const open = b.qty[row] as number;
+    const following = (fromFront ? b.pool[row * WIDTH + NEXT] : b.pool[row * WIDTH + PREV]) as number;
+    if ((b.pool[row * WIDTH + FLAGS] as number) >> 1 === 0) {
+      const open = b.pool[row * WIDTH + QTY] as number;
       if (open <= left) unlink(b, row);
       else {
-        b.qty[row] = open - left;
+        b.pool[row * WIDTH + QTY] = open - left;
         b.ladder.total[slot] = (b.ladder.total[slot] as number) - left;
       }
       left -= Math.min(open, left);
@@ -183,7 +184,7 @@ export function trimCrowd(b: Book, price: Price, shares: number, fromFront: bool
 export function cancel(b: Book, id: number): number {
   const row = rowOf(b.rows, id);
   if (row < 0) return 0;
-  const open = b.qty[row] as number;
+  const open = b.pool[row * WIDTH + QTY] as number;
   unlink(b, row);
   return open;
 }
@@ -195,10 +196,10 @@ export function cancel(b: Book, id: number): number {
 export function reduce(b: Book, id: number, qty: number): boolean {
   const row = rowOf(b.rows, id);
   if (row < 0) return false;
-  const open = b.qty[row] as number;
+  const open = b.pool[row * WIDTH + QTY] as number;
   if (qty <= 0 || qty >= open) return false;
-  b.qty[row] = qty;
-  const slot = (b.tick[row] as number) - b.ladder.base;
+  b.pool[row * WIDTH + QTY] = qty;
+  const slot = (b.pool[row * WIDTH + TICK] as number) - b.ladder.base;
   b.ladder.total[slot] = (b.ladder.total[slot] as number) - (open - qty);
   return true;
 }
@@ -214,17 +215,17 @@ function widen(b: Book, tick: number): boolean {
 function append(b: Book, id: number, side: Side, tick: number, qty: number, owner: Owner): void {
   if (b.free < 0) growRows(b);
   const row = b.free;
-  b.free = b.next[row] as number;
+  b.free = b.pool[row * WIDTH + NEXT] as number;
   const l = b.ladder;
   const slot = tick - l.base;
   const tail = l.tail[slot] as number;
   b.ids[row] = id;
-  b.tick[row] = tick;
-  b.qty[row] = qty;
-  b.flags[row] = (side === 'sell' ? 1 : 0) | (owner << 1);
-  b.next[row] = -1;
-  b.prev[row] = tail;
-  if (tail >= 0) b.next[tail] = row;
+  b.pool[row * WIDTH + TICK] = tick;
+  b.pool[row * WIDTH + QTY] = qty;
+  b.pool[row * WIDTH + FLAGS] = (side === 'sell' ? 1 : 0) | (owner << 1);
+  b.pool[row * WIDTH + NEXT] = -1;
+  b.pool[row * WIDTH + PREV] = tail;
+  if (tail >= 0) b.pool[tail * WIDTH + NEXT] = row;
   else {
     l.head[slot] = row;
     l.bits[slot >> 5] = (l.bits[slot >> 5] as number) | (1 << (slot & 31));
@@ -239,42 +240,33 @@ function append(b: Book, id: number, side: Side, tick: number, qty: number, owne
 
 function unlink(b: Book, row: number): void {
   const l = b.ladder;
-  const slot = (b.tick[row] as number) - l.base;
-  const before = b.prev[row] as number;
-  const after = b.next[row] as number;
-  if (before >= 0) b.next[before] = after;
+  const slot = (b.pool[row * WIDTH + TICK] as number) - l.base;
+  const before = b.pool[row * WIDTH + PREV] as number;
+  const after = b.pool[row * WIDTH + NEXT] as number;
+  if (before >= 0) b.pool[before * WIDTH + NEXT] = after;
   else l.head[slot] = after;
-  if (after >= 0) b.prev[after] = before;
+  if (after >= 0) b.pool[after * WIDTH + PREV] = before;
   else l.tail[slot] = before;
-  l.total[slot] = (l.total[slot] as number) - (b.qty[row] as number);
+  l.total[slot] = (l.total[slot] as number) - (b.pool[row * WIDTH + QTY] as number);
   if (before < 0 && after < 0) {
     l.bits[slot >> 5] = (l.bits[slot >> 5] as number) & ~(1 << (slot & 31));
     if (slot === b.bid) b.bid = nextDown(l, slot - 1);
     else if (slot === b.ask) b.ask = nextUp(l, slot + 1);
   }
   dropRow(b.rows, b.ids[row] as number);
-  b.next[row] = b.free;
+  b.pool[row * WIDTH + NEXT] = b.free;
   b.free = row;
 }
 
 function growRows(b: Book): void {
-  const old = b.qty.length;
+  const old = b.ids.length;
   const size = old * 2;
-  const widenInt = (a: Int32Array) => {
-    const n = new Int32Array(size);
-    n.set(a);
-    return n;
-  };
   const ids = new Float64Array(size);
   ids.set(b.ids);
-  const flags = new Uint8Array(size);
-  flags.set(b.flags);
+  const pool = new Int32Array(size * WIDTH);
+  pool.set(b.pool);
+  for (let i = old; i < size; i++) pool[i * WIDTH + NEXT] = i + 1 < size ? i + 1 : -1;
   b.ids = ids;
-  b.flags = flags;
-  b.tick = widenInt(b.tick);
-  b.qty = widenInt(b.qty);
-  b.next = widenInt(b.next);
-  b.prev = widenInt(b.prev);
-  for (let i = old; i < size; i++) b.next[i] = i + 1 < size ? i + 1 : -1;
+  b.pool = pool;
   b.free = old;
 }
