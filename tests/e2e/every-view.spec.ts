@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 
-const VIEWS = ['scan', 'desk', 'options', 'keys', 'plans', 'review', 'setup'];
+const VIEWS = ['scan', 'desk', 'options', 'keys', 'plans', 'review', 'setup', 'days'];
 
 for (const theme of ['Night', 'Dawn']) {
   test(`every view in ${theme}: no accessibility violation, a strict policy, nothing asked from elsewhere`, async ({ page }) => {

@@ -130,6 +130,14 @@ test('own data: three bad rows are named with line, value and reason; the good o
   ]);
 });
 
+test('bars in a Parquet file are read the same way', async ({ page }) => {
+  await page.goto('/days');
+  await page.getByLabel('Choose files to import').setInputFiles('tests/e2e/may.parquet');
+  await expect(page.getByLabel('Kind of rows')).toHaveValue('minute bars');
+  await page.getByRole('button', { name: 'Read the rows' }).click();
+  await expect(page.getByTestId('import-sum')).toHaveText('3 rows can be used: ACMEK.');
+});
+
 test('the prints in this browser are the prints in Node, to the last one', async ({ page }) => {
   await page.goto('/days');
   await expect(clock(page)).toHaveText('09:10:00', { timeout: 60_000 });
