@@ -32,7 +32,7 @@ try {
   );
 
   await page.getByRole('button', { name: 'To the open' }).click();
-  await page.getByText('09:30:00').first().waitFor();
+  await page.getByTestId('clock').filter({ hasText: '09:30:00' }).waitFor();
   await page.evaluate(() => {
     window.long = [];
     new PerformanceObserver((l) => window.long.push(...l.getEntries().map((e) => e.duration))).observe({ entryTypes: ['longtask'] });

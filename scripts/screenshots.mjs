@@ -37,7 +37,7 @@ try {
   await page.keyboard.press('Enter');
   await page.getByRole('group', { name: 'R ruler' }).waitFor();
   await page.getByRole('button', { name: 'To the open' }).click();
-  await page.getByText('09:30:00').waitFor();
+  await page.getByTestId('clock').filter({ hasText: '09:30:00' }).waitFor();
   await page.getByRole('button', { name: 'Run at 20 times' }).click();
   await page.getByTestId('position').filter({ hasText: 'long 100' }).waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Pause' }).click();
@@ -63,15 +63,13 @@ try {
   await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).waitFor();
   await shoot('days');
   await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).click();
-  await page.getByText('09:20:00').first().waitFor({ timeout: 60_000 });
+  await page.getByTestId('clock').filter({ hasText: '09:20:00' }).waitFor({ timeout: 60_000 });
+  await go('Scan');
+  await page.locator('[data-symbol="ORBNT"]').click();
   await go('Desk');
-  await page
-    .getByRole('button', { name: /^ORBNT/ })
-    .first()
-    .click();
   await page.getByTestId('focus-symbol').filter({ hasText: 'ORBNT' }).waitFor();
   await page.getByRole('button', { name: 'To the open' }).click();
-  await page.getByText('09:30:00').first().waitFor();
+  await page.getByTestId('clock').filter({ hasText: '09:30:00' }).waitFor();
   await page.getByRole('button', { name: 'Next event' }).click();
   await page.getByTestId('halt').waitFor({ timeout: 60_000 });
   await shoot('pause');
