@@ -125,10 +125,10 @@ function Auction({ focus: { auction } }: { focus: FocusSlice }) {
       <dt className="col-span-2 font-sans font-semibold">
         {kind.charAt(0).toUpperCase() + kind.slice(1)} auction {clock(at)}
       </dt>
-      <dt className="text-quiet">would clear at</dt>
-      <dd className="text-right text-[15px] font-bold">{price === null ? 'nothing pairs yet' : px(price)}</dd>
+      <dt className="text-quiet whitespace-nowrap">would clear at</dt>
+      <dd className="text-right text-[15px] font-bold">{price === null ? '–' : px(price)}</dd>
       <dt className="text-quiet">pairs</dt>
-      <dd className="text-right">{count(paired)}</dd>
+      <dd className="text-right">{paired === 0 ? 'nothing yet' : count(paired)}</dd>
       <dt className="text-quiet">left over</dt>
       <dd className={`text-right whitespace-nowrap ${imbalance > 0 ? 'text-up' : imbalance < 0 ? 'text-down' : ''}`}>
         {imbalance === 0 ? 'none' : `${imbalance > 0 ? '▲' : '▼'} ${count(Math.abs(imbalance))} to ${imbalance > 0 ? 'buy' : 'sell'}`}

@@ -12,18 +12,20 @@ const small = 'btn num px-1.5 py-0 text-[12px] leading-5';
 
 /** How time is run: at a speed, by steps, to a moment, to the next event, to the next day. */
 export function TimeControls({ openGoTo }: { openGoTo: () => void }) {
-  const time = useSession((s) => s.clock);
+  // Only what the buttons need: the clock itself changes with every frame.
+  const off = useSession((s) => s.clock === null);
+  const speed = useSession((s) => s.clock?.speed ?? 0);
+  const jumping = useSession((s) => s.clock?.jumpingTo ?? null);
+  const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
+  const opened = useSession((s) => s.clock !== null && s.clock.now >= s.clock.dayStart + OPEN);
+  const over = useSession((s) => s.clock !== null && s.clock.now >= s.clock.dayStart + s.clock.hours.end);
   const shortlist = useSettings((s) => s.shortlist);
   const focus = useSession((s) => s.focus?.symbol);
   const wanted = useRef(1);
-  const speed = time?.speed ?? 0;
   useEffect(() => {
     if (speed > 0) wanted.current = speed;
   }, [speed]);
-  const off = time === null;
-  const jumping = time?.jumpingTo ?? null;
   const running = speed > 0 || jumping !== null;
-  const over = time !== null && time.now >= time.dayStart + time.hours.end;
   const set = (s: number) => void ask({ kind: 'speed', speed: s });
   return (
     <div className="shrink-0 text-[12px]">
@@ -64,8 +66,8 @@ export function TimeControls({ openGoTo }: { openGoTo: () => void }) {
           type="button"
           className={small}
           aria-label="To the open"
-          disabled={off || time.now >= time.dayStart + OPEN || jumping !== null}
-          onClick={() => void ask({ kind: 'jump', to: (time?.dayStart ?? 0) + OPEN })}
+          disabled={off || opened || jumping !== null}
+          onClick={() => void ask({ kind: 'jump', to: dayStart + OPEN })}
         >
           To the open
         </button>

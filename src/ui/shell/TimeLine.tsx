@@ -11,17 +11,18 @@ const FULL_END = 20 * 3_600_000;
 
 /** The day from 04:00 to its end: sessions, now, halts, news of the focus and the trader's own fills. A click chooses a time. */
 export function TimeLine({ pick }: { pick: (at: number) => void }) {
-  const time = useSession((s) => s.clock);
+  // The minute is enough here; the mark of now moves by itself.
+  const minute = useSession((s) => (s.clock === null ? null : Math.floor(s.clock.now / 60_000) * 60_000));
+  const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
+  const end = useSession((s) => s.clock?.hours.end ?? FULL_END);
+  const close = useSession((s) => s.clock?.hours.close ?? 16 * 3_600_000);
   const reviews = useSession((s) => s.book?.reviews);
   const news = useSession((s) => s.news);
   const focus = useSession((s) => s.focus?.symbol);
   const stops = useSession((s) => s.focus?.stops);
-  const dayStart = time?.dayStart ?? 0;
-  const end = time?.hours.end ?? FULL_END;
-  const close = time?.hours.close ?? 16 * 3_600_000;
   const fills = useMemo(() => reviews?.flatMap((r) => r.fills).filter((f) => dayOf(f.at) === dayOf(dayStart)) ?? [], [reviews, dayStart]);
   const share = (t: number) => `${((t - START) / (end - START)) * 100}%`;
-  const halts = (stops ?? []).flatMap((s, k, all) => (s.stopped ? [{ from: s.at - dayStart, to: (all[k + 1]?.at ?? time?.now ?? s.at) - dayStart }] : []));
+  const halts = (stops ?? []).flatMap((s, k, all) => (s.stopped ? [{ from: s.at - dayStart, to: (all[k + 1]?.at ?? minute ?? s.at) - dayStart }] : []));
   const choose = (e: MouseEvent<HTMLButtonElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     const part = Math.max(0, Math.min(1, (e.clientX - box.left) / box.width));
@@ -32,7 +33,7 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
     <button
       type="button"
       className="relative h-10 min-w-0 grow cursor-crosshair"
-      aria-label={`Time line from 04:00 to ${clock(end, 'minutes')}${time === null ? '' : `, now ${clock(time.now)}`}: choose a time to go to`}
+      aria-label={`Time line from 04:00 to ${clock(end, 'minutes')}${minute === null ? '' : `, now ${clock(minute, 'minutes')}`}: choose a time to go to`}
       onClick={choose}
     >
       <span className="absolute inset-x-0 top-2 h-4 bg-raised" />
@@ -70,7 +71,12 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
           style={{ left: share(f.at - dayStart) }}
         />
       ))}
-      {time !== null && <span className="absolute top-0.5 h-7 w-[3px] bg-text" style={{ left: share(time.now - dayStart) }} />}
+      <NowMark share={share} />
     </button>
   );
+}
+
+function NowMark({ share }: { share: (t: number) => string }) {
+  const now = useSession((s) => (s.clock === null ? null : s.clock.now - s.clock.dayStart));
+  return now === null ? null : <span className="absolute top-0.5 h-7 w-[3px] bg-text" style={{ left: share(now) }} />;
 }
