@@ -10,8 +10,8 @@ import {
   type Scenario,
 } from '../core/sim/index.ts';
 
-/** Which day: one of the practice days with its seed, or one that the trader imported. */
-export type DayRef = { kind: 'practice'; id: string; seed: number /** Listed symbols; all when left out. */; size?: number } | { kind: 'own'; id: string };
+/** Which day: one of the practice days with its seed (and how many symbols are listed, all when left out), or one that the trader imported. */
+export type DayRef = { kind: 'practice'; id: string; seed: number; size?: number } | { kind: 'own'; id: string };
 
 /** A day made ready: the scenario of any of its trading days follows from it. */
 export interface DaySource {

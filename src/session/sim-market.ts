@@ -84,7 +84,7 @@ export function simMarket(source: DaySource, kept: unknown = null): DayMarket {
     last: (symbol) => (m.board.last[found(symbol)] || null) as Price | null,
     quote: (symbol) => quoteOf(m, symbol),
     status: (symbol) => statusOf(m.board, found(symbol)),
-    restricted: (symbol) => m.board.restricted[found(symbol)] === 1,
+    restricted: (symbol) => m.board.restricted[found(symbol)] !== 0,
     tape: (symbol) => tapeOf(m, symbol),
     depth: (symbol, levels) => depthOf(m, symbol, levels),
     watch: (symbol) => keepFloor(m, symbol),

@@ -37,10 +37,11 @@ export interface Board {
   /** When a halt or pause is to end, as a time of day. */
   until: Float64Array;
   halts: Uint8Array;
+  /** Short-sale restriction: 0 none, 1 from the day before, 2 from a fall of today, which binds tomorrow too. */
   restricted: Uint8Array;
 }
 
-export const RING = 16;
+const RING = 16;
 export const SPARKS = 96;
 const STATUSES: readonly TradingStatus[] = ['trading', 'limit up', 'limit down', 'volatility pause', 'halted'];
 

@@ -1,5 +1,6 @@
 import type { PrintVenue } from '../market/index.ts';
 import type { Money, Part, Price, Side, Sign } from '../units/index.ts';
+import type { VenueOrder } from '../venue/index.ts';
 
 /** Order states by their FIX 4.4 names (OrdStatus, tag 39). */
 export const ORD_STATUSES = ['New', 'PartiallyFilled', 'Filled', 'Canceled', 'Rejected', 'Suspended', 'Expired'] as const;
@@ -156,19 +157,7 @@ export interface OrderEvent {
 }
 
 export type VenueCommand =
-  | {
-      kind: 'send';
-      venueId: number;
-      symbol: string;
-      side: Side;
-      limit: Price | null;
-      qty: number;
-      life: 'day' | 'ioc' | 'fok';
-      route: 'lit' | 'mid' | 'sweep' | 'open' | 'close';
-      postOnly: boolean;
-      /** A sale of borrowed shares. */
-      short: boolean;
-    }
+  | ({ kind: 'send'; venueId: number; symbol: string } & Omit<VenueOrder, 'id'>)
   | { kind: 'pull'; venueId: number; symbol: string }
   | { kind: 'shrink'; venueId: number; symbol: string; qty: number };
 

@@ -18,26 +18,12 @@ import {
   reduce,
   submit,
   trimCrowd,
+  type VenueOrder,
 } from '../venue/index.ts';
 import { type Arrival, crowdOrders } from './opening-orders.ts';
 import type { SymbolPlan } from './plan.ts';
 import { mix } from './random.ts';
 import { CONDITION, copyOne, type DayFrame, type Happening, newHappening, PRINT_SHARE, type Sketches, STATUS, stepSketch, VENUE } from './sketch.ts';
-
-/** An order of the trader as the exchange takes it. `limit` null only in an opening or closing auction. */
-export interface VenueOrder {
-  id: number;
-  side: Side;
-  limit: Price | null;
-  qty: number;
-  /** `day` rests what is left, `ioc` drops it, `fok` takes all at once or nothing. */
-  life: 'day' | 'ioc' | 'fok';
-  /** `sweep` tries the midpoint before the lit book. */
-  route: 'lit' | 'mid' | 'sweep' | 'open' | 'close';
-  postOnly: boolean;
-  /** A sale of borrowed shares, which the short-sale restriction binds. */
-  short: boolean;
-}
 
 /** What the trader's own orders hear from the exchange. `id` is the number the trader gave. */
 export type TraderReport =
@@ -122,6 +108,8 @@ export interface FloorContext {
   dayStart: number;
   now: number;
   reports: TraderReport[];
+  /** Whether shorts are restricted now. */
+  restricted(): boolean;
   onPrint(print: Print): void;
 }
 
@@ -457,11 +445,9 @@ function allowed(f: Floor, c: FloorContext, o: Standing): Price {
   if (upper > 0 && o.side === 'buy' && limit > upper) limit = upper;
   if (lower > 0 && o.side === 'sell' && limit < lower) limit = lower;
   const bid = bestBid(f.book);
-  if (o.short && isRestricted(f, c) && bid !== null && limit <= bid) limit = lowestShortPrice(bid);
+  if (o.short && c.restricted() && bid !== null && limit <= bid) limit = lowestShortPrice(bid);
   return limit;
 }
-
-const isRestricted = (f: Floor, c: FloorContext): boolean => c.plan.restricted || (f.tape.low !== null && f.tape.low * 10 <= c.plan.instrument.priorClose * 9);
 
 /**
  * The lasting effect of what was taken: about the change of a usual minute times the square root of

@@ -1,6 +1,6 @@
 import { type Board, boardTrade, createBoard, createTape, type Print, type Quote, record, type Tape } from '../market/index.ts';
-import { AFTER_CLOSE, DAY, PRE_OPEN, type Price } from '../units/index.ts';
-import { askSize, bestAsk, bestBid, bidSize, type DepthLevel, depth, queueAhead, restrictsShorts } from '../venue/index.ts';
+import { AFTER_CLOSE, clockOf, DAY, PRE_OPEN, type Price, REGULAR_OPEN } from '../units/index.ts';
+import { askSize, bestAsk, bestBid, bidSize, type DepthLevel, depth, queueAhead, restrictsShorts, type VenueOrder } from '../venue/index.ts';
 import type { Carry } from './days.ts';
 import {
   type AuctionView,
@@ -16,7 +16,6 @@ import {
   settleBook,
   shrink,
   type TraderReport,
-  type VenueOrder,
   venueName,
 } from './floor.ts';
 import type { Scenario } from './plan.ts';
@@ -99,7 +98,7 @@ export const carryOf = (m: Market): Carry => ({
   lows: m.board.low.slice(),
   opens: m.board.open.slice(),
   // What was under the restriction only because of the day before is free again.
-  restricted: Uint8Array.from(m.scenario.symbols, (s, i) => (m.board.low[i] && restrictsShorts(m.board.low[i] as number, s.instrument.priorClose) ? 1 : 0)),
+  restricted: m.board.restricted.map((r) => (r === 2 ? 1 : 0)),
 });
 
 export function reviveMarket(scenario: Scenario, saved: SavedMarket): Market {
@@ -161,7 +160,9 @@ function runOne(m: Market, i: number, end: number): void {
 
 function takeIn(m: Market, i: number, at: number, price: number, qty: number): void {
   boardTrade(m.board, i, at, price, qty, m.frame.hours.close);
-  if (m.sketches.stage[i] === 1 && !m.board.restricted[i] && restrictsShorts(price, planOf(m, i).instrument.priorClose)) m.board.restricted[i] = 1;
+  const clock = clockOf(at);
+  const regular = clock >= REGULAR_OPEN && clock < m.frame.hours.close;
+  if (regular && m.board.restricted[i] !== 2 && restrictsShorts(price, planOf(m, i).instrument.priorClose)) m.board.restricted[i] = 2;
 }
 
 function noteStatus(m: Market, i: number, before: number, at: number): void {
@@ -208,6 +209,7 @@ function contextOf(m: Market, f: Floor): FloorContext {
     dayStart: m.dayStart,
     now: m.now,
     reports: m.reports,
+    restricted: () => m.board.restricted[i] !== 0,
     onPrint(p: Print) {
       m.printed = i;
       takeIn(m, i, p.at, p.price, p.qty);

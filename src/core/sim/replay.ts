@@ -1,14 +1,9 @@
+import type { Bar } from '../market/index.ts';
 import { type Hours, MINUTE, PRICE_SCALE, type Price, REGULAR_OPEN, roundToTick, tickSize } from '../units/index.ts';
 import { below, mix, normal, type Random, uniform } from './random.ts';
 
 /** One imported minute: its start as a time of day, prices in 1/10,000 dollar, shares. */
-export interface BarRow {
-  start: number;
-  open: number;
-  high: number;
-  low: number;
-  close: number;
-  volume: number;
+export interface BarRow extends Omit<Bar, 'turnover'> {
   /** The trades themselves, where they were imported. */
   trades?: readonly PlannedPrint[];
 }

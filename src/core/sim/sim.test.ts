@@ -1,5 +1,6 @@
 import { barsOf, createTape, record, statusOf } from '../market/index.ts';
 import { at, type Price, REGULAR_OPEN, type Side } from '../units/index.ts';
+import type { VenueOrder } from '../venue/index.ts';
 import {
   auctionOf,
   createMarket,
@@ -17,7 +18,6 @@ import {
   shrinkOrder,
   stepMarket,
   tapeOf,
-  type VenueOrder,
 } from './index.ts';
 
 const SIZE = 70;

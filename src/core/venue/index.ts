@@ -20,3 +20,4 @@ export {
   submit,
   trimCrowd,
 } from './book.ts';
+export type { VenueOrder } from './order.ts';
