@@ -212,3 +212,18 @@ test('lives and routes: fill-or-kill, immediate-or-cancel, post only, and the mi
   expect(fills.reduce((a, f) => a + f.qty, 0)).toBe(400);
   for (const f of fills) expect([f.venue, f.better > 0]).toEqual(['MID', true]);
 });
+
+// Rule 201 looks at the regular session: a fall before the open restricts nobody yet.
+test('a fall before the open does not restrict short sales; one after it does, and only above the bid they go', () => {
+  const m = run(createMarket(day('index-sell-off')), at(9, 20));
+  const i = numberOf(m, 'QUOLS');
+  m.board.low[i] = 1;
+  tapeOf(m, 'QUOLS').low = 1 as Price;
+  const sell = (id: number) => sendOrder(m, 'QUOLS', order(id, 'sell', quoteOf(m, 'QUOLS').bid, 100, { life: 'ioc', short: true }));
+  sell(1);
+  expect(m.reports.splice(0)[0]).toMatchObject({ kind: 'fill', id: 1 });
+  run(m, at(15));
+  expect(m.board.restricted[i]).toBe(2);
+  sell(3);
+  expect(m.reports.splice(0)).toMatchObject([{ kind: 'out', id: 3, why: 'unfilled rest' }]);
+});
