@@ -15,6 +15,7 @@ import { cancel, createBook, depth, type MatchSink, submit } from '../src/core/v
 import type { DaySource } from '../src/session/day-ref.ts';
 import { advance, apply, createEngine, restore, save } from '../src/session/engine.ts';
 import { simMarket } from '../src/session/sim-market.ts';
+import { createNames } from './bench-names.mts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7 }, own: null };
 
@@ -67,8 +68,8 @@ say(
 );
 say('04:00 to 09:10, as at the first start', `${median(3, () => advance(createEngine(simMarket(DAY), DEFAULT_ACCOUNT), at(9, 10))).toFixed(0)} ms`, 'no peer');
 
-// --- matching: the same operations for all, a quarter cancels, all ending in the same depth. Ours is measured with number
-// ids, as the exchange uses it, and with text ids, named by a map in front of it, as the packages ask for.
+// --- matching: the same operations for all, a quarter cancels, all ending in the same depth. Ours is measured with the
+// book's own numbers, as the exchange uses it, and with text ids, as the packages ask for.
 function operations(count: number, spread: number) {
   const r = createRandom(3, `operations ${spread}`);
   const open: number[] = [];
@@ -104,15 +105,18 @@ for (const [name, spread, count] of [
   let trades = 0;
   const sink: MatchSink = { trade: () => void trades++, selfTrade: () => {} };
   let book = createBook(1_000_000 as Price);
+  const places = new Float64Array(count + 1);
   const play = (named: boolean) => () => {
     trades = 0;
     book = createBook(1_000_000 as Price);
-    const names = new Map<string, number>();
+    const names = createNames(count);
     for (let i = 0; i < count; i++) {
-      if (target[i] !== 0) cancel(book, named ? (names.get(text[i] as string) as number) : (target[i] as number));
+      if (target[i] !== 0) cancel(book, named ? names.get(text[i] as string) : (places[target[i] as number] as number));
       else {
-        if (named) names.set(text[i] as string, i + 1);
-        submit(book, i + 1, buys[i] ? 'buy' : 'sell', ((cents[i] as number) * 100) as Price, qty[i] as number, 0, true, sink);
+        submit(book, buys[i] ? 'buy' : 'sell', ((cents[i] as number) * 100) as Price, qty[i] as number, 0, true, sink);
+        if (book.placed === 0) continue;
+        if (named) names.add(text[i] as string, book.placed);
+        else places[i + 1] = book.placed;
       }
     }
   };

@@ -9,12 +9,14 @@ test('the same seeded orders end in the same trades and the same depth', () => {
   const ours = createBook(price(500_000));
   const theirs = new OrderBook();
   const [mine, other]: [string[], string[]] = [[], []];
-  const sink: MatchSink = { trade: (_s, at, qty, maker) => mine.push(`${qty}@${at} ${maker}`), selfTrade: () => {} };
+  const places = new Map<number, number>();
+  const names = new Map<number, number>();
+  const sink: MatchSink = { trade: (_s, at, qty, maker) => mine.push(`${qty}@${at} ${names.get(maker)}`), selfTrade: () => {} };
   const open: number[] = [];
   for (let id = 1; id <= 6_000; id++) {
     if (open.length > 0 && below(r, 4) === 0) {
       const target = open.splice(below(r, open.length), 1)[0] as number;
-      const gone = cancel(ours, target);
+      const gone = cancel(ours, places.get(target) ?? 0);
       const answer = theirs.cancel(String(target));
       expect(answer !== undefined).toBe(gone > 0);
       continue;
@@ -22,7 +24,9 @@ test('the same seeded orders end in the same trades and the same depth', () => {
     const side: Side = below(r, 2) === 0 ? 'buy' : 'sell';
     const cents = 5_000 + below(r, 60) - 30 + (side === 'buy' ? -12 : 12);
     const qty = 1 + below(r, 300);
-    submit(ours, id, side, price(cents * 100), qty, 0, true, sink);
+    submit(ours, side, price(cents * 100), qty, 0, true, sink);
+    places.set(id, ours.placed);
+    names.set(ours.placed, id);
     const result = theirs.limit({ id: String(id), side: side === 'buy' ? TheirSide.BUY : TheirSide.SELL, price: cents, size: qty });
     for (const o of result.done) if (o.id !== String(id)) other.push(`${o.size}@${(o as { price: number }).price * 100} ${o.id}`);
     if (result.partial && result.partial.id !== String(id))

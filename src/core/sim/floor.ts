@@ -55,6 +55,8 @@ interface Standing extends VenueOrder {
   seq: number;
   open: number;
   where: 'book' | 'midpoint' | 'auction';
+  /** Its id in the book, while it rests there. */
+  place: number;
   /** Shares of others before it at the midpoint. */
   ahead: number;
 }
@@ -79,7 +81,6 @@ export interface Floor {
   key: number;
   book: Book;
   tape: Tape;
-  counter: number;
   seq: number;
   orders: Map<number, Standing>;
   /** Ticks at which the crowd rests, by side. */
@@ -129,7 +130,6 @@ export function createFloor(i: number, plan: SymbolPlan, tape: Tape, seed: numbe
     key,
     book: createBook(roundToTick(tape.last ?? plan.instrument.priorClose)),
     tape,
-    counter: 1_000,
     seq: 1_000_000,
     orders: new Map(),
     bids: [],
@@ -160,7 +160,7 @@ export function happen(f: Floor, c: FloorContext, h: Happening): void {
       // Some who take look at the midpoint first; there they meet nobody but the trader.
       const qty = mix(f.key, h.at) % 100 < 25 ? h.qty - crowdAtMidpoint(f, c, side, h.qty, null) : h.qty;
       const limit = roundToTick(Math.max(1, h.price + shiftOf(f, c)), side === 'buy' ? 'up' : 'down');
-      if (qty > 0) match(f, c, side, null, null, (sink) => submit(f.book, nextCrowd(f), side, limit, qty, 0, false, sink));
+      if (qty > 0) match(f, c, side, null, null, (sink) => submit(f.book, side, limit, qty, 0, false, sink));
     }
   }
   settleBook(f, c);
@@ -180,11 +180,6 @@ export function lookDeep(f: Floor, c: FloorContext): void {
   const { i } = f;
   if (f.touched || (s.status[i] as number) >= STATUS.pause) return;
   grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number, true);
-}
-
-function nextCrowd(f: Floor): number {
-  f.counter += 2;
-  return f.counter;
 }
 
 /** The plan's prices move by this many price units because of what the trader took. */
@@ -288,7 +283,7 @@ function setLevel(f: Floor, c: FloorContext, side: Side, at: Price, wanted: numb
   const now = crowdAt(f.book, at);
   if (wanted < now) trimCrowd(f.book, at, now - wanted, (mix(f.key, c.now + at) & 1) === 0);
   else if (wanted > now) {
-    match(f, c, side, null, null, (sink) => submit(f.book, nextCrowd(f), side, at, wanted - now, 0, true, sink));
+    match(f, c, side, null, null, (sink) => submit(f.book, side, at, wanted - now, 0, true, sink));
   }
 }
 
@@ -332,7 +327,7 @@ function match(f: Floor, c: FloorContext, aggressor: Side, taker: Standing | nul
       if (price !== at) flush();
       at = price;
       sum += qty;
-      const resting = makerOwner === 1 ? f.orders.get(maker) : undefined;
+      const resting = makerOwner === 1 ? atPlace(f, maker) : undefined;
       if (resting) {
         resting.open = makerLeft;
         tell(f, c, resting, price, qty, 'added', 'LIT', resting.limit);
@@ -344,11 +339,18 @@ function match(f: Floor, c: FloorContext, aggressor: Side, taker: Standing | nul
       }
     },
     selfTrade(maker) {
-      out(f, c, maker, 'self trade');
+      const own = atPlace(f, maker);
+      if (own) out(f, c, own.id, 'self trade');
     },
   });
   flush();
   return left;
+}
+
+/** The trader's order behind an id of the book. */
+function atPlace(f: Floor, place: number): Standing | undefined {
+  for (const o of f.orders.values()) if (o.where === 'book' && o.place === place) return o;
+  return undefined;
 }
 
 function print(f: Floor, c: FloorContext, price: number, qty: number, aggressor: Print['aggressor'], venue: PrintVenue, condition: PrintCondition): void {
@@ -393,7 +395,7 @@ function out(f: Floor, c: FloorContext, id: number, why: OutReason): void {
 export function enter(f: Floor, c: FloorContext, order: VenueOrder): void {
   f.touched = true;
   settleBook(f, c);
-  const o: Standing = { ...order, open: order.qty, seq: f.seq++, where: 'book', ahead: 0 };
+  const o: Standing = { ...order, open: order.qty, seq: f.seq++, where: 'book', place: 0, ahead: 0 };
   f.orders.set(o.id, o);
   const { sketches: s, day } = c;
   const stage = s.stage[f.i];
@@ -431,7 +433,8 @@ function enterLit(f: Floor, c: FloorContext, o: Standing): void {
   if (o.postOnly && marketable) return out(f, c, o.id, 'would take liquidity, and was post only');
   if (o.life === 'fok' && available(f.book, o.side, limit, 1) < o.open) return out(f, c, o.id, 'not all could fill at once');
   const before = o.open;
-  const left = match(f, c, o.side, o, touch, (sink) => submit(f.book, o.id, o.side, limit, o.open, 1, o.life === 'day', sink));
+  const left = match(f, c, o.side, o, touch, (sink) => submit(f.book, o.side, limit, o.open, 1, o.life === 'day', sink));
+  o.place = f.book.placed;
   if (left < 0) return out(f, c, o.id, 'too far');
   if (before > left) impact(f, c, o.side, before - left);
   if (left > 0 && o.life !== 'day') out(f, c, o.id, 'unfilled rest');
@@ -468,7 +471,7 @@ export function leave(f: Floor, id: number): boolean {
   const o = f.orders.get(id);
   if (!o) return false;
   f.orders.delete(id);
-  if (o.where === 'book') cancel(f.book, id);
+  if (o.where === 'book') cancel(f.book, o.place);
   return true;
 }
 
@@ -476,7 +479,7 @@ export function leave(f: Floor, id: number): boolean {
 export function shrink(f: Floor, id: number, qty: number): boolean {
   const o = f.orders.get(id);
   if (!o || qty <= 0 || qty >= o.open) return false;
-  if (o.where === 'book' && !reduce(f.book, id, qty)) return false;
+  if (o.where === 'book' && !reduce(f.book, o.place, qty)) return false;
   o.open = qty;
   return true;
 }
@@ -537,7 +540,7 @@ function halt(f: Floor, c: FloorContext): void {
   f.best = [];
   for (const o of f.orders.values()) {
     if (o.where !== 'book') continue;
-    cancel(f.book, o.id);
+    cancel(f.book, o.place);
     o.where = 'auction';
   }
   lookAhead(f, c);

@@ -304,7 +304,9 @@ export function auctionOf(m: Market, symbol: string): AuctionView | null {
 
 /** Shares before the trader's resting order at its price; null when it does not rest in the lit book. */
 export function aheadOf(m: Market, symbol: string, id: number): number | null {
-  return queueAhead(floorOf(m, symbol).book, id);
+  const f = floorOf(m, symbol);
+  const o = f.orders.get(id);
+  return o?.where === 'book' ? queueAhead(f.book, o.place) : null;
 }
 
 export const tapeOf = (m: Market, symbol: string): Tape => floorOf(m, symbol).tape;

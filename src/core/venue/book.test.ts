@@ -65,22 +65,27 @@ test('the book trades and rests exactly as a plain list searched by price, then 
       const book = createBook(price(10_500));
       const list: Plain[] = [];
       const [got, wanted]: [string[], string[]] = [[], []];
+      const named = new Map<number, number>();
+      const placed = new Map<number, number>();
+      const place = (id: number) => placed.get(id) as number;
       const sink: MatchSink = {
-        trade: (_side, at, qty, maker, _owner, left) => got.push(`${qty}@${at} with ${maker}, left ${left}`),
-        selfTrade: (maker) => got.push(`self ${maker}`),
+        trade: (_side, at, qty, maker, _owner, left) => got.push(`${qty}@${at} with ${named.get(maker)}, left ${left}`),
+        selfTrade: (maker) => got.push(`self ${named.get(maker)}`),
       };
       let id = 0;
       for (const o of operations) {
         if (o.kind === 'submit') {
-          submit(book, ++id, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
+          submit(book, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
+          named.set(book.placed, ++id);
+          placed.set(id, book.placed);
           naiveSubmit(list, { id, side: o.side, price: price(o.at), qty: o.qty, owner: o.owner }, o.rest, wanted);
         } else {
           const target = list[o.pick % Math.max(1, list.length)];
           if (!target) continue;
           if (o.kind === 'cancel') {
-            expect(cancel(book, target.id)).toBe(target.qty);
+            expect(cancel(book, place(target.id))).toBe(target.qty);
             list.splice(list.indexOf(target), 1);
-          } else if (reduce(book, target.id, o.to)) target.qty = o.to;
+          } else if (reduce(book, place(target.id), o.to)) target.qty = o.to;
           else expect(o.to).toBeGreaterThanOrEqual(target.qty);
         }
         const [bid, ask] = [bestBid(book), bestAsk(book)];
@@ -89,9 +94,9 @@ test('the book trades and rests exactly as a plain list searched by price, then 
       expect(got).toEqual(wanted);
       for (const side of ['buy', 'sell'] as const) expect(depth(book, side, 1000)).toEqual(naiveDepth(list, side));
       for (const o of list) {
-        expect(openQty(book, o.id)).toBe(o.qty);
+        expect(openQty(book, place(o.id))).toBe(o.qty);
         const before = list.slice(0, list.indexOf(o)).filter((x) => x.side === o.side && x.price === o.price);
-        expect(queueAhead(book, o.id)).toBe(before.reduce((a, x) => a + x.qty, 0));
+        expect(queueAhead(book, place(o.id))).toBe(before.reduce((a, x) => a + x.qty, 0));
       }
     }),
     { numRuns: 400 },
@@ -105,6 +110,9 @@ test('shares and cash are conserved: what each order was for has filled, was tak
       const orders = new Map<number, { side: Side; qty: number; filled: number; gone: number; cash: number }>();
       const of = (id: number) => orders.get(id) ?? { side: 'buy' as const, qty: 0, filled: 0, gone: 0, cash: 0 };
       let id = 0;
+      const named = new Map<number, number>();
+      const placed = new Map<number, number>();
+      const place = (k: number) => placed.get(k) ?? 0;
       const book_ = (k: number, at: number, qty: number) => {
         const o = of(k);
         orders.set(k, { ...o, filled: o.filled + qty, cash: o.cash + (o.side === 'buy' ? -1 : 1) * at * qty });
@@ -112,23 +120,28 @@ test('shares and cash are conserved: what each order was for has filled, was tak
       const sink: MatchSink = {
         trade(_side, at, qty, maker) {
           book_(id, at, qty);
-          book_(maker, at, qty);
+          book_(named.get(maker) as number, at, qty);
         },
-        selfTrade: (maker) => void orders.set(maker, { ...of(maker), gone: of(maker).qty - of(maker).filled }),
+        selfTrade(maker) {
+          const k = named.get(maker) as number;
+          orders.set(k, { ...of(k), gone: of(k).qty - of(k).filled });
+        },
       };
       for (const o of operations) {
         if (o.kind === 'submit') {
           orders.set(++id, { side: o.side, qty: o.qty, filled: 0, gone: 0, cash: 0 });
-          const left = submit(book, id, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
+          const left = submit(book, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
+          named.set(book.placed, id);
+          placed.set(id, book.placed);
           if (!o.rest) orders.set(id, { ...of(id), gone: left });
         } else {
           const target = 1 + (o.pick % Math.max(1, id));
-          const open = openQty(book, target);
-          if (o.kind === 'cancel') orders.set(target, { ...of(target), gone: of(target).gone + cancel(book, target) });
-          else if (reduce(book, target, o.to)) orders.set(target, { ...of(target), gone: of(target).gone + open - o.to });
+          const open = openQty(book, place(target));
+          if (o.kind === 'cancel') orders.set(target, { ...of(target), gone: of(target).gone + cancel(book, place(target)) });
+          else if (reduce(book, place(target), o.to)) orders.set(target, { ...of(target), gone: of(target).gone + open - o.to });
         }
       }
-      for (const [k, o] of orders) if (o.qty > 0) expect([k, o.filled + o.gone + openQty(book, k)]).toEqual([k, o.qty]);
+      for (const [k, o] of orders) if (o.qty > 0) expect([k, o.filled + o.gone + openQty(book, place(k))]).toEqual([k, o.qty]);
       expect([...orders.values()].reduce((a, o) => a + o.cash, 0)).toBe(0);
       const net = (side: Side) => [...orders.values()].filter((o) => o.side === side).reduce((a, o) => a + o.filled, 0);
       expect(net('buy')).toBe(net('sell'));
@@ -140,8 +153,8 @@ test('shares and cash are conserved: what each order was for has filled, was tak
 test('an order too far from the rest of the book is refused and leaves the book as it was', () => {
   const book = createBook(price(50_000));
   const sink: MatchSink = { trade: () => {}, selfTrade: () => {} };
-  submit(book, 1, 'buy', price(50_000), 100, 0, true, sink);
-  expect(submit(book, 2, 'sell', price(90_000_000), 100, 0, true, sink)).toBe(-1);
+  submit(book, 'buy', price(50_000), 100, 0, true, sink);
+  expect(submit(book, 'sell', price(90_000_000), 100, 0, true, sink)).toBe(-1);
   expect(depth(book, 'buy', 5)).toEqual([{ price: 50_000, qty: 100 }]);
   expect(bestAsk(book)).toBeNull();
 });

@@ -1,5 +1,4 @@
 import type { Price, Side } from '../units/index.ts';
-import { createIdTable, dropRow, type IdTable, putRow, rowOf } from './id-table.ts';
 import { cover, createLadder, type Ladder, nextDown, nextUp, priceOfTick, tickOf } from './ladder.ts';
 
 /** Who entered an order: 0 is the simulated crowd, 1 the trader. */
@@ -23,8 +22,10 @@ export interface Book {
   /** Slots of the best levels, −1 when a side is empty. */
   bid: number;
   ask: number;
-  rows: IdTable;
+  /** The id of what rests in each row, or that the next order in it will get. */
   ids: Float64Array;
+  /** Id that the last {@link submit} gave to what rests of its order; 0 when nothing rests. */
+  placed: number;
   /** {@link WIDTH} numbers a row, side by side because they are used together. */
   pool: Int32Array;
   free: number;
@@ -38,6 +39,18 @@ const NEXT = 2;
 const PREV = 3;
 const FLAGS = 4;
 
+/**
+ * The book names what rests in it: a row's number plus a whole multiple of this, one more each time
+ * the row is used again. So an id leads to its row without a search, and an old id to nothing.
+ */
+const REUSE = 2 ** 24;
+
+/** Row of an id, or −1 when it is not in the book. */
+function rowOf(b: Book, id: number): number {
+  const row = id & (REUSE - 1);
+  return b.ids[row] === id ? row : -1;
+}
+
 /** An empty book whose window is laid around a price. */
 export function createBook(around: Price): Book {
   const rows = 64;
@@ -45,8 +58,8 @@ export function createBook(around: Price): Book {
     ladder: createLadder(tickOf(around)),
     bid: -1,
     ask: -1,
-    rows: createIdTable(),
-    ids: new Float64Array(rows),
+    ids: Float64Array.from({ length: rows }, (_, row) => REUSE + row),
+    placed: 0,
     pool: new Int32Array(rows * WIDTH),
     free: 0,
   };
@@ -81,13 +94,13 @@ export function depth(b: Book, side: Side, count: number): DepthLevel[] {
 
 /** Open shares of a resting order, 0 when it is not in the book. */
 export function openQty(b: Book, id: number): number {
-  const row = rowOf(b.rows, id);
+  const row = rowOf(b, id);
   return row < 0 ? 0 : (b.pool[row * WIDTH + QTY] as number);
 }
 
 /** Shares that stand before a resting order at its price, or null when it is not in the book. */
 export function queueAhead(b: Book, id: number): number | null {
-  const row = rowOf(b.rows, id);
+  const row = rowOf(b, id);
   if (row < 0) return null;
   let ahead = 0;
   for (let r = b.pool[row * WIDTH + PREV] as number; r >= 0; r = b.pool[r * WIDTH + PREV] as number) ahead += b.pool[r * WIDTH + QTY] as number;
@@ -98,10 +111,12 @@ export function queueAhead(b: Book, id: number): number | null {
  * Takes a limit order: it trades level by level at the resting prices, never worse than `limit`,
  * and what is left rests (`rest`) or is dropped. Price–time priority; a meeting with an order of
  * the same trader takes the resting one out instead (common practice).
+ * The id of what rests is left in {@link Book.placed}; {@link openQty}, {@link cancel} and {@link reduce} go by it.
  * @returns shares left unfilled, or −1 when the price lies too far away to be held.
  */
-export function submit(b: Book, id: number, side: Side, limit: Price, qty: number, owner: Owner, rest: boolean, sink: MatchSink): number {
+export function submit(b: Book, side: Side, limit: Price, qty: number, owner: Owner, rest: boolean, sink: MatchSink): number {
   const tick = tickOf(limit);
+  b.placed = 0;
   if (rest && !widen(b, tick)) return -1;
   const buy = side === 'buy';
   let left = qty;
@@ -133,7 +148,7 @@ export function submit(b: Book, id: number, side: Side, limit: Price, qty: numbe
       row = following;
     }
   }
-  if (rest && left > 0) append(b, id, side, tick, left, owner);
+  if (rest && left > 0) append(b, side, tick, left, owner);
   return left;
 }
 
@@ -182,7 +197,7 @@ export function trimCrowd(b: Book, price: Price, shares: number, fromFront: bool
 
 /** Takes an order out. @returns the shares that were open, 0 when it is not in the book. */
 export function cancel(b: Book, id: number): number {
-  const row = rowOf(b.rows, id);
+  const row = rowOf(b, id);
   if (row < 0) return 0;
   const open = b.pool[row * WIDTH + QTY] as number;
   unlink(b, row);
@@ -194,7 +209,7 @@ export function cancel(b: Book, id: number): number {
  * @returns false when it is not in the book or `qty` is not smaller than what is open.
  */
 export function reduce(b: Book, id: number, qty: number): boolean {
-  const row = rowOf(b.rows, id);
+  const row = rowOf(b, id);
   if (row < 0) return false;
   const open = b.pool[row * WIDTH + QTY] as number;
   if (qty <= 0 || qty >= open) return false;
@@ -212,14 +227,14 @@ function widen(b: Book, tick: number): boolean {
   return true;
 }
 
-function append(b: Book, id: number, side: Side, tick: number, qty: number, owner: Owner): void {
+function append(b: Book, side: Side, tick: number, qty: number, owner: Owner): void {
   if (b.free < 0) growRows(b);
   const row = b.free;
   b.free = b.pool[row * WIDTH + NEXT] as number;
   const l = b.ladder;
   const slot = tick - l.base;
   const tail = l.tail[slot] as number;
-  b.ids[row] = id;
+  b.placed = b.ids[row] as number;
   b.pool[row * WIDTH + TICK] = tick;
   b.pool[row * WIDTH + QTY] = qty;
   b.pool[row * WIDTH + FLAGS] = (side === 'sell' ? 1 : 0) | (owner << 1);
@@ -232,7 +247,6 @@ function append(b: Book, id: number, side: Side, tick: number, qty: number, owne
   }
   l.tail[slot] = row;
   l.total[slot] = (l.total[slot] as number) + qty;
-  putRow(b.rows, id, row);
   if (side === 'buy') {
     if (slot > b.bid) b.bid = slot;
   } else if (b.ask < 0 || slot < b.ask) b.ask = slot;
@@ -253,7 +267,7 @@ function unlink(b: Book, row: number): void {
     if (slot === b.bid) b.bid = nextDown(l, slot - 1);
     else if (slot === b.ask) b.ask = nextUp(l, slot + 1);
   }
-  dropRow(b.rows, b.ids[row] as number);
+  b.ids[row] = (b.ids[row] as number) + REUSE;
   b.pool[row * WIDTH + NEXT] = b.free;
   b.free = row;
 }
@@ -265,7 +279,10 @@ function growRows(b: Book): void {
   ids.set(b.ids);
   const pool = new Int32Array(size * WIDTH);
   pool.set(b.pool);
-  for (let i = old; i < size; i++) pool[i * WIDTH + NEXT] = i + 1 < size ? i + 1 : -1;
+  for (let row = old; row < size; row++) {
+    ids[row] = REUSE + row;
+    pool[row * WIDTH + NEXT] = row + 1 < size ? row + 1 : -1;
+  }
   b.ids = ids;
   b.pool = pool;
   b.free = old;
