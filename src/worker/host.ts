@@ -51,6 +51,8 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
 
   tell({ kind: 'ready' });
   await publish([]);
+  // A day that was set up anew is kept only now: the trader sees it first, and it can be made again.
+  enqueue(keep);
   clock.every(TICK, () => {
     if (pendingTick) return;
     pendingTick = true;
@@ -358,7 +360,6 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     const fresh = await rebuild(firstDay, [], null, 'Setting up the day');
     const first: AttemptInfo = { id, day: firstDay, from: null, reached: fresh.engine.market.now(), net: 0, r: 0, trades: 0 };
     await store.begin(first, fresh.log);
-    await store.save(save(fresh.engine));
     await store.beat(fresh.engine.market.now());
     return { engine: fresh.engine, attempt: first };
   }
