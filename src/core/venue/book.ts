@@ -43,7 +43,7 @@ const FLAGS = 4;
  * The book names what rests in it: a row's number plus a whole multiple of this, one more each time
  * the row is used again. So an id leads to its row without a search, and an old id to nothing.
  */
-const REUSE = 2 ** 24;
+const REUSE = 0x1000000;
 
 /** Row of an id, or −1 when it is not in the book. */
 function rowOf(b: Book, id: number): number {
