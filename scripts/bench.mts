@@ -5,8 +5,8 @@ import * as theirsB from 'hft-limit-order-book';
 import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
 import { DEFAULT_ACCOUNT } from '../src/core/account/index.ts';
-import { emaLine } from '../src/core/market/index.ts';
-import { rank, SCAN_FIELDS, type ScanInput } from '../src/core/scan/index.ts';
+import { emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
+import { clauseCounts, type Ranking, rank } from '../src/core/scan/index.ts';
 import { parseRule } from '../src/core/script/index.ts';
 import { createMarket, tapeOf as keepBook, practiceDay, stepMarket } from '../src/core/sim/index.ts';
 import { below, createRandom } from '../src/core/sim/random.ts';
@@ -160,26 +160,38 @@ say(
   `technicalindicators ${(median(5, () => EMA.calculate({ period: 20, values: series })) / ema).toFixed(1)}×`,
 );
 
-// --- scan: ten clauses over the market
+// --- scan: ten clauses over the market, ranked by a blend
 const morning = createMarket(full);
 while (stepMarket(morning, at(9, 40)) >= 0);
-const seen: ScanInput = {
+const seen: MarketView = {
   board: morning.board,
-  instruments: full.symbols.map((s) => s.instrument),
+  facts: factsOf(full.symbols.map((s) => s.instrument)),
   now: morning.now,
   newsAt: new Float64Array(full.symbols.length).fill(Number.NaN),
+  newsKind: new Uint8Array(full.symbols.length),
 };
-const all = full.symbols.map((_, i) => i);
-const rule = parseRule(
-  'gap > -3% and price between 2 and 20 and premarket volume > 100 and relative volume > 0.2 and float < 60M and spread < 20c and change > -5% and volume > 2k and float turnover > 0.0001 and from vwap > -20%',
-  SCAN_FIELDS,
-);
-if (rule.ok)
+const all = Int32Array.from(full.symbols, (_, i) => i);
+const blend: Ranking = [
+  { field: 'gap', weight: 2 },
+  { field: 'relative volume', weight: 1 },
+];
+const TEN = {
+  'a trader’s':
+    'gap > 3% and price between 1 and 20 and premarket volume > 5k and relative volume > 0.5 and float < 60M and spread < 20c and change > 0% and volume > 2k and borrow is not none and from vwap > -20%',
+  'a loose one':
+    'gap > -3% and price between 2 and 20 and premarket volume > 100 and relative volume > 0.2 and float < 60M and spread < 20c and change > -5% and volume > 2k and float turnover > 0.0001 and from vwap > -20%',
+};
+for (const [name, text] of Object.entries(TEN)) {
+  const rule = parseRule(text);
+  if (!rule.ok) continue;
+  const { passing } = rank(seen, rule.rule, blend, all, 100);
   say(
-    `scan, ten clauses over ${all.length} symbols, ${rank(seen, rule.rule, 'gap', all).length} pass, ranked`,
-    `${median(101, () => rank(seen, rule.rule, 'gap', all)).toFixed(2)} ms`,
+    `scan, ten clauses over ${all.length} symbols and a blend, ${name}: ${passing} pass`,
+    `${median(301, () => rank(seen, rule.rule, blend, all, 100)).toFixed(2)} ms`,
     'budget 1 ms',
   );
+  say(`counts of its clauses, alone and only there`, `${median(101, () => clauseCounts(seen, rule.rule, all)).toFixed(2)} ms`, 'once a second');
+}
 
 // --- a session: one trade saved in the middle, brought back
 const e = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);

@@ -1,3 +1,4 @@
+import type { Instrument } from '../core/market/index.ts';
 import {
   type Carry,
   createMarket,
@@ -27,13 +28,28 @@ export function scenarioOf(source: DaySource, n: number, carry: Carry | null): S
   return ownScenario(source.own, n, carry);
 }
 
+/** What a daily chart needs of the days before this one: the first day's instruments, and what each finished day handed on. */
+export interface Past {
+  first: { date: string; instruments: readonly Instrument[] };
+  days: Carry[];
+}
+
 /** What is kept of a market: the rest follows from the day. */
 export interface KeptMarket {
   dayNumber: number;
   dates: string[];
   carry: Carry | null;
+  /** The session's earlier days, and the prior candle of its first. */
+  past: Past | null;
   market: SavedMarket;
 }
 
-export const openDay = (source: DaySource): Market => createMarket(scenarioOf(source, 0, null), 0);
+/** Where a trading day of a session starts: which one it is, and what the day before handed on. */
+export interface DayStart {
+  dayNumber: number;
+  carry: Carry | null;
+}
+export const FIRST: DayStart = { dayNumber: 0, carry: null };
+
+export const openDay = (source: DaySource, { dayNumber, carry }: DayStart): Market => createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
 export const reviveDay = (source: DaySource, kept: KeptMarket): Market => reviveMarket(scenarioOf(source, kept.dayNumber, kept.carry), kept.market);

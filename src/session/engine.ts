@@ -1,5 +1,6 @@
 import { type AccountRules, type AccountView, accountView, DEFAULT_FEES } from '../core/account/index.ts';
-import { lastFinishedBar, vwapOf } from '../core/market/index.ts';
+import { changeAlert, looksAtSeconds, NO_ALERTS, newDay, onSecond, onTrade, setAlert, watchesTrades } from '../core/alerts/index.ts';
+import { lastFinishedBar, lastPremarketBar, openingRange, vwapOf } from '../core/market/index.ts';
 import {
   averageEntry,
   type BrokerContext,
@@ -14,11 +15,13 @@ import {
   stopPriceOf,
   watches,
 } from '../core/orders/index.ts';
+import { sift } from '../core/scan/index.ts';
 import { explain, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from '../core/script/index.ts';
-import { moneyFromDollars, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
+import { moneyFromDollars, REGULAR_OPEN, SECOND, sessionAt } from '../core/units/index.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import type { State } from './state.ts';
+import { marketView, sceneOf } from './view.ts';
 
 /** What running a script came to. */
 export interface RunResult {
@@ -43,7 +46,7 @@ export interface Engine {
 export function createEngine(market: DayMarket, rules: AccountRules): Engine {
   return {
     market,
-    state: { seq: 0, session: sessionAt(market.now(), market.hours), broker: createBroker(DEFAULT_FEES), rules, events: [] },
+    state: { seq: 0, session: sessionAt(market.now(), market.hours), broker: createBroker(DEFAULT_FEES), rules, alerts: NO_ALERTS, events: [] },
   };
 }
 
@@ -54,6 +57,27 @@ export const dayEnd = ({ market }: Engine): number => market.dayStart + market.h
 
 /** Lets the market run to `until` (a session time), with everything that it triggers; never past the end of its day, and no further than `enough` says. */
 export function advance(e: Engine, until: number, enough: () => boolean = () => false): LogEntry[] {
+  const last = Math.min(until, dayEnd(e));
+  const out: LogEntry[] = [];
+  while (looksAtSeconds(e.state.alerts) && e.market.now() < last) {
+    // Alerts that are not on a price are looked at after each whole second.
+    const now = e.market.now();
+    const second = now - (now % SECOND) + SECOND;
+    let ended = false;
+    out.push(
+      ...runOn(e, Math.min(second, last), () => {
+        ended = enough();
+        return ended;
+      }),
+    );
+    if (ended) return out;
+    if (e.market.now() === second) e.state = { ...e.state, alerts: onSecond(e.state.alerts, sceneOf(e.market)) };
+  }
+  out.push(...runOn(e, last, enough));
+  return out;
+}
+
+function runOn(e: Engine, until: number, enough: () => boolean): LogEntry[] {
   const out: LogEntry[] = [];
   const { dayStart, hours } = e.market;
   const bounds = [REGULAR_OPEN, hours.close, hours.end].map((b) => dayStart + b);
@@ -64,7 +88,7 @@ export function advance(e: Engine, until: number, enough: () => boolean = () => 
     const stop = Math.min(last, bound - 1);
     for (let step = e.market.next(stop); step; step = e.market.next(stop)) {
       const events = drain(e);
-      if (step.traded && watches(e.state.broker, step.symbol)) priceMoved(e, step.symbol, events);
+      if (step.traded) traded(e, step.symbol, events);
       if (events.length > 0) out.push(write(e, null, events));
       if (enough()) return out;
     }
@@ -76,7 +100,7 @@ export function advance(e: Engine, until: number, enough: () => boolean = () => 
     if (events.length > 0) out.push(write(e, null, events, bound));
     for (let edge = e.market.next(bound); edge; edge = e.market.next(bound)) {
       const more = drain(e);
-      if (edge.traded && watches(e.state.broker, edge.symbol)) priceMoved(e, edge.symbol, more);
+      if (edge.traded) traded(e, edge.symbol, more);
       if (more.length > 0) out.push(write(e, null, more));
     }
   }
@@ -90,6 +114,9 @@ export function apply(e: Engine, input: SessionInput): { entry: LogEntry | null;
       return { entry: write(e, input, []), result: { ok: true, done: [`1R is now $${input.dollars}`], problem: null, warnings: [] } };
     case 'next day':
       return goOn(e, input);
+    case 'alert':
+      e.state = { ...e.state, alerts: changeAlert(e.state.alerts, input.id, input.change) };
+      return { entry: write(e, input, []), result: { ok: true, done: [], problem: null, warnings: [] } };
     case 'run':
       return runScript(e, input);
   }
@@ -100,7 +127,8 @@ function goOn(e: Engine, input: SessionInput): { entry: LogEntry | null; result:
   const events: OrderEvent[] = [];
   e.market.nextDay();
   for (const t of Object.values(e.state.broker.trades)) if ((t.status === 'open' || t.status === 'pending') && e.market.has(t.symbol)) e.market.watch(t.symbol);
-  e.state = { ...e.state, session: sessionAt(e.market.now(), e.market.hours) };
+  for (const a of e.state.alerts.list) if (a.on.kind === 'price' && a.symbol !== null && e.market.has(a.symbol)) e.market.watch(a.symbol);
+  e.state = { ...e.state, session: sessionAt(e.market.now(), e.market.hours), alerts: newDay(e.state.alerts, sceneOf(e.market)) };
   feedBroker(e, { kind: 'session' }, events);
   return { entry: write(e, input, events), result: { ok: true, done: [`Next day: ${e.market.date}`], problem: null, warnings: [] } };
 }
@@ -111,8 +139,9 @@ function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' }>): { 
   if (wrong) return { entry: null, result: { ok: false, done: [], problem: explain(wrong), warnings: [] } };
   const events: OrderEvent[] = [];
   const result: RunResult = { ok: true, done: [], problem: null, warnings: [] };
+  let alerted = false;
   for (const line of script.lines) {
-    const reading = readStatement(line.statement, runContext(e, input.focus));
+    const reading = readStatement(line.statement, runContext(e, input.focus, input.cursor ?? null));
     const refused = reading.problems[0];
     if (refused) {
       result.ok = false;
@@ -120,18 +149,24 @@ function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' }>): { 
       break;
     }
     for (const intent of reading.intents) feedBroker(e, { kind: 'intent', intent }, events);
+    if (reading.alert) {
+      alerted = true;
+      const { symbol, on } = reading.alert;
+      if (on.kind === 'price' && symbol !== null) e.market.watch(symbol);
+      e.state = { ...e.state, alerts: setAlert(e.state.alerts, reading.alert, reading.sayBack, sceneOf(e.market)) };
+    }
     result.done.push(reading.sayBack);
     result.warnings.push(...reading.warnings);
   }
-  return { entry: events.length > 0 ? write(e, input, events) : null, result };
+  return { entry: events.length > 0 || alerted ? write(e, input, events) : null, result };
 }
 
 /** What a script would do now, without doing it: the same function that runs it. */
-export function peek(e: Engine, text: string, focus: string | null): { readings: Reading[]; problem: string | null } {
+export function peek(e: Engine, text: string, focus: string | null, cursor: number | null = null): { readings: Reading[]; problem: string | null } {
   const { script, problems } = parseScript(text);
   const wrong = problems[0];
   if (wrong) return { readings: [], problem: explain(wrong) };
-  const context = runContext(e, focus);
+  const context = runContext(e, focus, cursor);
   const readings = script.lines.map((l) => readStatement(l.statement, context));
   return { readings, problem: readings.flatMap((r) => r.problems)[0]?.text ?? null };
 }
@@ -146,7 +181,7 @@ export function save(e: Engine): SavedSession {
  * own time, then time runs on to the last heartbeat.
  */
 export function restore(saved: SavedSession, market: DayMarket, log: readonly LogEntry[], heartbeat: number | null): Engine {
-  const e: Engine = { state: saved.state, market };
+  const e: Engine = { state: { ...saved.state, alerts: saved.state.alerts ?? NO_ALERTS }, market };
   for (const entry of log) {
     if (entry.seq <= saved.seq || entry.input === null) continue;
     advance(e, entry.at);
@@ -197,15 +232,39 @@ export function symbolView(e: Engine, symbol: string): SymbolView | null {
     premarketHigh: tape.premarketHigh,
     premarketLow: tape.premarketLow,
     candle: (minutes) => lastFinishedBar(tape, minutes, e.market.now()),
+    premarketCandle: lastPremarketBar(tape, e.market.now()),
+    openingRange: (minutes) => openingRange(tape, minutes, e.market.now()),
+    cursor: null,
     trade: trade
       ? { sign: trade.sign, averageEntry: averageEntry(trade) as number, stop: group ? stopPriceOf(group) : null, riskPerShare: group?.riskPerShare ?? null }
       : null,
   };
 }
 
-function runContext(e: Engine, focus: string | null): RunContext {
+function runContext(e: Engine, focus: string | null, cursor: number | null): RunContext {
   const { broker, rules, session } = e.state;
-  return { now: e.market.now(), session, hours: e.market.hours, focus, view: (s) => symbolView(e, s), broker, rules, account: account(e), fees: broker.fees };
+  return {
+    now: e.market.now(),
+    session,
+    hours: e.market.hours,
+    focus,
+    view(s) {
+      const view = symbolView(e, s);
+      return view && s === focus ? { ...view, cursor } : view;
+    },
+    passes: (s, rule) => e.market.has(s) && sift(rule, marketView(e.market), Int32Array.of(e.market.number(s)), 1) === 1,
+    broker,
+    rules,
+    account: account(e),
+    fees: broker.fees,
+  };
+}
+
+function traded(e: Engine, symbol: string, events: OrderEvent[]): void {
+  if (watches(e.state.broker, symbol)) priceMoved(e, symbol, events);
+  if (!watchesTrades(e.state.alerts, symbol)) return;
+  const { last, lastAt } = e.market.tape(symbol);
+  if (last !== null) e.state = { ...e.state, alerts: onTrade(e.state.alerts, symbol, last, lastAt) };
 }
 
 function priceMoved(e: Engine, symbol: string, events: OrderEvent[]): void {

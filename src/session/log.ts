@@ -1,9 +1,15 @@
+import type { AlertChange } from '../core/alerts/index.ts';
 import type { OrderEvent } from '../core/orders/index.ts';
 import type { DayRef } from './day-ref.ts';
 import type { State } from './state.ts';
 
 /** What the trader did; everything else follows from it and from the day. */
-export type SessionInput = { kind: 'run'; text: string; focus: string | null } | { kind: 'set risk unit'; dollars: number } | { kind: 'next day' };
+export type SessionInput =
+  /** `cursor`: where the pointer stands on the chart of the focus, in price units. */
+  | { kind: 'run'; text: string; focus: string | null; cursor?: number | null }
+  | { kind: 'alert'; id: number; change: AlertChange }
+  | { kind: 'set risk unit'; dollars: number }
+  | { kind: 'next day' };
 
 /** One line of the one log: an input with what came of it, or events that the market brought about. */
 export interface LogEntry {

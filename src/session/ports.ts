@@ -1,8 +1,9 @@
-import type { Board, Instrument, NewsItem, Print, Quote, Tape, TradingStatus } from '../core/market/index.ts';
+import type { Board, DailyBar, Instrument, NewsItem, Print, Quote, Tape, TradingStatus } from '../core/market/index.ts';
 import type { VenueCommand } from '../core/orders/index.ts';
 import type { AuctionView, OwnDay, TraderReport } from '../core/sim/index.ts';
 import type { Hours } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
+import type { DayStart } from './day-ref.ts';
 import type { AttemptInfo, LogEntry, SavedSession } from './log.ts';
 
 /** Where market data comes from, one trading day at a time. Times are session times (see core/units). */
@@ -47,6 +48,8 @@ export interface Feed {
   stops(): { symbol: string; at: number; stopped: boolean }[];
   /** Why a symbol does not trade now and until when, or null while it does. */
   halt(symbol: string): { reason: string; until: number } | null;
+  /** Finished days of a symbol before this one, oldest first. */
+  daily(symbol: string): DailyBar[];
   /** Every print of a symbol's day up to now, as planned: without what the trader did to it. */
   history(symbol: string): Print[];
 }
@@ -61,6 +64,8 @@ export interface Exchange {
 
 /** The simulated market is both, and can be saved and brought back. */
 export interface DayMarket extends Feed, Exchange {
+  /** What the same day can be run again from, without the trader. */
+  start(): DayStart;
   save(): unknown;
 }
 

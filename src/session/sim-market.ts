@@ -1,15 +1,17 @@
-import { statusOf } from '../core/market/index.ts';
+import { type DailyBar, type Instrument, statusOf } from '../core/market/index.ts';
 import {
   aheadOf,
   auctionOf,
   type Carry,
   carryOf,
   createMarket,
+  dailyHistory,
   depthOf,
   haltOf,
   hasSymbol,
   keepFloor,
   numberOf,
+  ownDailyBars,
   printOf,
   pullOrder,
   quoteOf,
@@ -21,16 +23,17 @@ import {
   tapeOf,
 } from '../core/sim/index.ts';
 import { type Price, unreachable } from '../core/units/index.ts';
-import { type DaySource, type KeptMarket, openDay, reviveDay, scenarioOf } from './day-ref.ts';
+import { type DaySource, type DayStart, FIRST, type KeptMarket, openDay, type Past, reviveDay, scenarioOf } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 
 /** The simulated exchange behind the feed and exchange ports; from the start of a day, or from what was kept of it. */
-export function simMarket(source: DaySource, kept: unknown = null): DayMarket {
+export function simMarket(source: DaySource, kept: unknown = null, start: DayStart = FIRST): DayMarket {
   const before = kept as KeptMarket | null;
-  let m = before ? reviveDay(source, before) : openDay(source);
-  let dayNumber = before?.dayNumber ?? 0;
+  let m = before ? reviveDay(source, before) : openDay(source, start);
+  let dayNumber = before?.dayNumber ?? start.dayNumber;
   let dates = before?.dates ?? [m.scenario.date];
-  let carry: Carry | null = before?.carry ?? null;
+  let carry: Carry | null = before?.carry ?? start.carry;
+  let past: Past | null = before?.past ?? null;
   const lists = () => ({
     instruments: m.scenario.symbols.map((s) => s.instrument),
     news: m.scenario.news.map((n) => ({ ...n, at: m.dayStart + n.at })),
@@ -73,6 +76,7 @@ export function simMarket(source: DaySource, kept: unknown = null): DayMarket {
     },
     nextDay() {
       carry = carryOf(m);
+      past = { first: past?.first ?? { date: m.scenario.date, instruments }, days: [...(past?.days ?? []), carry] };
       dayNumber++;
       m = createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
       ({ instruments, news } = lists());
@@ -91,6 +95,26 @@ export function simMarket(source: DaySource, kept: unknown = null): DayMarket {
     auction: (symbol) => auctionOf(m, symbol),
     stops: () => m.stops.map(({ i, at, stopped }) => ({ symbol: (instruments[i] as (typeof instruments)[number]).symbol, at, stopped })),
     halt: (symbol) => haltOf(m, symbol),
+    daily(symbol) {
+      if (source.own) return ownDailyBars(source.own, symbol, m.scenario.date);
+      const i = found(symbol);
+      const first = past?.first ?? { date: m.scenario.date, instruments };
+      const since = (past?.days ?? []).flatMap((d): DailyBar[] =>
+        d.highs[i] === 0
+          ? []
+          : [
+              {
+                date: d.date,
+                open: (d.opens[i] || d.closes[i]) as number,
+                high: d.highs[i] as number,
+                low: d.lows[i] as number,
+                close: d.closes[i] as number,
+                volume: d.volumes[i] as number,
+              },
+            ],
+      );
+      return [...dailyHistory(first.instruments[i] as Instrument, first.date), ...since];
+    },
     history(symbol) {
       const out: ReturnType<typeof printOf>[] = [];
       runAlone(m.scenario, found(symbol), m.now - m.dayStart, (h) => out.push(printOf(symbol, m.dayStart, h)), m.frame);
@@ -113,6 +137,7 @@ export function simMarket(source: DaySource, kept: unknown = null): DayMarket {
     },
     drain: () => m.reports.splice(0),
     ahead: (symbol, venueId) => aheadOf(m, symbol, venueId),
-    save: (): KeptMarket => ({ dayNumber, dates, carry, market: saveMarket(m) }),
+    start: () => ({ dayNumber, carry }),
+    save: (): KeptMarket => ({ dayNumber, dates, carry, past, market: saveMarket(m) }),
   };
 }

@@ -9,14 +9,46 @@ const script = object({
   onRack: boolean().required(),
 });
 
+const sort = object({ field: string().required(), down: boolean().required() });
+
+const scan = object({
+  id: string().required(),
+  name: string().required().max(40),
+  rule: string().defined().max(2_000),
+  ranking: array(object({ field: string().required(), weight: number().required() }))
+    .required()
+    .min(1)
+    .max(6),
+  /** Minutes after midnight between which it works. */
+  from: number().required(),
+  to: number().required(),
+  limit: number().required().min(1).max(8_000),
+  columns: array(string().required()).required().max(40),
+  widths: array(object({ field: string().required(), px: number().required() })).required(),
+  sort: sort.nullable().defined(),
+});
+
+const row = object({ symbol: string().required().max(12), grade: string().oneOf(['', 'A', 'B', 'C']).defined(), note: string().defined().max(2_000) });
+const rows = array(row).required().max(500);
+
 /** What the trader has chosen for the interface. Checked whenever it is read: a file may be old or foreign. */
 export const settingsSchema = object({
   theme: string().oneOf(['night', 'dawn']).required(),
   keysOn: boolean().required(),
   confirm: object({ keys: boolean().required(), buttons: boolean().required(), drags: boolean().required() }).required(),
   scripts: array(script.required()).required().max(200),
-  scan: object({ rule: string().required().max(1_000), rankBy: string().required() }).required(),
-  shortlist: array(string().required()).required().max(200),
+  scans: array(scan).required().min(1).max(100),
+  /** What the table shows: `scan:ID`, `list:ID`, or `shortlist`. */
+  shown: string().required(),
+  lists: array(object({ id: string().required(), name: string().required().max(40), rows }))
+    .required()
+    .max(100),
+  /** The chosen candidates of each trading day. */
+  shortlists: array(object({ date: string().required(), rows })).required(),
+  /** Symbols that a scan leaves out for a day. */
+  hidden: array(object({ date: string().required(), symbols: array(string().required()).required() })).required(),
+  listColumns: array(string().required()).required().max(40),
+  alerts: object({ volume: number().min(0).max(1).required(), muted: boolean().required(), notify: boolean().required() }).required(),
   focus: string().defined().default(''),
   chartMinutes: number().oneOf([1, 5]).required(),
 });

@@ -1,9 +1,12 @@
 import { type DBSchema, openDB } from 'idb';
 import type { InferType } from 'yup';
+import { PRESETS } from '../core/scan/index.ts';
 import type { settingsSchema } from './settings-schema.ts';
 
 export type Settings = InferType<typeof settingsSchema>;
 export type SavedScript = Settings['scripts'][number];
+export type SavedScan = Settings['scans'][number];
+export type ListRow = Settings['lists'][number]['rows'][number];
 
 const BRACKET = 'stop 30c\n  target 1R for half\n  target 2R for half\n  breakeven after 1.3R';
 
@@ -19,9 +22,16 @@ export const DEFAULT_SETTINGS: Settings = {
     { id: 'stop-breakeven', name: 'Stop to breakeven', text: 'move stop to breakeven', chord: 'KeyD', onRack: true },
     { id: 'cancel-symbol', name: 'Cancel symbol', text: 'cancel symbol', chord: 'KeyX', onRack: true },
     { id: 'flatten', name: 'Flatten', text: 'flatten', chord: 'KeyF', onRack: true },
+    { id: 'alert-last', name: 'Alert 10c above', text: 'alert at last + 10c', chord: 'KeyV', onRack: false },
+    { id: 'alert-cursor', name: 'Alert at the pointer', text: 'alert at cursor', chord: 'KeyC', onRack: false },
   ],
-  scan: { rule: 'gap > 8% and price between 2 and 20 and premarket volume > 100k', rankBy: 'gap' },
-  shortlist: [],
+  scans: PRESETS.map((p) => ({ ...p, ranking: [...p.ranking], columns: [...p.columns], widths: [], sort: null })),
+  shown: 'scan:gappers',
+  lists: [],
+  shortlists: [],
+  hidden: [],
+  listColumns: ['price', 'change', 'relative volume', 'from premarket high'],
+  alerts: { volume: 0.5, muted: false, notify: false },
   focus: '',
   chartMinutes: 1,
 };
@@ -32,16 +42,21 @@ interface Schema extends DBSchema {
 
 const open = () => openDB<Schema>('keen-fox-settings', 1, { upgrade: (db) => void db.createObjectStore('settings') });
 
-/** The kept settings, or the defaults where there are none or they do not fit the schema. */
+/** The kept settings. A part that is missing or does not fit the schema is its default; the others are kept. */
 export async function loadSettings(): Promise<Settings> {
   const kept = await (await open()).get('settings', 'settings');
-  if (kept === undefined) return DEFAULT_SETTINGS;
-  try {
-    const { settingsSchema } = await import('./settings-schema.ts');
-    return await settingsSchema.validate(kept, { strict: true });
-  } catch {
-    return DEFAULT_SETTINGS;
+  if (typeof kept !== 'object' || kept === null) return DEFAULT_SETTINGS;
+  const { settingsSchema } = await import('./settings-schema.ts');
+  const out: Record<string, unknown> = { ...DEFAULT_SETTINGS };
+  for (const [key, part] of Object.entries(kept)) {
+    if (!(key in DEFAULT_SETTINGS)) continue;
+    try {
+      out[key] = await settingsSchema.validateAt(key, { [key]: part }, { strict: true });
+    } catch {
+      // Its default stays.
+    }
   }
+  return out as Settings;
 }
 
 export async function saveSettings(settings: Settings): Promise<void> {

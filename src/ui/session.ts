@@ -35,7 +35,10 @@ export const useSession = create<Session>(() => ({
   clock: null,
   focus: null,
   bars: null,
-  scan: null,
+  table: null,
+  symbols: null,
+  context: null,
+  alerts: null,
   book: null,
   marks: null,
   account: null,
@@ -45,6 +48,9 @@ export const useSession = create<Session>(() => ({
 
 let client: Client | null = null;
 let pending: Update | null = null;
+
+/** Where the pointer stands on the chart of the focus, in price units; null when it is elsewhere. */
+export const pointer: { price: number | null } = { price: null };
 
 /** Starts the worker once; updates are merged and shown at most once a frame. */
 export function startSession(): void {
@@ -102,7 +108,7 @@ export async function act(text: string, origin: Origin, from: string): Promise<v
   const { script, problems } = parseScript(text);
   const quick = problems.length === 0 && script.lines.every(({ statement: s }) => s.kind !== 'entry' && !('staged' in s && s.staged));
   if (quick) return send(text);
-  const answer = await ask({ kind: 'peek', text });
+  const answer = await ask({ kind: 'peek', text, cursor: pointer.price });
   if (!answer) return;
   const { peeked } = answer;
   const asks = origin === 'ticket' ? useSettings.getState().confirm.buttons : useSettings.getState().confirm[origin];
@@ -113,7 +119,7 @@ export async function act(text: string, origin: Origin, from: string): Promise<v
 
 /** Shows what a script would do now; nothing is sent. */
 export async function peekAt(text: string, from: string): Promise<void> {
-  const answer = await ask({ kind: 'peek', text });
+  const answer = await ask({ kind: 'peek', text, cursor: pointer.price });
   if (answer) say({ kind: 'peek', peeked: answer.peeked, from });
 }
 
@@ -131,7 +137,7 @@ export function discard(): void {
 }
 
 async function send(text: string): Promise<void> {
-  const answer = await ask({ kind: 'run', text });
+  const answer = await ask({ kind: 'run', text, cursor: pointer.price });
   if (!answer) return;
   const { result } = answer;
   if (result.problem !== null) say({ kind: 'refused', text, problem: result.problem, done: result.done });

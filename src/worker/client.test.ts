@@ -1,5 +1,5 @@
 import { type Client, startClient } from './client.ts';
-import type { AnswerTo, FromWorker, Request, ToWorker } from './protocol.ts';
+import type { Answers, AnswerTo, FromWorker, Request, ToWorker } from './protocol.ts';
 
 /** A worker that the test plays. */
 class PlayedWorker {
@@ -31,12 +31,12 @@ const done = { kind: 'done' } as const;
 
 test('answers find their requests whatever their order', async () => {
   const first = client.ask({ kind: 'speed', speed: 5 });
-  const second = client.ask({ kind: 'scan', rule: 'gap > 1%', rankBy: 'gap' });
+  const second = client.ask({ kind: 'why', symbol: 'VULPN' });
   const [a, b] = PlayedWorker.latest.sent;
   expect(a?.id).not.toBe(b?.id);
-  PlayedWorker.latest.onmessage({ data: { kind: 'answer', id: b?.id ?? 0, answer: { kind: 'scan', ok: true, tidy: 'gap > 1%' } } });
+  PlayedWorker.latest.onmessage({ data: { kind: 'answer', id: b?.id ?? 0, answer: { kind: 'why', clauses: [], place: 3, passing: 9, hidden: false } } });
   PlayedWorker.latest.onmessage({ data: { kind: 'answer', id: a?.id ?? 0, answer: done } });
-  expect(await second).toEqual({ kind: 'scan', ok: true, tidy: 'gap > 1%' });
+  expect(await second).toMatchObject({ kind: 'why', place: 3, passing: 9 });
   expect(await first).toEqual(done);
 });
 
@@ -73,6 +73,6 @@ type Same<A, B> = [A] extends [B] ? ([B] extends [A] ? true : false) : false;
 const typed: [
   Same<AnswerTo<'peek'>['kind'], 'peek'>,
   Same<AnswerTo<'run'>['kind'], 'run'>,
-  Same<AnswerTo<Exclude<Request['kind'], 'peek' | 'run' | 'scan' | 'days' | 'history'>>['kind'], 'done'>,
+  Same<AnswerTo<Exclude<Request['kind'], keyof Answers>>['kind'], 'done'>,
 ] = [true, true, true];
 void typed;

@@ -1,7 +1,7 @@
 import type { Clock, Store } from '../session/ports.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import { host } from './host.ts';
-import type { Answer, FromWorker, Request, Update } from './protocol.ts';
+import type { Answer, FromWorker, Request, TableAsked, Update } from './protocol.ts';
 
 /** A host on a clock that the test turns, with everything it tells written down. */
 async function setUp(store: Store) {
@@ -99,13 +99,63 @@ test('time runs at the asked speed, stops when paused, and jumps to the open', a
   expect(h.latest('clock')?.session).toBe('regular');
 });
 
-test('a rule is answered with its tidy form or with what is wrong and where; an unknown symbol is refused', async () => {
+const TABLE: TableAsked = {
+  source: { kind: 'scan', rule: 'gap > 8% and float < 20M', ranking: [{ field: 'gap', weight: 1 }], from: 240, to: 1200, limit: 50, hidden: [] },
+  columns: ['price', 'gap'],
+  sort: null,
+};
+
+test('the table: a scan in its order, sorted by a column, cut, hidden, out of its hours; a list with who trades of it; and why', async () => {
   const h = await setUp(memoryStore());
-  expect(await h.ask({ kind: 'scan', rule: 'gap>8%  and float < 20m', rankBy: 'gap' })).toMatchObject({ kind: 'scan', ok: false });
-  expect(await h.ask({ kind: 'scan', rule: 'gap>8%  and float < 20M', rankBy: 'gap' })).toEqual({ kind: 'scan', ok: true, tidy: 'gap > 8% and float < 20M' });
-  expect(await h.ask({ kind: 'scan', rule: 'gap > 8% and flot < 2', rankBy: 'gap' })).toMatchObject({ ok: false, from: 13, to: 17 });
+  const { source } = TABLE;
+  if (source.kind !== 'scan') throw new Error('the sample is a scan');
+  const ask = async (change: Partial<typeof source> = {}, rest: Partial<TableAsked> = {}) => {
+    const answer = await h.ask({ kind: 'table', table: { ...TABLE, source: { ...source, ...change }, ...rest } });
+    const t = h.latest('table');
+    const names = h.latest('symbols') ?? [];
+    return { answer, rows: [...(t?.who ?? [])].map((i) => names[i]), gaps: [...(t?.columns[1] ?? [])], slice: t };
+  };
+  expect((await ask({ rule: 'gap>8%  and float < 20m' })).answer).toMatchObject({ ok: false });
+  expect((await ask({ rule: 'gap > 8% and flot < 2' })).answer).toMatchObject({ ok: false, from: 13, to: 17 });
   expect(await h.ask({ kind: 'focus', symbol: 'NOPE' })).toContain('does not trade today');
-  expect(h.latest('scan')?.rows.length).toBeGreaterThan(0);
+  const plain = await ask();
+  expect(plain.rows.length).toBeGreaterThan(2);
+  expect(plain.gaps).toEqual([...plain.gaps].sort((a, b) => b - a));
+  const leader = plain.rows[0] as string;
+  expect((await ask({ limit: 2 })).rows).toEqual(plain.rows.slice(0, 2));
+  expect((await ask({ hidden: [leader] })).rows).toEqual(plain.rows.slice(1));
+  expect((await ask({}, { sort: { field: 'gap', down: false } })).rows).toEqual([...plain.rows].reverse());
+  expect((await ask({ from: 600 })).slice).toMatchObject({ closed: true, passing: 0 });
+  await ask();
+  expect(await h.ask({ kind: 'why', symbol: leader })).toMatchObject({ place: 1, clauses: [{ passes: true }, { passes: true }] });
+  expect(await h.ask({ kind: 'why', symbol: 'FOXID' })).toMatchObject({ place: null });
+  await h.ask({ kind: 'table', table: { source: { kind: 'list', symbols: ['QUOLS', 'NOSUC', leader] }, columns: ['gap'], sort: null } });
+  expect([...(h.latest('table')?.who ?? [])].map((i) => h.latest('symbols')?.[i])).toEqual(['QUOLS', leader]);
+});
+
+test('alerts fire in the session, are told once, and are there again when it is brought back', async () => {
+  const store = memoryStore();
+  const h = await setUp(store);
+  const run = async (text: string) => {
+    const answer = await h.ask({ kind: 'run', text });
+    if (typeof answer === 'string' || answer.kind !== 'run') throw new Error('a run was expected');
+    return answer.result;
+  };
+  expect((await run('alert at last of VULPN')).problem).toContain('stands at');
+  expect((await run('alert at last - 2c of VULPN')).done[0]).toContain('alert at ');
+  await run('alert at last + 2c of VULPN');
+  await run('alert any on halt');
+  await h.ask({ kind: 'alert', id: 3, change: { kind: 'remove' } });
+  await h.ask({ kind: 'jump', to: 9.3 * 3_600_000 });
+  await h.run(8);
+  const alerts = h.latest('alerts');
+  expect(alerts?.list.map((a) => [a.id, a.status])).toEqual([
+    [1, 'fired'],
+    [2, 'fired'],
+  ]);
+  expect(alerts?.fired.map((f) => f.alert).sort()).toEqual([1, 2]);
+  const again = await setUp(store);
+  expect(again.latest('alerts')).toEqual(alerts);
 });
 
 test('going back is a new attempt from there: the same market, the later actions set aside and kept', async () => {

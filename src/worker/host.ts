@@ -1,8 +1,7 @@
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { barsOf } from '../core/market/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
-import { SCAN_FIELDS } from '../core/scan/index.ts';
-import { explain, parseRule, printRule, type ScanRule } from '../core/script/index.ts';
+import { explain } from '../core/script/index.ts';
 import { ownDates, PRACTICE_DAYS } from '../core/sim/index.ts';
 import { at, MINUTE, SECOND, unreachable } from '../core/units/index.ts';
 import { type DayRef, type DaySource, scenarioOf } from '../session/day-ref.ts';
@@ -11,7 +10,9 @@ import type { AttemptInfo, LogEntry } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
 import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protocol.ts';
+import { sheetOf } from './sheet.ts';
 import { createSlices, peekedAt } from './slices.ts';
+import { readTable, sparkOf, type Table, valuesOf, whyOf } from './table.ts';
 
 const TICK = 40;
 const BEAT_EVERY = 200;
@@ -40,7 +41,7 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
   let owed = 0;
   let lastWall = clock.now();
   let focus = engine.market.instruments[0]?.symbol ?? '';
-  let scan: { rule: ScanRule; rankBy: string } | null = null;
+  let table: Table | null = null;
   let rack: string[] = [];
   const due = { beat: 0, save: clock.now() + SAVE_EVERY };
   let slices = createSlices();
@@ -96,9 +97,10 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
       const until = Math.min(jumpingTo, end);
       const step = seeking ? SECOND : 10 * SECOND;
       const stops = engine.market.stops().length;
+      const fired = engine.state.alerts.fireSeq;
       for (const started = clock.now(); engine.market.now() < until && jumpingTo !== null && clock.now() - started < PIECE; ) {
         entries.push(...advance(engine, Math.min(engine.market.now() + step, until)));
-        if (seeking && isOfInterest(entries, stops)) jumpingTo = null;
+        if (seeking && (isOfInterest(entries, stops) || engine.state.alerts.fireSeq > fired)) jumpingTo = null;
       }
       if (jumpingTo !== null && engine.market.now() >= until) jumpingTo = null;
       if (jumpingTo === null) {
@@ -118,6 +120,11 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
       await store.beat(engine.market.now());
     }
     if (wall >= due.save && speed > 0) await keep();
+  }
+
+  function numberOf(symbol: string): number {
+    if (!engine.market.has(symbol)) throw new Error(`“${symbol}” does not trade today.`);
+    return engine.market.number(symbol);
   }
 
   function isOfInterest(entries: readonly LogEntry[], stopsBefore: number): boolean {
@@ -156,25 +163,35 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
   async function answer(r: Request): Promise<Answer> {
     switch (r.kind) {
       case 'run': {
-        const { entry, result } = apply(engine, { kind: 'run', text: r.text, focus });
+        const { entry, result } = apply(engine, { kind: 'run', text: r.text, focus, cursor: r.cursor ?? null });
         await publish(entry ? [entry] : []);
         return { kind: 'run', result };
       }
       case 'peek':
-        return { kind: 'peek', peeked: peekedAt(engine, r.text, focus) };
+        return { kind: 'peek', peeked: peekedAt(engine, r.text, focus, r.cursor ?? null) };
       case 'focus':
         if (!engine.market.has(r.symbol)) throw new Error(`“${r.symbol}” does not trade today.`);
         focus = r.symbol;
         await publish([]);
         return { kind: 'done' };
-      case 'scan': {
-        const parsed = parseRule(r.rule, SCAN_FIELDS);
-        if (!parsed.ok) return { kind: 'scan', ok: false, problem: explain(parsed.problem), ...parsed.problem.span };
-        scan = { rule: parsed.rule, rankBy: r.rankBy };
+      case 'table': {
+        const read = readTable(r.table);
+        if (!read.ok) return { kind: 'table', ok: false, problem: explain(read.problem), ...read.problem.span };
+        table = read.table;
         slices.soon();
         await publish([]);
-        return { kind: 'scan', ok: true, tidy: printRule(parsed.rule) };
+        return { kind: 'table', ok: true };
       }
+      case 'why':
+        return { kind: 'why', ...whyOf(engine.market, table, numberOf(r.symbol)) };
+      case 'values':
+        return { kind: 'values', values: valuesOf(engine.market, numberOf(r.symbol)) };
+      case 'sparks':
+        return { kind: 'sparks', lines: r.who.map((i) => sparkOf(engine.market, i)) };
+      case 'day start':
+        return { kind: 'day start', source: await sourceOf(attempt.day), start: engine.market.start() };
+      case 'sheet':
+        return { kind: 'sheet', sheet: sheetOf(engine, engine.market.instruments[numberOf(r.symbol)]?.symbol ?? '') };
       case 'speed':
         speed = engine.market.now() >= dayEnd(engine) ? 0 : r.speed;
         jumpingTo = null;
@@ -250,6 +267,11 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
         await publish(entry ? [entry] : []);
         return { kind: 'done' };
       }
+      case 'alert': {
+        const { entry } = apply(engine, { kind: 'alert', id: r.id, change: r.change });
+        await publish(entry ? [entry] : []);
+        return { kind: 'done' };
+      }
       case 'rack':
         rack = r.scripts;
         slices.soon();
@@ -269,7 +291,7 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
         throw new NotStored(`The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`);
       });
     }
-    const update = slices.changes({ engine, speed, jumpingTo, focus, scan, rack, attempt: attempt.id }, clock.now());
+    const update = slices.changes({ engine, speed, jumpingTo, focus, table, rack, attempt: attempt.id }, clock.now());
     if (update) tell({ kind: 'update', update });
   }
 

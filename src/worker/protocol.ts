@@ -1,22 +1,37 @@
 import type { AccountView } from '../core/account/index.ts';
-import type { Bar, Instrument, NewsItem, Print, Quote, TradingStatus } from '../core/market/index.ts';
+import type { Alert, AlertChange, Fired } from '../core/alerts/index.ts';
+import type { Bar, Instrument, MarketContext, NewsItem, Print, Quote, TradingStatus } from '../core/market/index.ts';
 import type { ExitGroup, Order, OrderEvent, Trade } from '../core/orders/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
-import type { ScanRow } from '../core/scan/index.ts';
+import type { ClauseAnswer, ClauseCount, Ranking } from '../core/scan/index.ts';
 import type { OrderFacts, RunProblem } from '../core/script/index.ts';
 import type { AuctionView, OwnDay } from '../core/sim/index.ts';
 import type { Hours, SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
-import type { DayRef } from '../session/day-ref.ts';
+import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
 import type { RunResult } from '../session/engine.ts';
 import type { AttemptInfo } from '../session/log.ts';
+import type { Sheet } from './sheet.ts';
 
 /** Everything the interface may ask. Each request carries an id and gets exactly one answer. */
 export type Request =
-  | { kind: 'run'; text: string }
-  | { kind: 'peek'; text: string }
+  /** `cursor`: where the pointer stands on the chart of the focus, in price units. */
+  | { kind: 'run'; text: string; cursor?: number | null }
+  | { kind: 'peek'; text: string; cursor?: number | null }
+  | { kind: 'alert'; id: number; change: AlertChange }
   | { kind: 'focus'; symbol: string }
-  | { kind: 'scan'; rule: string; rankBy: string }
+  /** What the table shows from now on; it comes with the updates. */
+  | { kind: 'table'; table: TableAsked }
+  /** For a symbol: what of the scan on the table it passes, and what keeps it out. */
+  | { kind: 'why'; symbol: string }
+  /** Every field of a symbol, in the order of the registry; NaN is not known. */
+  | { kind: 'values'; symbol: string }
+  /** Prices of the day so far, one each ten minutes, for the symbols with these numbers. */
+  | { kind: 'sparks'; who: number[] }
+  /** What the day can be run again from, beside the session. */
+  | { kind: 'day start' }
+  /** What a sheet about a symbol shows. */
+  | { kind: 'sheet'; symbol: string }
   | { kind: 'speed'; speed: number }
   | { kind: 'jump'; to: number }
   | { kind: 'risk unit'; dollars: number }
@@ -63,7 +78,12 @@ export interface Answers {
   peek: { kind: 'peek'; peeked: Peeked };
   days: { kind: 'days'; days: DayChoice };
   history: { kind: 'history'; date: string; bars: Bar[]; prints: Print[] };
-  scan: { kind: 'scan'; ok: true; tidy: string } | { kind: 'scan'; ok: false; problem: string; from: number; to: number };
+  table: { kind: 'table'; ok: true } | { kind: 'table'; ok: false; problem: string; from: number; to: number };
+  why: { kind: 'why'; clauses: ClauseAnswer[]; place: number | null; passing: number; hidden: boolean };
+  values: { kind: 'values'; values: Float64Array };
+  sparks: { kind: 'sparks'; lines: Int32Array[] };
+  sheet: { kind: 'sheet'; sheet: Sheet };
+  'day start': { kind: 'day start'; source: DaySource; start: DayStart };
 }
 export interface Done {
   kind: 'done';
@@ -123,13 +143,35 @@ export interface BarsSlice {
   formingFrom: number;
 }
 
-export interface ScanSlice {
+/** Who is to be on the table, in what order, with which fields. */
+export interface TableAsked {
+  source:
+    | { kind: 'scan'; rule: string; ranking: Ranking; from: number; to: number; limit: number; hidden: readonly string[] }
+    | { kind: 'list'; symbols: readonly string[] };
+  columns: readonly string[];
+  /** A column to sort by instead of the scan's ranking or the list's own order. */
+  sort: { field: string; down: boolean } | null;
+}
+
+export interface TableSlice {
+  /** Which request it answers, so that the columns are read as they were asked for. */
+  asked: TableAsked;
+  /** Stocks looked at, and how many pass. */
   total: number;
-  /** How many pass; `rows` has the best of them. */
   passing: number;
-  rows: ScanRow[];
-  /** For each clause how many symbols pass it alone. */
-  clauses: { from: number; to: number; passing: number }[];
+  /** The scan works at another time of day. */
+  closed: boolean;
+  /** Numbers of the symbols in order; of a list only those that trade today. */
+  who: Int32Array;
+  /** Values of each column asked for, in the order of `who`; NaN is not known. */
+  columns: Float64Array[];
+  clauses: ClauseCount[];
+}
+
+export interface AlertsSlice {
+  list: readonly Alert[];
+  /** Newest last. */
+  fired: readonly Fired[];
 }
 
 export interface BookSlice {
@@ -151,7 +193,11 @@ export interface Update {
   clock?: ClockSlice;
   focus?: FocusSlice;
   bars?: BarsSlice;
-  scan?: ScanSlice;
+  table?: TableSlice;
+  /** Every symbol of the day, by number. */
+  symbols?: readonly string[];
+  context?: MarketContext;
+  alerts?: AlertsSlice;
   book?: BookSlice;
   marks?: MarksSlice;
   account?: AccountView & { riskUnit: number; name: string };

@@ -1,10 +1,10 @@
-import { barsOf, minuteOf, vwapOf } from '../core/market/index.ts';
+import { barsOf, contextOf, minuteOf, vwapOf } from '../core/market/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
-import { clauseCounts, rank, rowOf, type ScanInput } from '../core/scan/index.ts';
-import type { ScanRule } from '../core/script/index.ts';
 import { MINUTE } from '../core/units/index.ts';
 import { account, type Engine, peek } from '../session/engine.ts';
-import type { BookSlice, FocusSlice, MarksSlice, Peeked, ScanSlice, Update } from './protocol.ts';
+import { marketView, stocksOf } from '../session/view.ts';
+import type { BookSlice, FocusSlice, MarksSlice, Peeked, TableSlice, Update } from './protocol.ts';
+import { type Table, tableSlice } from './table.ts';
 
 /** What the interface looks at. */
 export interface Watched {
@@ -12,16 +12,17 @@ export interface Watched {
   speed: number;
   jumpingTo: number | null;
   focus: string;
-  scan: { rule: ScanRule; rankBy: string } | null;
+  table: Table | null;
   rack: readonly string[];
   attempt: number;
 }
 
 /** Slices that are computed from everything are told at most so often, in ms of wall time. */
-const SCAN_EVERY = 250;
+const TABLE_EVERY = 250;
 const RACK_EVERY = 400;
 const ACCOUNT_EVERY = 200;
 const COUNTS_EVERY = 1_000;
+const CONTEXT_EVERY = 1_000;
 
 export interface Slices {
   /** What has changed since it was last asked, or null. `wall` is wall time in ms. */
@@ -32,7 +33,7 @@ export interface Slices {
 
 /** Remembers what was told, so that only slices that changed are told again. */
 export function createSlices(): Slices {
-  const due = { scan: 0, rack: 0, account: 0, counts: 0 };
+  const due = { table: 0, rack: 0, account: 0, counts: 0, context: 0 };
   const told = {
     clock: '',
     focus: '',
@@ -41,11 +42,15 @@ export function createSlices(): Slices {
     broker: null as unknown,
     rules: null as unknown,
     rack: '',
-    rule: null as unknown,
-    clauses: null as ScanSlice['clauses'] | null,
+    table: null as TableSlice | null,
+    tableKey: '',
+    instruments: null as unknown,
+    alertList: null as unknown,
+    fired: null as unknown,
+    contextAt: -1,
   };
   return {
-    soon: () => void Object.assign(due, { scan: 0, rack: 0, account: 0 }),
+    soon: () => void Object.assign(due, { table: 0, rack: 0, account: 0 }),
     changes(w, wall) {
       const update: Update = {};
       const { market, state } = w.engine;
@@ -88,13 +93,23 @@ export function createSlices(): Slices {
         update.account = { ...account(w.engine), riskUnit: state.rules.riskUnit, name: state.rules.name };
         update.marks = marksSlice(w.engine);
       }
-      if (w.scan && wall >= due.scan) {
-        due.scan = wall + SCAN_EVERY;
-        const recount = wall >= due.counts || told.rule !== w.scan.rule;
+      const { list, fired } = state.alerts;
+      if (list !== told.alertList || fired !== told.fired) update.alerts = { list, fired };
+      if (market.instruments !== told.instruments) update.symbols = market.instruments.map((i) => i.symbol);
+      const tableKey = `${now} ${market.date}`;
+      if (w.table && wall >= due.table && (tableKey !== told.tableKey || told.table?.asked !== w.table.asked)) {
+        due.table = wall + TABLE_EVERY;
+        const recount = wall >= due.counts || told.table?.asked !== w.table.asked;
         if (recount) due.counts = wall + COUNTS_EVERY;
-        update.scan = scanSlice(w.engine, w.scan, recount ? null : told.clauses);
-        told.clauses = update.scan.clauses;
-        told.rule = w.scan.rule;
+        update.table = tableSlice(market, w.table, recount ? null : (told.table?.clauses ?? null));
+        told.table = update.table;
+        told.tableKey = tableKey;
+      }
+      if (wall >= due.context && now !== told.contextAt) {
+        due.context = wall + CONTEXT_EVERY;
+        told.contextAt = now;
+        const index = market.instruments.findIndex((i) => i.kind === 'index stand-in');
+        update.context = contextOf(marketView(market), stocksOf(market), index);
       }
       if (w.rack.length > 0 && wall >= due.rack) {
         due.rack = wall + RACK_EVERY;
@@ -103,15 +118,25 @@ export function createSlices(): Slices {
         if (key !== told.rack) update.rack = peeks;
         told.rack = key;
       }
-      Object.assign(told, { clock: clockKey, focus: focusKey, bars: barsKey, news: minute, broker: state.broker, rules: state.rules });
+      Object.assign(told, {
+        clock: clockKey,
+        focus: focusKey,
+        bars: barsKey,
+        news: minute,
+        broker: state.broker,
+        rules: state.rules,
+        instruments: market.instruments,
+        alertList: list,
+        fired,
+      });
       return Object.keys(update).length > 0 ? update : null;
     },
   };
 }
 
 /** What a script would do now, as the interface shows it. */
-export function peekedAt(engine: Engine, text: string, focus: string): Peeked {
-  const { readings, problem } = peek(engine, text, focus);
+export function peekedAt(engine: Engine, text: string, focus: string, cursor: number | null = null): Peeked {
+  const { readings, problem } = peek(engine, text, focus, cursor);
   const [refused] = readings.flatMap((r) => r.problems);
   return {
     text,
@@ -171,39 +196,4 @@ function marksSlice({ state: { broker }, market }: Engine): MarksSlice {
     if (n !== null) ahead[o.id] = n;
   }
   return { last, ahead };
-}
-
-/** Most rows that are told; the rest is counted. */
-const MOST_ROWS = 400;
-
-function scanSlice(engine: Engine, scan: NonNullable<Watched['scan']>, counted: ScanSlice['clauses'] | null): ScanSlice {
-  const input = scanInput(engine);
-  const stocks = stocksOf(engine);
-  const found = rank(input, scan.rule, scan.rankBy, stocks);
-  return {
-    total: stocks.length,
-    passing: found.length,
-    rows: found.slice(0, MOST_ROWS).map((i) => rowOf(input, i)),
-    clauses: counted ?? clauseCounts(input, scan.rule, stocks).map((c) => ({ ...c.span, passing: c.passing })),
-  };
-}
-
-const stockLists = new WeakMap<object, number[]>();
-
-/** Numbers of all symbols but the index stand-in. */
-function stocksOf({ market: { instruments } }: Engine): number[] {
-  let list = stockLists.get(instruments);
-  if (!list) {
-    list = instruments.flatMap((x, i) => (x.kind === 'stock' ? [i] : []));
-    stockLists.set(instruments, list);
-  }
-  return list;
-}
-
-function scanInput({ market }: Engine): ScanInput {
-  const now = market.now();
-  const newsAt = new Float64Array(market.instruments.length).fill(Number.NaN);
-  for (const n of market.news) if (n.at <= now && market.has(n.symbol)) newsAt[market.number(n.symbol)] = n.at;
-  const { board, instruments } = market;
-  return { board, instruments, now, newsAt };
 }

@@ -1,5 +1,20 @@
 export { type Board, boardTrade, createBoard, priceBack, SPARKS, statusOf } from './board.ts';
-export { emaLine, vwapLine } from './indicators.ts';
-export type { Borrow, Instrument, NewsItem, Print, PrintCondition, PrintVenue, Quote, TradingStatus } from './instrument.ts';
-export { type Bar, barsOf, createTape, DAY_MINUTES, lastFinishedBar, minuteOf, record, type Tape, vwapOf } from './tape.ts';
+export { contextOf, type MarketContext } from './context.ts';
+export { BORROWS, type Facts, factsOf } from './facts.ts';
+export { FIELDS, type Field, type FieldUnit, fieldOf, fieldValue, type MarketView } from './fields.ts';
+export { atrOf, type DailyBar, emaLine, trueRange, vwapLine } from './indicators.ts';
+export {
+  type Borrow,
+  type Instrument,
+  NEWS_KINDS,
+  type NewsItem,
+  type Print,
+  type PrintCondition,
+  type PrintVenue,
+  type Quote,
+  SECTORS,
+  type TradingStatus,
+} from './instrument.ts';
+export { type Level, levelsOf, roundPrice } from './levels.ts';
+export { type Bar, barsOf, createTape, DAY_MINUTES, lastFinishedBar, lastPremarketBar, minuteOf, openingRange, record, type Tape, vwapOf } from './tape.ts';
 export { usualShareBy, usualVolumeBy } from './usual-volume.ts';

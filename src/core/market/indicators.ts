@@ -30,3 +30,29 @@ export function emaLine(values: readonly number[], n: number): (number | null)[]
     return ema;
   });
 }
+
+/** A finished day of one symbol; prices in 1/10,000 dollar. */
+export interface DailyBar {
+  date: string;
+  open: number;
+  high: number;
+  low: number;
+  close: number;
+  volume: number;
+}
+
+/** Largest of high − low and the distances of both from the close before (J. W. Wilder, New Concepts in Technical Trading Systems, 1978). */
+export const trueRange = (bar: Pick<DailyBar, 'high' | 'low'>, closeBefore: number): number => Math.max(bar.high, closeBefore) - Math.min(bar.low, closeBefore);
+
+/**
+ * Average true range after Wilder: the mean of the first n true ranges, then
+ * (ATR × (n − 1) + true range) ÷ n. The first bar only gives a close. Null with fewer than n + 1 bars.
+ */
+export function atrOf(bars: readonly Pick<DailyBar, 'high' | 'low' | 'close'>[], n = 14): number | null {
+  let atr = 0;
+  for (let i = 1; i < bars.length; i++) {
+    const range = trueRange(bars[i] as DailyBar, (bars[i - 1] as DailyBar).close);
+    atr = i <= n ? atr + range / n : (atr * (n - 1) + range) / n;
+  }
+  return bars.length > n ? atr : null;
+}

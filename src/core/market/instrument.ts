@@ -29,11 +29,30 @@ export interface Instrument {
   options: { iv: number; ivLow: number; ivHigh: number } | null;
 }
 
+/** The sectors of the listed companies. */
+export const SECTORS = [
+  'Banks',
+  'Biotech',
+  'Chips',
+  'Consumer',
+  'Energy',
+  'Health',
+  'Machinery',
+  'Materials',
+  'Media',
+  'Property',
+  'Software',
+  'Transport',
+  'Utilities',
+] as const;
+
+export const NEWS_KINDS = ['contract', 'trial result', 'earnings', 'offering', 'partnership', 'approval', 'guidance', 'filing', 'halt'] as const;
+
 export interface NewsItem {
   /** Milliseconds after midnight. */
   at: number;
   symbol: string;
-  kind: 'contract' | 'trial result' | 'earnings' | 'offering' | 'partnership' | 'approval' | 'guidance' | 'filing' | 'halt';
+  kind: (typeof NEWS_KINDS)[number];
   headline: string;
 }
 

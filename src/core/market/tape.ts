@@ -161,3 +161,19 @@ export function lastFinishedBar(tape: Tape, minutes: number, now: number): Bar |
   }
   return null;
 }
+
+/** The last 15-minute candle before the open that has finished and traded; it stays the same after the open. Null when there is none. */
+export const lastPremarketBar = (tape: Tape, now: number): Bar | null => lastFinishedBar(tape, 15, Math.min(now, dayOf(now) * DAY + REGULAR_OPEN));
+
+/** High and low of the first so many minutes after the open, once they are over and if they traded; null before. */
+export function openingRange(tape: Tape, minutes: number, now: number): { high: number; low: number } | null {
+  const first = minuteOf(REGULAR_OPEN);
+  if (minuteOf(now) < first + minutes) return null;
+  let range: { high: number; low: number } | null = null;
+  for (let m = first; m < first + minutes; m++) {
+    if (tape.barVolume[m] === 0) continue;
+    const [high, low] = [tape.barHigh[m] as number, tape.barLow[m] as number];
+    range = range ? { high: Math.max(range.high, high), low: Math.min(range.low, low) } : { high, low };
+  }
+  return range;
+}

@@ -1,2 +1,4 @@
-export { SCAN_FIELDS, type ScanField, type ScanInput } from './fields.ts';
-export { clauseCounts, columnOf, passing, rank, rowOf, type ScanRow } from './rank.ts';
+export { type ClauseAnswer, type ClauseCount, clauseCounts, clausesOf, fieldsOf, joined, why } from './clauses.ts';
+export { sift } from './pass.ts';
+export { PRESETS, type Scan } from './presets.ts';
+export { ordered, type Ranking, rank } from './rank.ts';

@@ -1,116 +1,62 @@
-import type { ScanRule } from '../script/index.ts';
-import { unreachable } from '../units/index.ts';
-import { SCAN_FIELDS, type ScanField, type ScanInput } from './fields.ts';
+import { fieldOf, type MarketView } from '../market/index.ts';
+import type { Rule } from '../script/index.ts';
+import { ascending } from './order.ts';
+import { sift } from './pass.ts';
 
-/** One line of the scan: its symbol and all field values in the order of {@link SCAN_FIELDS}; null is not known. */
-export interface ScanRow {
-  symbol: string;
-  values: (number | null)[];
-}
-
-const COLUMN = new Map(SCAN_FIELDS.map((f, i) => [f.name, i]));
-
-/** Number of a field's column. @throws Error for a name that is not in the registry (a bug). */
-export function columnOf(field: string): number {
-  const i = COLUMN.get(field);
-  if (i === undefined) throw new Error(`no such scan field: ${field}`);
-  return i;
-}
-
-const fieldOf = (name: string): ScanField => SCAN_FIELDS[columnOf(name)] as ScanField;
-
-/** All fields of one symbol. */
-export const rowOf = (m: ScanInput, i: number): ScanRow => ({
-  symbol: m.instruments[i]?.symbol ?? '',
-  values: SCAN_FIELDS.map((f) => {
-    const v = f.of(m, i);
-    return Number.isNaN(v) ? null : v;
-  }),
-});
-
-type Clause = Extract<ScanRule, { kind: 'compare' | 'between' }>;
-
-/** A clause as bounds: passes when the value lies between them. A value that is not known passes nothing. */
-function boundsOf(c: Clause): { low: number; high: number; openLow: boolean; openHigh: boolean } {
-  if (c.kind === 'between') return { low: c.low.value, high: c.high.value, openLow: false, openHigh: false };
-  const up = c.op === '>' || c.op === '>=';
-  return {
-    low: up ? c.to.value : Number.NEGATIVE_INFINITY,
-    high: up ? Number.POSITIVE_INFINITY : c.to.value,
-    openLow: c.op === '>',
-    openHigh: c.op === '<',
-  };
-}
-
-function sift(c: Clause, m: ScanInput, from: readonly number[]): number[] {
-  const field = fieldOf(c.field);
-  const { low, high, openLow, openHigh } = boundsOf(c);
-  const out: number[] = [];
-  for (let k = 0; k < from.length; k++) {
-    const i = from[k] as number;
-    const v = field.of(m, i);
-    if (v >= low && v <= high && !(openLow && v === low) && !(openHigh && v === high)) out.push(i);
-  }
-  return out;
-}
+/** What a list is ordered by: fields with weights. A weight below zero puts small values first. */
+export type Ranking = readonly { field: string; weight: number }[];
 
 /**
- * Which of `from` pass a rule, in their order. Clauses joined by `and` look only at what the ones
- * before them have let through, so the whole market is looked at once.
+ * Symbols of `from` that pass a rule, best first.
+ *
+ * One field orders by its value. Several are blended: each symbol gets, for each field, the share
+ * of the passing symbols that it beats (0 to 1), and the weighted mean of those shares orders the
+ * list, so that no unit outweighs another. Unknown values come last; ties go by symbol.
+ * @returns how many pass, and the best `limit` of them.
  */
-export function passing(rule: ScanRule, m: ScanInput, from: readonly number[]): number[] {
-  switch (rule.kind) {
-    case 'compare':
-    case 'between':
-      return sift(rule, m, from);
-    case 'and':
-      return passing(rule.right, m, passing(rule.left, m, from));
-    case 'or': {
-      const left = new Set(passing(rule.left, m, from));
-      const right = new Set(
-        passing(
-          rule.right,
-          m,
-          from.filter((i) => !left.has(i)),
-        ),
-      );
-      return from.filter((i) => left.has(i) || right.has(i));
+export function rank(m: MarketView, rule: Rule, ranking: Ranking, from: Int32Array, limit: number): { passing: number; order: Int32Array } {
+  const who = from.slice();
+  const n = sift(rule, m, who, who.length);
+  return { passing: n, order: ordered(m, ranking, who.subarray(0, n), limit) };
+}
+
+/** The best `limit` symbols of `who` by a ranking, in order. */
+export const ordered = (m: MarketView, ranking: Ranking, who: Int32Array, limit: number): Int32Array =>
+  best(m, who, who.length, scores(m, ranking, who, who.length), limit);
+
+function scores(m: MarketView, ranking: Ranking, who: Int32Array, n: number): Float64Array {
+  const sum = new Float64Array(n);
+  const values = new Float64Array(n);
+  for (const { field, weight } of ranking) {
+    fieldOf(field).fill(m, who, n, values);
+    const sign = weight < 0 ? -1 : 1;
+    for (let k = 0; k < n; k++) {
+      const v = values[k] as number;
+      values[k] = Number.isNaN(v) ? Number.NEGATIVE_INFINITY : v * sign;
     }
-    case 'not': {
-      const out = new Set(passing(rule.rule, m, from));
-      return from.filter((i) => !out.has(i));
+    if (ranking.length === 1) return values;
+    const order = ascending(values, n);
+    let smaller = 0;
+    for (let k = 0; k < n; k++) {
+      const row = order[k] as number;
+      if (k > 0 && values[row] !== values[order[k - 1] as number]) smaller = k;
+      sum[row] = (sum[row] as number) + Math.abs(weight) * smaller;
     }
-    default:
-      return unreachable(rule);
   }
+  return sum;
 }
 
-/** The clauses of a rule that can be judged by themselves. */
-export function clausesOf(rule: ScanRule): Clause[] {
-  switch (rule.kind) {
-    case 'compare':
-    case 'between':
-      return [rule];
-    case 'not':
-      return clausesOf(rule.rule);
-    case 'and':
-    case 'or':
-      return [...clausesOf(rule.left), ...clausesOf(rule.right)];
-    default:
-      return unreachable(rule);
-  }
-}
-
-/** Symbols that pass, largest value of `rankBy` first; ties by symbol, unknown values last. */
-export function rank(m: ScanInput, rule: ScanRule, rankBy: string, from: readonly number[]): number[] {
-  const by = fieldOf(rankBy);
-  const found = passing(rule, m, from).map((i) => ({ i, v: by.of(m, i) }));
-  const key = (v: number) => (Number.isNaN(v) ? Number.NEGATIVE_INFINITY : v);
-  const symbol = (i: number) => m.instruments[i]?.symbol ?? '';
-  return found.sort((a, b) => (key(a.v) === key(b.v) ? 0 : key(b.v) - key(a.v)) || (symbol(a.i) < symbol(b.i) ? -1 : 1)).map((x) => x.i);
-}
-
-/** For each clause how many of `from` pass it alone: shows which one is the tightest. */
-export function clauseCounts(m: ScanInput, rule: ScanRule, from: readonly number[]): { span: { from: number; to: number }; passing: number }[] {
-  return clausesOf(rule).map((c) => ({ span: c.span, passing: sift(c, m, from).length }));
+/** The `limit` symbols with the highest scores, in order. */
+function best(m: MarketView, who: Int32Array, n: number, score: Float64Array, limit: number): Int32Array {
+  const order = ascending(score, n);
+  const bar = n > limit ? (score[order[n - limit] as number] as number) : Number.NEGATIVE_INFINITY;
+  const rows: number[] = [];
+  for (let k = n - 1; k >= 0 && (score[order[k] as number] as number) >= bar; k--) rows.push(order[k] as number);
+  const { alphabet } = m.facts;
+  const place = (k: number) => alphabet[who[k] as number] as number;
+  rows.sort((a, b) => {
+    const [x, y] = [score[a] as number, score[b] as number];
+    return x === y ? place(a) - place(b) : y > x ? 1 : -1;
+  });
+  return Int32Array.from(rows.slice(0, limit), (k) => who[k] as number);
 }

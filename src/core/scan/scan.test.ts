@@ -1,11 +1,18 @@
 import fc from 'fast-check';
 import { sampleStock } from '../../../tests/sample.ts';
-import { type Board, boardTrade, createBoard } from '../market/index.ts';
-import { parseRule, type ScanRule } from '../script/index.ts';
+import { type Board, boardTrade, createBoard, FIELDS, factsOf, fieldOf, fieldValue, type MarketView, NEWS_KINDS, SECTORS } from '../market/index.ts';
+import { parseRule, type Rule } from '../script/index.ts';
 import { at, FULL_DAY, fromDollars } from '../units/index.ts';
-import { clauseCounts, columnOf, passing, rank, rowOf, SCAN_FIELDS, type ScanInput } from './index.ts';
+import { clauseCounts, clausesOf, joined, PRESETS, type Ranking, rank, sift, why } from './index.ts';
 
 const trade = (b: Board, when: number, dollars: number, qty: number) => boardTrade(b, 0, when, fromDollars(dollars), qty, FULL_DAY.close);
+const numbers = (n: number) => Int32Array.from({ length: n }, (_, i) => i);
+const ruleOf = (text: string): Rule => {
+  const parsed = parseRule(text);
+  if (!parsed.ok) throw new Error(`the rule should read: ${text}`);
+  return parsed.rule;
+};
+const NO_NEWS = (n: number) => ({ newsAt: new Float64Array(n).fill(Number.NaN), newsKind: new Uint8Array(n) });
 
 // By hand: prior close 4.00, prior high 4.26, low 3.97, ATR 0.30, float 10M, 13M shares; 2,000 at 5.00 (08:00), 3,000 at 6.00
 // (08:30), 4,900 at 5.50 (09:04:30), 100 at 5.40 (09:09:10); bid 5.38, ask 5.42; 52-week volatility 0.5 to 1.3, now 0.9.
@@ -17,8 +24,14 @@ test('every field is what a trader would work out by hand', () => {
   trade(board, at(9, 9, 10), 5.4, 100);
   board.bid[0] = fromDollars(5.38);
   board.ask[0] = fromDollars(5.42);
-  const m: ScanInput = { board, instruments: [sampleStock()], now: at(9, 10), newsAt: Float64Array.of(at(7, 2)) };
-  const value = (of: ScanInput, name: string) => rowOf(of, 0).values[columnOf(name)] ?? Number.NaN;
+  const m: MarketView = {
+    board,
+    facts: factsOf([sampleStock()]),
+    now: at(9, 10),
+    newsAt: Float64Array.of(at(7, 2)),
+    newsKind: Uint8Array.of(NEWS_KINDS.indexOf('offering')),
+  };
+  const value = (of: MarketView, name: string) => fieldValue(fieldOf(name), of, 0);
   const turnover = 10_000 + 18_000 + 26_950 + 540;
   const vwap = turnover / 10_000;
   const byHand: Record<string, number> = {
@@ -51,40 +64,56 @@ test('every field is what a trader would work out by hand', () => {
     'news age': 128,
     halts: 0,
     'iv rank': 50,
+    'atr from day high': -2,
+    'atr from prior close': 1.4 / 0.3,
+    'atr from prior high': 1.14 / 0.3,
+    'atr from prior low': 1.43 / 0.3,
+    restricted: 0,
+    'options listed': 1,
+    borrow: 0,
+    'news kind': NEWS_KINDS.indexOf('offering'),
+    sector: SECTORS.indexOf('Machinery'),
   };
-  expect(Object.keys(byHand).sort()).toEqual(SCAN_FIELDS.map((f) => f.name).sort());
+  expect(Object.keys(byHand).sort()).toEqual(FIELDS.map((f) => f.name).sort());
   for (const [name, expected] of Object.entries(byHand)) expect([name, value(m, name)]).toEqual([name, expect.closeTo(expected, 6)]);
 
   trade(board, at(9, 30), 5.2, 100);
   trade(board, at(9, 31), 5.8, 100);
   board.bid[0] = 0;
-  const later: ScanInput = { ...m, now: at(9, 31), newsAt: Float64Array.of(Number.NaN), instruments: [sampleStock({ options: null, float: 0 })] };
+  board.restricted[0] = 2;
+  const later: MarketView = {
+    ...m,
+    now: at(9, 31),
+    ...NO_NEWS(1),
+    facts: factsOf([sampleStock({ options: null, float: 0, borrow: 'hard', sector: 'Imported' })]),
+  };
   expect(value(later, 'gap')).toBeCloseTo(30, 6);
   expect(value(later, 'change')).toBeCloseTo(45, 6);
-  for (const unknown of ['spread', 'news age', 'iv rank', 'float turnover']) expect(rowOf(later, 0).values[columnOf(unknown)]).toBeNull();
+  expect([value(later, 'restricted'), value(later, 'options listed'), value(later, 'borrow')]).toEqual([1, 0, 1]);
+  for (const unknown of ['spread', 'news age', 'news kind', 'iv rank', 'float turnover', 'sector'])
+    expect([unknown, value(later, unknown)]).toEqual([unknown, Number.NaN]);
 });
 
-const fieldName = fc.constantFrom(...SCAN_FIELDS.map((f) => f.name));
+const numeric = FIELDS.filter((f) => f.unit !== 'choice' && f.unit !== 'flag').map((f) => f.name);
 const number = fc.integer({ min: -50, max: 50 });
-const leaf: fc.Arbitrary<ScanRule> = fc.oneof(
+const span = { from: 0, to: 0 };
+const leaf: fc.Arbitrary<Rule> = fc.oneof(
   fc.record({
     kind: fc.constant('compare' as const),
-    field: fieldName,
+    field: fc.constantFrom(...numeric),
     op: fc.constantFrom('>' as const, '>=' as const, '<' as const, '<=' as const),
     to: number.map((value) => ({ value, unit: null })),
-    span: fc.constant({ from: 0, to: 0 }),
+    span: fc.constant(span),
   }),
-  fc.tuple(fieldName, number, number).map(
-    ([field, a, b]): ScanRule => ({
-      kind: 'between',
-      field,
-      low: { value: Math.min(a, b), unit: null },
-      high: { value: Math.max(a, b), unit: null },
-      span: { from: 0, to: 0 },
-    }),
-  ),
+  fc
+    .tuple(fc.constantFrom(...numeric), number, number)
+    .map(([field, a, b]): Rule => ({ kind: 'between', field, low: { value: Math.min(a, b), unit: null }, high: { value: Math.max(a, b), unit: null }, span })),
+  fc.record({ kind: fc.constant('flag' as const), field: fc.constantFrom('restricted', 'options listed'), span: fc.constant(span) }),
+  fc
+    .constantFrom(...FIELDS.flatMap((f) => f.choices?.map((choice) => [f.name, choice] as const) ?? []))
+    .chain(([field, choice]) => fc.boolean().map((not): Rule => ({ kind: 'is', field, choice, not, span }))),
 );
-const rule: fc.Arbitrary<ScanRule> = fc.letrec<{ rule: ScanRule }>((tie) => ({
+const rule: fc.Arbitrary<Rule> = fc.letrec<{ rule: Rule }>((tie) => ({
   rule: fc.oneof(
     { maxDepth: 4 },
     leaf,
@@ -92,32 +121,48 @@ const rule: fc.Arbitrary<ScanRule> = fc.letrec<{ rule: ScanRule }>((tie) => ({
     fc.record({ kind: fc.constant('not' as const), rule: tie('rule') }),
   ),
 })).rule;
-/** A market of a few symbols with random prints. */
-const market: fc.Arbitrary<ScanInput> = fc
+const ranking: fc.Arbitrary<Ranking> = fc.array(fc.record({ field: fc.constantFrom(...numeric), weight: fc.constantFrom(-2, -1, 1, 3) }), {
+  minLength: 1,
+  maxLength: 3,
+});
+
+/** A market of a few symbols with random prints, news and numbers. */
+const market: fc.Arbitrary<MarketView> = fc
   .array(
-    fc.array(fc.record({ minute: fc.integer({ min: 0, max: 40 }), cents: fc.integer({ min: 50, max: 900 }), qty: fc.integer({ min: 1, max: 900 }) }), {
-      maxLength: 8,
+    fc.record({
+      prints: fc.array(
+        fc.record({ minute: fc.integer({ min: 0, max: 40 }), cents: fc.integer({ min: 50, max: 900 }), qty: fc.integer({ min: 1, max: 900 }) }),
+        {
+          maxLength: 8,
+        },
+      ),
+      borrow: fc.constantFrom('easy' as const, 'hard' as const, 'none' as const),
+      sector: fc.constantFrom(...SECTORS, 'Imported'),
+      news: fc.option(fc.integer({ min: 0, max: NEWS_KINDS.length - 1 })),
     }),
-    {
-      maxLength: 12,
-    },
+    { maxLength: 12 },
   )
   .map((symbols) => {
     const board = createBoard(symbols.length);
-    symbols.forEach((prints, i) => {
+    symbols.forEach(({ prints }, i) => {
       for (const p of prints.sort((a, b) => a.minute - b.minute)) boardTrade(board, i, at(9, p.minute), p.cents * 100, p.qty, FULL_DAY.close);
     });
     return {
       board,
-      instruments: symbols.map((_, i) => sampleStock({ symbol: `S${i}` })),
+      facts: factsOf(
+        symbols.map(({ borrow, sector }, i) =>
+          sampleStock({ symbol: `S${String(i * 7).padStart(2, '0')}`, borrow, sector, ...(i % 2 ? { options: null } : {}) }),
+        ),
+      ),
       now: at(9, 41),
-      newsAt: new Float64Array(symbols.length).fill(Number.NaN),
+      newsAt: Float64Array.from(symbols, ({ news }) => (news === null ? Number.NaN : at(9, 1))),
+      newsKind: Uint8Array.from(symbols, ({ news }) => news ?? 0),
     };
   });
 
-/** The oracle: a rule as a JavaScript expression over the row, built as text by another route. */
-function naive(r: ScanRule, of: { m: ScanInput; i: number }): boolean {
-  const v = (name: string) => SCAN_FIELDS.find((f) => f.name === name)?.of(of.m, of.i) ?? Number.NaN;
+/** The oracle: a rule read node by node for one symbol at a time. */
+function naive(r: Rule, of: { m: MarketView; i: number }): boolean {
+  const v = (name: string) => fieldValue(fieldOf(name), of.m, of.i);
   switch (r.kind) {
     case 'and':
       return [r.left, r.right].every((x) => naive(x, of));
@@ -125,42 +170,83 @@ function naive(r: ScanRule, of: { m: ScanInput; i: number }): boolean {
       return [r.left, r.right].some((x) => naive(x, of));
     case 'not':
       return !naive(r.rule, of);
+    case 'flag':
+      return v(r.field) === 1;
+    case 'is':
+      return (fieldOf(r.field).choices?.[v(r.field)] === r.choice) !== r.not;
     case 'between':
       return v(r.field) >= r.low.value && v(r.field) <= r.high.value;
     case 'compare':
       return { '>': v(r.field) > r.to.value, '>=': v(r.field) >= r.to.value, '<': v(r.field) < r.to.value, '<=': v(r.field) <= r.to.value }[r.op];
   }
 }
+/** The oracle of a blend: for each field the number of passing symbols with a smaller value, weighted. */
+function naiveScore(m: MarketView, parts: Ranking, passing: number[], i: number): number {
+  const keyed = (k: number, { field, weight }: Ranking[number]) => {
+    const v = fieldValue(fieldOf(field), m, k);
+    return Number.isNaN(v) ? Number.NEGATIVE_INFINITY : v * Math.sign(weight);
+  };
+  const [only] = parts;
+  if (only && parts.length === 1) return keyed(i, only);
+  return parts.reduce((sum, p) => sum + Math.abs(p.weight) * passing.filter((k) => keyed(k, p) < keyed(i, p)).length, 0);
+}
 
-test('rules pass what a plain reading passes, and the ranking is ordered and loses nobody', () => {
+test('rules pass what a plain reading passes, and the ranking is the plain one, cut at its limit', () => {
   fc.assert(
-    fc.property(rule, market, fieldName, (r, m, by) => {
-      const all = m.instruments.map((_, i) => i);
-      const expected = all.filter((i) => naive(r, { m, i }));
-      expect(passing(r, m, all)).toEqual(expected);
-      const ranked = rank(m, r, by, all);
-      expect([...ranked].sort((a, b) => a - b)).toEqual(expected);
-      const order = ranked.map((i) => rowOf(m, i).values[columnOf(by)] ?? Number.NEGATIVE_INFINITY);
-      expect(order).toEqual([...order].sort((a, b) => (a === b ? 0 : b - a)));
+    fc.property(rule, market, ranking, fc.integer({ min: 1, max: 12 }), (r, m, by, limit) => {
+      const all = numbers(m.board.count);
+      const expected = [...all].filter((i) => naive(r, { m, i }));
+      const who = all.slice();
+      expect([...who.subarray(0, sift(r, m, who, who.length))]).toEqual(expected);
+      const ranked = rank(m, r, by, all, limit);
+      const score = new Map(expected.map((i) => [i, naiveScore(m, by, expected, i)]));
+      const best = [...expected].sort((a, b) =>
+        (score.get(a) as number) === (score.get(b) as number) ? a - b : (score.get(b) as number) > (score.get(a) as number) ? 1 : -1,
+      );
+      expect(ranked.passing).toBe(expected.length);
+      expect([...ranked.order]).toEqual(best.slice(0, limit));
     }),
-    { numRuns: 300 },
+    { numRuns: 400 },
   );
 });
 
-test('each clause is counted by itself, so that the tightest one shows', () => {
+test('each clause counts what passes it alone and what only it keeps out; for one symbol they say why', () => {
+  fc.assert(
+    fc.property(fc.array(rule, { minLength: 1, maxLength: 5 }), market, (rules, m) => {
+      const whole = joined(rules) as Rule;
+      const clauses = clausesOf(whole);
+      const all = [...numbers(m.board.count)];
+      const passes = (c: Rule, i: number) => naive(c, { m, i });
+      const counts = clauseCounts(m, whole, Int32Array.from(all));
+      expect(counts.map((c) => c.alone)).toEqual(clauses.map((c) => all.filter((i) => passes(c, i)).length));
+      expect(counts.map((c) => c.onlyHere)).toEqual(
+        clauses.map((c) => all.filter((i) => !passes(c, i) && clauses.every((o) => o === c || passes(o, i))).length),
+      );
+      for (const i of all) expect(why(m, whole, i).map((a) => a.passes)).toEqual(clauses.map((c) => passes(c, i)));
+    }),
+    { numRuns: 200 },
+  );
+});
+
+test('every scan that comes with the app reads, ranks and shows by fields that exist', () => {
+  expect(PRESETS.length).toBeGreaterThanOrEqual(8);
+  for (const p of PRESETS) {
+    expect(clausesOf(ruleOf(p.rule)).length).toBeGreaterThanOrEqual(3);
+    for (const name of [...p.columns, ...p.ranking.map((x) => x.field)]) expect(fieldOf(name).name).toBe(name);
+  }
+});
+
+test('the tightest clause shows, with its place in the text', () => {
   const text = 'gap > 10% and price between 2 and 20';
-  const parsed = parseRule(text, SCAN_FIELDS);
-  if (!parsed.ok) throw new Error('the rule should read');
   const board = createBoard(4);
   const prices = [5, 50, 1, 4.1];
   prices.forEach((p, i) => {
     boardTrade(board, i, at(9), fromDollars(p), 100, FULL_DAY.close);
   });
-  const closes = [4, 40, 0.8, 4];
-  const m: ScanInput = { board, instruments: closes.map((c) => sampleStock({ priorClose: fromDollars(c) })), now: at(9, 1), newsAt: new Float64Array(4) };
-  const counts = clauseCounts(m, parsed.rule, [0, 1, 2, 3]);
-  expect(counts.map((c) => [text.slice(c.span.from, c.span.to), c.passing])).toEqual([
-    ['gap > 10%', 3],
-    ['price between 2 and 20', 2],
+  const facts = factsOf([4, 40, 0.8, 4].map((c) => sampleStock({ priorClose: fromDollars(c) })));
+  const counts = clauseCounts({ board, facts, now: at(9, 1), ...NO_NEWS(4) }, ruleOf(text), numbers(4));
+  expect(counts.map((c) => [text.slice(c.span.from, c.span.to), c.alone, c.onlyHere])).toEqual([
+    ['gap > 10%', 3, 1],
+    ['price between 2 and 20', 2, 2],
   ]);
 });

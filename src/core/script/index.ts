@@ -1,8 +1,10 @@
-export type { OrderFacts, Reading, RunContext, RunProblem } from './moment.ts';
+export { draftOf } from './draft.ts';
+export type { AlertAsked, OrderFacts, Reading, RunContext, RunProblem } from './moment.ts';
 export { parseScript } from './parse.ts';
 export type { SymbolView } from './prices.ts';
 export { printPrice, printRule, printScript, printStatement } from './print.ts';
 export { explain, type SyntaxProblem } from './problems.ts';
-export { parseRule, type RuleField } from './rule.ts';
+export { parseRule, spanOf, UNIT_EXAMPLE } from './rule.ts';
 export { readStatement } from './run.ts';
 export type * from './tree.ts';
+export { COMPARISONS } from './tree.ts';

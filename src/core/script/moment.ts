@@ -17,7 +17,7 @@ import {
 } from '../units/index.ts';
 import { described, limitPrice, literal, priceValue, type SymbolView } from './prices.ts';
 import { printPrice } from './print.ts';
-import type { Handling, Life, Pricing } from './tree.ts';
+import type { Handling, Life, Pricing, Rule } from './tree.ts';
 
 /** Everything a script may look at. Running is a pure function of (tree, this). */
 export interface RunContext {
@@ -26,6 +26,8 @@ export interface RunContext {
   hours: Hours;
   focus: string | null;
   view(symbol: string): SymbolView | null;
+  /** Whether a symbol passes a rule now. */
+  passes(symbol: string, rule: Rule): boolean;
   broker: Broker;
   rules: AccountRules;
   account: AccountView;
@@ -53,7 +55,8 @@ export interface RunProblem {
     | 'auction time'
     | 'midpoint'
     | 'restricted'
-    | 'no borrow';
+    | 'no borrow'
+    | 'at last';
   text: string;
 }
 
@@ -71,8 +74,16 @@ export interface OrderFacts {
   commission: Money;
 }
 
+/** An alert that a script asks for, with its prices as of now. */
+export interface AlertAsked {
+  /** Null: every symbol. */
+  symbol: string | null;
+  on: { kind: 'price'; price: Price; way: 'up' | 'down' } | { kind: 'rule'; rule: Rule } | { kind: 'news' | 'halt' };
+}
+
 export interface Reading {
   intents: Intent[];
+  alert: AlertAsked | null;
   problems: RunProblem[];
   warnings: string[];
   /** The sentence with today's numbers, in the script language. */
@@ -99,6 +110,8 @@ export function viewOf(symbol: string | null, c: RunContext): SymbolView {
 }
 
 export function value(e: Parameters<typeof priceValue>[0], v: SymbolView): number {
+  if (e.base.kind === 'name' && e.base.name === 'cursor' && v.cursor === null)
+    refuse('unknown price', `Point at a price on the chart of ${v.symbol} first: “cursor” is where the pointer stands.`);
   return priceValue(e, v) ?? refuse('unknown price', `“${printPrice(e)}” has no value for ${v.symbol} now. Use a price that exists, such as last or a number.`);
 }
 

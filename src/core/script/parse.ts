@@ -1,5 +1,6 @@
 import { type Cursor, cursor, done, peekToken, refuse, takeNumber, takeWords, Unreadable } from './cursor.ts';
 import type { SyntaxProblem } from './problems.ts';
+import { parseOr } from './rule.ts';
 import { type Token, tokenize } from './tokens.ts';
 import type { Exit, ExitPlace, Handling, Line, Offset, Part, PriceBase, PriceExpr, Pricing, Script, Size, Statement } from './tree.ts';
 
@@ -8,9 +9,26 @@ export interface Parsed {
   problems: SyntaxProblem[];
 }
 
-const STATEMENT_WORDS = ['buy', 'short', 'sell', 'cover', 'close', 'stage', 'move', 'cancel', 'flatten'];
+const STATEMENT_WORDS = ['buy', 'short', 'sell', 'cover', 'close', 'stage', 'move', 'cancel', 'flatten', 'alert'];
 const EXIT_WORDS = ['stop', 'target', 'breakeven'];
-const PRICE_WORDS = ['bid', 'ask', 'mid', 'last', 'open', 'vwap', 'entry', 'breakeven', 'stop', 'prior', 'day', 'premarket'];
+const PRICE_WORDS = [
+  'bid',
+  'ask',
+  'mid',
+  'last',
+  'open',
+  'vwap',
+  'entry',
+  'breakeven',
+  'stop',
+  'prior',
+  'day',
+  'premarket',
+  'opening',
+  'whole',
+  'half',
+  'cursor',
+];
 const PART_WORDS = ['all', 'half', 'third', 'quarter', 'rest'];
 const A_PRICE = 'a price: ask, bid, vwap, premarket high … or a number such as 7.40';
 const AN_OFFSET = 'a distance such as 5c, 3 ticks, 1.5% or 1R';
@@ -85,7 +103,23 @@ function parseStatement(c: Cursor): Statement {
     const everything = takeWords(c, 'everything');
     return { kind: 'flatten', everything, symbol: everything ? null : parseSymbol(c) };
   }
-  return refuse(c, 'an order: buy, short, sell, cover, close, move, cancel or flatten', STATEMENT_WORDS);
+  if (takeWords(c, 'alert')) return parseAlert(c);
+  return refuse(c, 'an order: buy, short, sell, cover, close, move, cancel, flatten or alert', STATEMENT_WORDS);
+}
+
+function parseAlert(c: Cursor): Statement {
+  const any = takeWords(c, 'any');
+  if (takeWords(c, 'when')) {
+    const rule = parseOr(c);
+    return { kind: 'alert', any, on: { kind: 'rule', rule }, symbol: any ? null : parseSymbol(c) };
+  }
+  for (const kind of ['news', 'halt'] as const) if (takeWords(c, 'on', kind)) return { kind: 'alert', any, on: { kind }, symbol: any ? null : parseSymbol(c) };
+  if (any) refuse(c, '“when” and a rule, “on news” or “on halt”', ['when', 'on']);
+  if (takeWords(c, 'at')) {
+    const price = parsePrice(c);
+    return { kind: 'alert', any, on: { kind: 'price', price }, symbol: parseSymbol(c) };
+  }
+  return refuse(c, '“at” and a price, “when” and a rule, “on news” or “on halt”', ['at', 'when', 'on', 'any']);
 }
 
 function parseEntry(c: Cursor, verb: 'buy' | 'short', staged: boolean): Statement {
@@ -248,12 +282,35 @@ function parseBase(c: Cursor): PriceBase {
   for (const name of ['bid', 'ask', 'mid', 'last', 'open', 'vwap', 'entry', 'breakeven', 'stop'] as const) {
     if (takeWords(c, name)) return { kind: 'name', name };
   }
+  if (takeWords(c, 'cursor')) return { kind: 'name', name: 'cursor' };
+  for (const step of ['whole', 'half'] as const) {
+    if (!takeWords(c, step, 'dollar')) continue;
+    for (const way of ['above', 'below'] as const) if (takeWords(c, way)) return { kind: 'name', name: `${step} dollar ${way}` };
+    refuse(c, 'above or below', ['above', 'below']);
+  }
+  if (takeWords(c, 'opening', 'range')) {
+    const range = takeNumber(c, 'm');
+    if (!range || range.value < 1 || range.value > 60 || !Number.isInteger(range.value)) {
+      if (range) c.at--;
+      return refuse(c, 'how long the range is: 5m, or any whole number of minutes up to 60m');
+    }
+    for (const edge of ['high', 'low'] as const) if (takeWords(c, edge)) return { kind: 'opening range', minutes: range.value, edge };
+    refuse(c, 'high or low', ['high', 'low']);
+  }
   if (takeWords(c, 'prior')) {
     for (const edge of ['close', 'high', 'low'] as const) if (takeWords(c, edge)) return { kind: 'name', name: `prior ${edge}` };
     refuse(c, 'close, high or low', ['close', 'high', 'low']);
   }
   for (const range of ['day', 'premarket'] as const) {
     if (takeWords(c, range)) {
+      if (range === 'premarket' && takeNumber(c, 'm')) {
+        if (c.tokens[c.at - 1]?.value !== 15) {
+          c.at--;
+          refuse(c, '15m: the last 15-minute candle before the open');
+        }
+        for (const edge of ['high', 'low'] as const) if (takeWords(c, edge)) return { kind: 'premarket candle', edge };
+        refuse(c, 'high or low', ['high', 'low']);
+      }
       for (const edge of ['high', 'low'] as const) if (takeWords(c, edge)) return { kind: 'name', name: `${range} ${edge}` };
       refuse(c, 'high or low', ['high', 'low']);
     }

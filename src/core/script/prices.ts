@@ -1,4 +1,4 @@
-import type { Instrument, Quote, TradingStatus } from '../market/index.ts';
+import { type Instrument, type Quote, roundPrice, type TradingStatus } from '../market/index.ts';
 import { CENT, formatPrice, PRICE_SCALE, type Price, roundToTick, type Sign, tickSize, unreachable } from '../units/index.ts';
 import { printPrice } from './print.ts';
 import type { Offset, PriceBase, PriceExpr } from './tree.ts';
@@ -20,6 +20,12 @@ export interface SymbolView {
   premarketLow: Price | null;
   /** Last finished candle of so many minutes. */
   candle(minutes: number): { open: number; high: number; low: number; close: number } | null;
+  /** Last finished 15-minute candle before the open. */
+  premarketCandle: { high: number; low: number } | null;
+  /** Range of the first so many minutes after the open, once they are over. */
+  openingRange(minutes: number): { high: number; low: number } | null;
+  /** Where the pointer stands on the chart of this symbol. */
+  cursor: number | null;
   /** Of the open trade, where there is one. */
   trade: { sign: Sign; averageEntry: number; stop: Price | null; riskPerShare: number | null } | null;
 }
@@ -63,6 +69,10 @@ function baseValue(b: PriceBase, v: SymbolView): number | null {
       return Math.round(b.dollars * PRICE_SCALE);
     case 'candle':
       return v.candle(b.minutes)?.[b.edge] ?? null;
+    case 'premarket candle':
+      return v.premarketCandle?.[b.edge] ?? null;
+    case 'opening range':
+      return v.openingRange(b.minutes)?.[b.edge] ?? null;
     case 'name':
       switch (b.name) {
         case 'bid':
@@ -96,6 +106,16 @@ function baseValue(b: PriceBase, v: SymbolView): number | null {
           return v.premarketHigh;
         case 'premarket low':
           return v.premarketLow;
+        case 'whole dollar above':
+          return v.last === null ? null : roundPrice(v.last, 1, 'above');
+        case 'whole dollar below':
+          return v.last === null ? null : roundPrice(v.last, 1, 'below');
+        case 'half dollar above':
+          return v.last === null ? null : roundPrice(v.last, 0.5, 'above');
+        case 'half dollar below':
+          return v.last === null ? null : roundPrice(v.last, 0.5, 'below');
+        case 'cursor':
+          return v.cursor;
         default:
           return unreachable(b.name);
       }

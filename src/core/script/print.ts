@@ -1,5 +1,5 @@
 import { unreachable } from '../units/index.ts';
-import type { Exit, ExitPlace, Offset, Part, PriceExpr, Pricing, ScanNumber, ScanRule, Script, Size, Statement } from './tree.ts';
+import type { Exit, ExitPlace, Offset, Part, PriceExpr, Pricing, Rule, RuleNumber, Script, Size, Statement } from './tree.ts';
 
 /** The tidy text of a script: `parseScript(printScript(tree))` gives the same tree. */
 export const printScript = (script: Script): string => script.lines.map((l) => printStatement(l.statement)).join('\n');
@@ -31,6 +31,10 @@ export function printStatement(s: Statement): string {
       }
     case 'flatten':
       return s.everything ? 'flatten everything' : `flatten${of}`;
+    case 'alert': {
+      const what = s.on.kind === 'price' ? `at ${printPrice(s.on.price)}` : s.on.kind === 'rule' ? `when ${printRule(s.on.rule)}` : `on ${s.on.kind}`;
+      return `alert ${s.any ? 'any ' : ''}${what}${of}`;
+    }
     default:
       return unreachable(s);
   }
@@ -101,8 +105,24 @@ function printPart(p: Part): string {
 
 /** Text of a price expression, e.g. `premarket high + 10c`. */
 export function printPrice(p: PriceExpr): string {
-  const base = p.base.kind === 'name' ? p.base.name : p.base.kind === 'candle' ? `${p.base.minutes}m ${p.base.edge}` : decimal(p.base.dollars);
-  return base + p.offsets.map((o) => ` ${o.sign === 1 ? '+' : '-'} ${printOffset(o.by)}`).join('');
+  return printBase(p.base) + p.offsets.map((o) => ` ${o.sign === 1 ? '+' : '-'} ${printOffset(o.by)}`).join('');
+}
+
+function printBase(b: PriceExpr['base']): string {
+  switch (b.kind) {
+    case 'name':
+      return b.name;
+    case 'candle':
+      return `${b.minutes}m ${b.edge}`;
+    case 'premarket candle':
+      return `premarket 15m ${b.edge}`;
+    case 'opening range':
+      return `opening range ${b.minutes}m ${b.edge}`;
+    case 'number':
+      return decimal(b.dollars);
+    default:
+      return unreachable(b);
+  }
 }
 
 function printOffset(o: Offset): string {
@@ -126,15 +146,19 @@ function printOffset(o: Offset): string {
 const decimal = (n: number): string => (Number(n.toFixed(2)) === n ? n.toFixed(2) : String(n));
 const grouped = (n: number): string => n.toLocaleString('en-US', { maximumFractionDigits: 4, useGrouping: true });
 
-const UNIT_TEXT = { percent: '%', dollars: '', shares: '', times: '', cents: 'c', minutes: 'm', bp: '', count: '', atr: '' } as const;
+const UNIT_TEXT = { percent: '%', dollars: '', shares: '', times: '', cents: 'c', minutes: 'm', bp: '', count: '', atr: '', choice: '', flag: '' } as const;
 
-/** The tidy text of a scan rule. */
-export function printRule(r: ScanRule): string {
+/** The tidy text of a rule. */
+export function printRule(r: Rule): string {
   switch (r.kind) {
     case 'compare':
-      return `${r.field} ${r.op} ${printScanNumber(r.to)}`;
+      return `${r.field} ${r.op} ${printRuleNumber(r.to)}`;
     case 'between':
-      return `${r.field} between ${printScanNumber(r.low)} and ${printScanNumber(r.high)}`;
+      return `${r.field} between ${printRuleNumber(r.low)} and ${printRuleNumber(r.high)}`;
+    case 'is':
+      return `${r.field} is ${r.not ? 'not ' : ''}${r.choice}`;
+    case 'flag':
+      return r.field;
     case 'not':
       return `not ${wrap(r.rule, true)}`;
     case 'and':
@@ -146,9 +170,9 @@ export function printRule(r: ScanRule): string {
   }
 }
 
-const wrap = (r: ScanRule, bracket: boolean): string => (bracket && (r.kind === 'and' || r.kind === 'or') ? `(${printRule(r)})` : printRule(r));
+const wrap = (r: Rule, bracket: boolean): string => (bracket && (r.kind === 'and' || r.kind === 'or') ? `(${printRule(r)})` : printRule(r));
 
-function printScanNumber(n: ScanNumber): string {
+function printRuleNumber(n: RuleNumber): string {
   const unit = n.unit ? UNIT_TEXT[n.unit] : '';
   if (n.unit === null || n.unit === 'shares' || n.unit === 'dollars') {
     if (n.value >= 1e6 && (n.value / 1e5) % 1 === 0) return `${n.value / 1e6}M`;

@@ -14,6 +14,7 @@ export type SyntaxProblem = { span: Span } & (
   | { code: 'part on entry' }
   | { code: 'wrong field unit'; field: string; found: string; expected: string; example: string }
   | { code: 'empty' }
+  | { code: 'empty rule' }
 );
 
 /** The sentence that the trader reads: what is wrong, and what would be right. */
@@ -43,6 +44,8 @@ export function explain(p: SyntaxProblem): string {
       return `“${p.field}” is measured in ${p.expected}, not in ${p.found}. For example: ${p.example}.`;
     case 'empty':
       return 'Nothing is written yet. For example: buy 100 at ask + 2c';
+    case 'empty rule':
+      return 'The rule is empty. For example: gap > 8% and price between 2 and 20';
   }
 }
 

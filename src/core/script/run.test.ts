@@ -3,7 +3,7 @@ import { sampleStock } from '../../../tests/sample.ts';
 import { type AccountRules, accountView, DEFAULT_ACCOUNT, DEFAULT_FEES } from '../account/index.ts';
 import { type Broker, type BrokerContext, createBroker, type Intent, stepBroker } from '../orders/index.ts';
 import { at, FULL_DAY, fromDollars, money, onTick, type SessionKind, toDollars } from '../units/index.ts';
-import { parseScript, type Reading, type RunContext, readStatement, type SymbolView } from './index.ts';
+import { draftOf, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from './index.ts';
 
 /** One symbol with round numbers: bid 9.98, ask 10.00, last 9.99, VWAP 9.70, pre-market 9.00–10.40, 5-minute candle 9.80–10.05. */
 const view: SymbolView = {
@@ -26,6 +26,9 @@ const view: SymbolView = {
   premarketHigh: fromDollars(10.4),
   premarketLow: fromDollars(9),
   candle: (minutes) => (minutes === 5 ? { open: 98_500, high: 100_500, low: 98_000, close: 99_900 } : null),
+  premarketCandle: { high: 102_000, low: 99_000 },
+  openingRange: (minutes) => (minutes === 5 ? { high: 101_000, low: 98_500 } : null),
+  cursor: 100_300,
   trade: null,
 };
 
@@ -37,6 +40,7 @@ function moment(over: Partial<RunContext> = {}): RunContext {
     hours: FULL_DAY,
     focus: 'VULPN',
     view: (s) => (s === 'VULPN' ? view : null),
+    passes: () => false,
     broker,
     rules: DEFAULT_ACCOUNT,
     account: accountView(DEFAULT_ACCOUNT, [], 0),
@@ -187,4 +191,36 @@ test('what costs eat is flagged, what adds risk is marked, a staged order says s
   expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain('Costs of $2.00 eat the planned gain of $1.20');
   expect([read('buy 20 at ask').addsRisk, read('close half at bid', holding()).addsRisk]).toEqual([true, false]);
   expect([read('stage buy 20 at ask').staged, read('buy 20 at ask').staged]).toEqual([true, false]);
+});
+
+test('each level has its own name, and a draft in those names reads and runs', () => {
+  const limit = (text: string) => {
+    const [intent] = read(`buy 100 at ${text}`).intents;
+    return intent?.kind === 'entry' ? intent.limit : null;
+  };
+  expect(limit('premarket 15m low')).toBe(99_000);
+  expect(limit('opening range 5m low + 1c')).toBe(98_600);
+  expect(limit('whole dollar below')).toBe(90_000);
+  expect(limit('half dollar below')).toBe(95_000);
+  expect(limit('cursor')).toBe(100_300);
+  expect(read('buy 100 at opening range 15m high').problems[0]?.text).toContain('has no value');
+  expect(read('buy 100 at cursor', moment({ view: () => ({ ...view, cursor: null }) })).problems[0]?.text).toContain('Point at a price');
+  for (const way of ['long', 'short'] as const) {
+    const reading = read(draftOf(view, way) ?? '');
+    expect(reading.problems).toEqual([]);
+    const [intent] = reading.intents;
+    // By hand: candle 9.90–10.20; 1c beyond it in, 4c of room, out 1c beyond the other side.
+    if (intent?.kind !== 'entry') throw new Error('an entry was expected');
+    expect([intent.stop, intent.limit]).toEqual(way === 'long' ? [102_100, 102_400] : [98_900, 98_600]);
+  }
+  expect(draftOf({ ...view, premarketCandle: null }, 'long')).toBeNull();
+});
+
+test('an alert is read with its price and side as of now; one at the last price, or on what is true already, says so', () => {
+  expect(read('alert at last + 10c').alert).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 100_900, way: 'up' } });
+  expect(read('alert at vwap').alert).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 97_000, way: 'down' } });
+  expect(read('alert at last').problems[0]?.text).toContain('stands at 9.99 now');
+  expect(read('alert when change > 10%', moment({ passes: () => true })).warnings[0]).toContain('already');
+  expect(read('alert any when gap > 8% and float < 20M').alert?.symbol).toBeNull();
+  expect(read('alert on halt of VULPN').sayBack).toBe('alert on halt of VULPN');
 });

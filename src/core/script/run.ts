@@ -14,6 +14,7 @@ import type { Statement } from './tree.ts';
 export function readStatement(s: Statement, c: RunContext): Reading {
   const reading: Reading = {
     intents: [],
+    alert: null,
     problems: [],
     warnings: [],
     sayBack: printStatement(s),
@@ -41,6 +42,9 @@ export function readStatement(s: Statement, c: RunContext): Reading {
         break;
       case 'flatten':
         readFlatten(s, c, reading);
+        break;
+      case 'alert':
+        readAlert(s, c, reading);
         break;
       default:
         unreachable(s);
@@ -103,6 +107,27 @@ function readClose(s: Extract<Statement, { kind: 'close' }>, c: RunContext, out:
     extended,
     ...termsOf(s.pricing, s),
   });
+}
+
+function readAlert(s: Extract<Statement, { kind: 'alert' }>, c: RunContext, out: Reading): void {
+  if (s.any) {
+    if (s.on.kind !== 'price') out.alert = { symbol: null, on: s.on };
+    return;
+  }
+  const v = viewOf(s.symbol, c);
+  out.symbol = v.symbol;
+  if (s.on.kind === 'price') {
+    const price = roundToTick(value(s.on.price, v));
+    if (v.last === null) refuse('unknown price', `${v.symbol} has not traded today, so there is no side from which it could reach ${formatPrice(price)}.`);
+    if (price === v.last) refuse('at last', `${v.symbol} stands at ${formatPrice(price)} now. Set the alert above or below it: alert at last + 10c.`);
+    out.alert = { symbol: v.symbol, on: { kind: 'price', price, way: price > (v.last as number) ? 'up' : 'down' } };
+    out.sayBack = printStatement({ ...s, symbol: v.symbol, on: { kind: 'price', price: literal(price) } });
+    return;
+  }
+  out.alert = { symbol: v.symbol, on: s.on };
+  out.sayBack = printStatement({ ...s, symbol: v.symbol });
+  if (s.on.kind === 'rule' && c.passes(v.symbol, s.on.rule))
+    out.warnings.push(`This is true of ${v.symbol} already: the alert comes when it turns true again.`);
 }
 
 function readMoveStop(s: Extract<Statement, { kind: 'move stop' }>, c: RunContext, out: Reading): void {

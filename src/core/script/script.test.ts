@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
-import { SCAN_FIELDS } from '../scan/index.ts';
 import {
   type Exit,
   explain,
@@ -25,8 +24,24 @@ const priceExpr: fc.Arbitrary<PriceExpr> = fc.record({
     fc.record({ kind: fc.constant('number' as const), dollars: amount }),
     fc.record({
       kind: fc.constant('name' as const),
-      name: fc.constantFrom('bid', 'ask', 'mid', 'last', 'vwap', 'entry', 'stop', 'prior close', 'day high', 'premarket low'),
+      name: fc.constantFrom(
+        'bid',
+        'ask',
+        'mid',
+        'last',
+        'vwap',
+        'entry',
+        'stop',
+        'prior close',
+        'day high',
+        'premarket low',
+        'whole dollar above',
+        'half dollar below',
+        'cursor',
+      ),
     }),
+    fc.record({ kind: fc.constant('premarket candle' as const), edge: fc.constantFrom('high', 'low') }),
+    fc.record({ kind: fc.constant('opening range' as const), minutes: fc.constantFrom(1, 5, 30), edge: fc.constantFrom('high', 'low') }),
     fc.record({ kind: fc.constant('candle' as const), minutes: fc.constantFrom(1, 2, 5, 15), edge: fc.constantFrom('high', 'low', 'open', 'close') }),
   ),
   offsets: fc.array(fc.record({ sign: fc.constantFrom(1 as const, -1 as const), by: offset }), { maxLength: 2 }),
@@ -109,6 +124,16 @@ const statement: fc.Arbitrary<Statement> = fc.oneof(
   }),
   fc.record({ kind: fc.constant('flatten' as const), everything: fc.constant(false), symbol }),
   fc.constant<Statement>({ kind: 'cancel', what: { kind: 'everything' } }),
+  fc.record({
+    kind: fc.constant('alert' as const),
+    any: fc.constant(false),
+    symbol,
+    on: fc.oneof(fc.record({ kind: fc.constant('price' as const), price: priceExpr }), fc.record({ kind: fc.constantFrom('news' as const, 'halt' as const) })),
+  }),
+  fc.constantFrom<Statement>(
+    { kind: 'alert', any: true, symbol: null, on: { kind: 'news' } },
+    { kind: 'alert', any: true, symbol: null, on: { kind: 'halt' } },
+  ),
 );
 
 test('printing a tree and reading it back gives the same tree', () => {
@@ -174,6 +199,10 @@ test.each([
   ['buy 100 at', 'at', 'there should be a price'],
   ['buy 100 at 7m high', '7m', 'a candle of 1m, 2m, 5m or 15m'],
   ['flaten', 'flaten', 'Did you mean “flatten”?'],
+  ['alert any at 5', 'at', '“when” and a rule, “on news” or “on halt”'],
+  ['alert when chang > 10%', 'chang', 'Did you mean “change”?'],
+  ['buy 100 above opening range 90m high', '90m', 'up to 60m'],
+  ['buy 100 at whole dollar', 'dollar', 'above or below'],
   ['', '', 'Nothing is written yet'],
 ])('%j is underlined at %j and says %j', (text, underlined, says) => {
   const [problem] = parseScript(text).problems;
@@ -181,15 +210,10 @@ test.each([
   expect(problem && explain(problem)).toContain(says);
 });
 
-const FIELDS = [
-  { name: 'gap', unit: 'percent' },
-  { name: 'price', unit: 'dollars' },
-  { name: 'premarket volume', unit: 'shares' },
-] as const;
-
-test('a scan rule reads, prints and reads again; “and” binds tighter than “or”', () => {
-  const text = 'gap > 8% and price between 2 and 20 or not (premarket volume < 100k and gap <= 3%)';
-  const parsed = parseRule(text, FIELDS);
+test('a rule reads, prints and reads again; “and” binds tighter than “or”', () => {
+  const text =
+    'gap > 8% and price between 2 and 20 and news kind is not trial result or not (premarket volume < 100k and gap <= 3%) and options listed and not restricted';
+  const parsed = parseRule(text);
   expect(parsed.ok && printRule(parsed.rule)).toBe(text);
   expect(parsed.ok && parsed.rule.kind).toBe('or');
 });
@@ -201,8 +225,12 @@ test.each([
   ['price between 2', 'there should be “and”'],
   ['premarket volum > 100k', 'Did you mean “premarket volume”?'],
   ['gap 8%', '>, >=, <, <='],
+  ['borrow > 3', '“is” and one of: easy, hard, none'],
+  ['borrow is eazy', 'Did you mean “easy”?'],
+  ['options listed > 3', 'the end of the rule'],
+  ['', 'gap > 8% and price between'],
 ])('the rule %j says %j', (text, says) => {
-  const parsed = parseRule(text, FIELDS);
+  const parsed = parseRule(text);
   expect(!parsed.ok && explain(parsed.problem)).toContain(says);
 });
 
@@ -217,7 +245,7 @@ test('every example of the reference page reads without a problem, prints, and r
       expect(parseScript(printScript(script)).script.lines.map((l) => l.statement)).toEqual(script.lines.map((l) => l.statement));
     } else {
       for (const line of text.trim().split('\n')) {
-        const parsed = parseRule(line, SCAN_FIELDS);
+        const parsed = parseRule(line);
         expect(parsed.ok && printRule(parsed.rule)).toBe(line);
       }
     }

@@ -3,6 +3,7 @@
  * anything but the functions that read it.
  */
 
+import type { FieldUnit } from '../market/index.ts';
 import type { Part } from '../units/index.ts';
 
 export type { Part };
@@ -36,12 +37,21 @@ export type PriceName =
   | 'day high'
   | 'day low'
   | 'premarket high'
-  | 'premarket low';
+  | 'premarket low'
+  | 'whole dollar above'
+  | 'whole dollar below'
+  | 'half dollar above'
+  | 'half dollar below'
+  /** Where the pointer stands on the chart. */
+  | 'cursor';
 
 export type PriceBase =
   | { kind: 'name'; name: PriceName }
   /** An edge of the last finished candle of so many minutes: `5m high`. */
   | { kind: 'candle'; minutes: number; edge: 'high' | 'low' | 'open' | 'close' }
+  /** An edge of the last finished 15-minute candle before the open: `premarket 15m high`. */
+  | { kind: 'premarket candle'; edge: 'high' | 'low' }
+  | { kind: 'opening range'; minutes: number; edge: 'high' | 'low' }
   | { kind: 'number'; dollars: number };
 /** A reference with offsets: `premarket high + 10c`. */
 export interface PriceExpr {
@@ -101,7 +111,9 @@ export type Statement =
   | { kind: 'move stop'; symbol: string | null; to: PriceExpr }
   | { kind: 'move order'; order: number | 'last'; by: { kind: 'to'; price: PriceExpr } | { kind: 'up' | 'down'; by: Offset } }
   | { kind: 'cancel'; what: { kind: 'order'; order: number | 'last' } | { kind: 'symbol'; symbol: string | null } | { kind: 'everything' } }
-  | { kind: 'flatten'; everything: boolean; symbol: string | null };
+  | { kind: 'flatten'; everything: boolean; symbol: string | null }
+  /** Tells the trader of something; of one symbol, or (`any`) of every one. */
+  | { kind: 'alert'; any: boolean; symbol: string | null; on: { kind: 'price'; price: PriceExpr } | { kind: 'rule'; rule: Rule } | { kind: 'news' | 'halt' } };
 
 /** A statement with its place in the text, so that a problem can be underlined. */
 export interface Line {
@@ -113,17 +125,20 @@ export interface Script {
   lines: Line[];
 }
 
-/** Scan fields and their words; the scan room gives them meaning. */
+/** Comparisons of a rule. */
 export const COMPARISONS = ['>', '>=', '<', '<='] as const;
 export type Comparison = (typeof COMPARISONS)[number];
-export type ScanUnit = 'percent' | 'dollars' | 'shares' | 'times' | 'cents' | 'minutes' | 'bp' | 'count' | 'atr';
-export interface ScanNumber {
+export interface RuleNumber {
   value: number;
-  unit: ScanUnit | null;
+  unit: FieldUnit | null;
 }
-/** A condition over scan fields. */
-export type ScanRule =
-  | { kind: 'compare'; field: string; op: Comparison; to: ScanNumber; span: Span }
-  | { kind: 'between'; field: string; low: ScanNumber; high: ScanNumber; span: Span }
-  | { kind: 'and' | 'or'; left: ScanRule; right: ScanRule }
-  | { kind: 'not'; rule: ScanRule };
+/** A condition over the fields of a symbol: a scan's rule, or what an alert waits for. */
+export type Rule =
+  | { kind: 'compare'; field: string; op: Comparison; to: RuleNumber; span: Span }
+  | { kind: 'between'; field: string; low: RuleNumber; high: RuleNumber; span: Span }
+  /** One of a field's choices, or (`not`) anything but it, nothing included. */
+  | { kind: 'is'; field: string; choice: string; not: boolean; span: Span }
+  | { kind: 'flag'; field: string; span: Span }
+  | { kind: 'and'; left: Rule; right: Rule }
+  | { kind: 'or'; left: Rule; right: Rule }
+  | { kind: 'not'; rule: Rule };

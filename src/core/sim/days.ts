@@ -361,6 +361,10 @@ export interface Carry {
   highs: Int32Array;
   lows: Int32Array;
   opens: Int32Array;
+  volumes: Float64Array;
+  /** ATR(14) after Wilder with that day in it. */
+  atrs: Int32Array;
+  date: string;
   /** Restricted by what happened on that day: holds on the next one too. */
   restricted: Uint8Array;
 }
@@ -453,6 +457,7 @@ export function practiceDay(id: string, seed: number, dayNumber = 0, carry: Carr
       plan.instrument.priorOpen = (carry.opens[i] || before) as Price;
       plan.instrument.priorHigh = Math.max(carry.highs[i] || before, before) as Price;
       plan.instrument.priorLow = Math.min(carry.lows[i] || before, before) as Price;
+      plan.instrument.atr = carry.atrs[i] as Price;
       plan.restricted = carry.restricted[i] === 1;
     }
     return plan;

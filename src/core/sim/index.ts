@@ -1,5 +1,6 @@
 export { type Carry, INDEX_SYMBOL, PRACTICE_DAYS, type PracticeDay, practiceDay, UNIVERSE } from './days.ts';
 export type { AuctionView, OutReason, TraderReport } from './floor.ts';
+export { dailyHistory, HISTORY_DAYS } from './history.ts';
 export {
   aheadOf,
   auctionOf,
@@ -23,6 +24,6 @@ export {
   stepMarket,
   tapeOf,
 } from './market.ts';
-export { type OwnBars, type OwnDay, ownDates, ownScenario } from './own.ts';
+export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from './own.ts';
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';
 export { type BarRow, leastVolume, minutesOf, type PlannedPrint, printsOf } from './replay.ts';

@@ -1,4 +1,4 @@
-import { type Board, boardTrade, createBoard, createTape, type Print, type Quote, record, type Tape } from '../market/index.ts';
+import { type Board, boardTrade, createBoard, createTape, type Print, type Quote, record, type Tape, trueRange } from '../market/index.ts';
 import { AFTER_CLOSE, clockOf, DAY, PRE_OPEN, type Price, REGULAR_OPEN } from '../units/index.ts';
 import { askSize, bestAsk, bestBid, bidSize, type DepthLevel, depth, queueAhead, restrictsShorts, type VenueOrder } from '../venue/index.ts';
 import type { Carry } from './days.ts';
@@ -97,6 +97,14 @@ export const carryOf = (m: Market): Carry => ({
   highs: m.board.high.slice(),
   lows: m.board.low.slice(),
   opens: m.board.open.slice(),
+  volumes: m.board.volume.slice(),
+  atrs: Int32Array.from(m.scenario.symbols, ({ instrument: x }, i) => {
+    const last = m.board.last[i] as number;
+    if (last === 0) return x.atr;
+    const range = trueRange({ high: m.board.high[i] as number, low: m.board.low[i] as number }, x.priorClose);
+    return Math.round((x.atr * 13 + range) / 14);
+  }),
+  date: m.scenario.date,
   // What was under the restriction only because of the day before is free again.
   restricted: m.board.restricted.map((r) => (r === 2 ? 1 : 0)),
 });

@@ -1,4 +1,4 @@
-import type { Instrument } from '../market/index.ts';
+import type { DailyBar, Instrument } from '../market/index.ts';
 import { at, DAY, fromDollars, hoursOn, PRE_OPEN, type Price, roundToTick } from '../units/index.ts';
 import type { Carry } from './days.ts';
 import type { Phase, Scenario, SymbolPlan } from './plan.ts';
@@ -75,6 +75,16 @@ export function ownScenario(own: OwnDay, n: number, carry: Carry | null): Scenar
     news: [],
   };
 }
+
+/** Daily candles of an imported symbol before a date, oldest first. */
+export const ownDailyBars = (own: OwnDay, symbol: string, before: string): DailyBar[] =>
+  (own.symbols.find((s) => s.symbol === symbol)?.days ?? [])
+    .filter((d) => d.date < before)
+    .sort((a, b) => (a.date < b.date ? -1 : 1))
+    .flatMap((d) => {
+      const day = ofDay(d);
+      return day ? [{ date: d.date, ...day }] : [];
+    });
 
 /** High, low, first and last of a list of bars, and their volume. */
 function sumUp(bars: readonly Omit<BarRow, 'start'>[]): Omit<BarRow, 'start'> | null {

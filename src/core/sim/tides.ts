@@ -1,7 +1,7 @@
+import { SECTORS } from '../market/index.ts';
 import { AFTER_CLOSE, PRE_OPEN } from '../units/index.ts';
 import type { Phase } from './plan.ts';
 import { createRandom, normal } from './random.ts';
-import { SECTORS } from './universe.ts';
 
 const STEP = 15_000;
 

@@ -1,4 +1,4 @@
-import type { Borrow, Instrument } from '../market/index.ts';
+import { type Borrow, type Instrument, SECTORS } from '../market/index.ts';
 import { fromDollars, roundToTick } from '../units/index.ts';
 import { below, createRandom, normal, type Random, uniform } from './random.ts';
 
@@ -22,22 +22,6 @@ export interface Company {
   tier: 1 | 2;
   options: { ivLow: number; ivHigh: number } | null;
 }
-
-export const SECTORS = [
-  'Banks',
-  'Biotech',
-  'Chips',
-  'Consumer',
-  'Energy',
-  'Health',
-  'Machinery',
-  'Materials',
-  'Media',
-  'Property',
-  'Software',
-  'Transport',
-  'Utilities',
-] as const;
 
 const CONSONANTS = 'BCDFGHJKLMNPRSTVWZ';
 const VOWELS = 'AEIOU';

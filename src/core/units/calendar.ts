@@ -93,6 +93,13 @@ export function nextTradingDay(date: string): string {
   }
 }
 
+/** The trading day before a date. */
+export function priorTradingDay(date: string): string {
+  let day = numberOf(date) - 1;
+  while (!isTradingDay(dateOf(day))) day--;
+  return dateOf(day);
+}
+
 /**
  * The session bounds of a trading day. Early closes (NYSE, common practice): the day after
  * Thanksgiving, 3 July where 4 July is a weekday, and 24 December, each when it is a trading day.

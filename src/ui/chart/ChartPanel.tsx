@@ -5,7 +5,7 @@ import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale
 import { type Bar, emaLine, vwapLine } from '@/core/market';
 import { tradeOf } from '../desk/trade-view';
 import { avg, clock } from '../format';
-import { useSession } from '../session';
+import { pointer, useSession } from '../session';
 import { useSettings } from '../settings';
 import { priceRange, priceTicks, splitForming } from './candles';
 import type { Frame } from './frame';
@@ -71,7 +71,18 @@ export function ChartPanel() {
           </span>
         </span>
       </div>
-      <div ref={box} className="relative min-h-0 grow">
+      <div
+        ref={box}
+        className="relative min-h-0 grow"
+        onPointerMove={(e) => {
+          const y = e.clientY - e.currentTarget.getBoundingClientRect().top;
+          const inside = frame && y >= frame.plot.y && y <= frame.plot.y + frame.plot.height;
+          pointer.price = inside ? Math.round(frame.priceAt(y)) : null;
+        }}
+        onPointerLeave={() => {
+          pointer.price = null;
+        }}
+      >
         {width > 0 && (
           <Plot
             all={all}

@@ -1,11 +1,11 @@
 'use client';
 
-import { memo } from 'react';
+import { memo, useId } from 'react';
 import { usePlotArea, useXAxisScale, useYAxisScale } from 'recharts';
 import type { Bar } from '@/core/market';
 
 interface Props {
-  candles: readonly Bar[];
+  candles: readonly Pick<Bar, 'open' | 'high' | 'low' | 'close' | 'volume'>[];
   from: number;
   vwap: readonly (number | null)[];
   ema: readonly (number | null)[];
@@ -17,6 +17,7 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, em
   const x = useXAxisScale();
   const y = useYAxisScale();
   const plot = usePlotArea();
+  const clip = useId();
   if (!x || !y || !plot) return null;
   const px = (i: number) => x(i) as number;
   const py = (p: number) => y(p) as number;
@@ -41,10 +42,10 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, em
     }, '');
   return (
     <g>
-      <clipPath id="plot">
+      <clipPath id={clip}>
         <rect x={plot.x} y={plot.y} width={plot.width} height={plot.height} />
       </clipPath>
-      <g clipPath="url(#plot)">
+      <g clipPath={`url(#${clip})`}>
         <path d={volume} fill="var(--line)" />
         {levels.map(
           (p, k) =>

@@ -40,12 +40,32 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
           </text>
         </g>
       )}
+      <AlertLines frame={frame} symbol={symbol} />
       {view?.lines.map((l) => (
         <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
       ))}
     </svg>
   );
 });
+
+/** Prices at which an alert waits. */
+function AlertLines({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
+  const list = useSession((s) => s.alerts?.list);
+  const { plot } = frame;
+  return list?.map((a) => {
+    if (a.symbol !== symbol || a.on.kind !== 'price' || a.status !== 'armed') return null;
+    const y = frame.y(a.on.price);
+    if (y < plot.y || y > plot.y + plot.height) return null;
+    return (
+      <g key={a.id}>
+        <line x1={plot.x} x2={plot.x + plot.width} y1={y} y2={y} stroke="var(--condition)" strokeDasharray="2 4" />
+        <text x={plot.x + 4} y={y - 3} fill="var(--condition)" fontSize={12}>
+          alert {px(a.on.price)}
+        </text>
+      </g>
+    );
+  });
+}
 
 function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt: (x: number, y: number) => number }) {
   const drag = useSession((s) => (s.drag?.orderId === line.id ? s.drag.price : null));

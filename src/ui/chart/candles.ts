@@ -28,7 +28,7 @@ export function splitForming(slice: { bars: readonly Bar[]; formingFrom: number 
 }
 
 /** The lowest and highest price of what is shown, with a margin; 5 % at either end. */
-export function priceRange(candles: readonly Bar[], also: readonly number[]): [number, number] {
+export function priceRange(candles: readonly Pick<Bar, 'high' | 'low'>[], also: readonly number[]): [number, number] {
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
   for (const c of candles) {

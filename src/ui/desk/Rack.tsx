@@ -71,6 +71,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   midpoint: 'no midpoint now',
   restricted: 'short sales restricted',
   'no borrow': 'no shares to borrow',
+  'at last': 'it stands there now',
 };
 
 /** The one number that matters for the next press; or in a word why it cannot go. */

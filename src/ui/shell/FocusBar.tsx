@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { Switch } from 'radix-ui';
+import { AlertBell } from '../alerts/AlertBell';
 import { px, signed, usd } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
@@ -58,6 +59,7 @@ export function FocusBar() {
             <span className="num text-text">{usd(account.buyingPower)}</span> · 1R <span className="num text-text">{usd(account.riskUnit)}</span>
           </span>
         )}
+        <AlertBell />
         <Switch.Root
           checked={keysOn}
           aria-label="Keys"

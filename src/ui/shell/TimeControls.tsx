@@ -3,8 +3,8 @@
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { clock } from '../format';
+import { useShortlist } from '../lists';
 import { ask, useSession } from '../session';
-import { useSettings } from '../settings';
 
 const OPEN = 9.5 * 3_600_000;
 const SPEEDS = [1, 5, 20, 60];
@@ -19,7 +19,7 @@ export function TimeControls({ openGoTo }: { openGoTo: () => void }) {
   const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
   const opened = useSession((s) => s.clock !== null && s.clock.now >= s.clock.dayStart + OPEN);
   const over = useSession((s) => s.clock !== null && s.clock.now >= s.clock.dayStart + s.clock.hours.end);
-  const shortlist = useSettings((s) => s.shortlist);
+  const shortlist = useShortlist().map((r) => r.symbol);
   const focus = useSession((s) => s.focus?.symbol);
   const wanted = useRef(1);
   useEffect(() => {

@@ -20,6 +20,8 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
   const news = useSession((s) => s.news);
   const focus = useSession((s) => s.focus?.symbol);
   const stops = useSession((s) => s.focus?.stops);
+  const fired = useSession((s) => s.alerts?.fired);
+  const alerts = useMemo(() => fired?.filter((a) => dayOf(a.at) === dayOf(dayStart)), [fired, dayStart]);
   const fills = useMemo(() => reviews?.flatMap((r) => r.fills).filter((f) => dayOf(f.at) === dayOf(dayStart)) ?? [], [reviews, dayStart]);
   const share = (t: number) => `${((t - START) / (end - START)) * 100}%`;
   const halts = (stops ?? []).flatMap((s, k, all) => (s.stopped ? [{ from: s.at - dayStart, to: (all[k + 1]?.at ?? minute ?? s.at) - dayStart }] : []));
@@ -63,6 +65,14 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
             style={{ left: share(n.at - dayStart) }}
           />
         ))}
+      {alerts?.map((a) => (
+        <span
+          key={a.seq}
+          title={`${clock(a.at)} alert: ${a.text}`}
+          className="absolute top-[26px] h-1.5 w-1.5 rounded-full border border-condition"
+          style={{ left: share(a.at - dayStart) }}
+        />
+      ))}
       {fills.map((f) => (
         <span
           key={f.id}

@@ -1,0 +1,162 @@
+import { fieldOf, fieldValue, type MarketView, type NewsItem } from '../market/index.ts';
+import { fieldsOf, sift } from '../scan/index.ts';
+import { type AlertAsked, printRule, type Rule } from '../script/index.ts';
+import { formatPrice, MINUTE, unreachable } from '../units/index.ts';
+
+/** An alert that the trader has set. Those on a price or on a rule of one symbol fire once; the others go on. */
+export interface Alert {
+  id: number;
+  symbol: string | null;
+  on: AlertAsked['on'];
+  /** The sentence that sets it. */
+  text: string;
+  status: 'armed' | 'fired';
+  /** Session time until which it keeps quiet; 0 when it does not. */
+  quietUntil: number;
+  /** Of a rule: the symbols that passed it when it was last looked at. */
+  inside: string[];
+}
+
+export type AlertKind = 'price' | 'rule' | 'entrant' | 'news' | 'halt' | 'resume';
+
+/** One time that an alert fired. */
+export interface Fired {
+  seq: number;
+  alert: number;
+  at: number;
+  symbol: string;
+  kind: AlertKind;
+  /** What happened, in a sentence. */
+  text: string;
+}
+
+export interface Alerts {
+  nextId: number;
+  list: Alert[];
+  /** Newest last; the oldest fall off. */
+  fired: Fired[];
+  fireSeq: number;
+  /** What the second-by-second look has seen. */
+  seenTo: number;
+  stopsSeen: number;
+  /** When each entrant was last told of, so that one who wavers at the edge is not told again and again. */
+  told: Record<string, number>;
+}
+
+export const NO_ALERTS: Alerts = { nextId: 1, list: [], fired: [], fireSeq: 0, seenTo: 0, stopsSeen: 0, told: {} };
+const FIRED_KEPT = 200;
+const AGAIN_AFTER = 10 * MINUTE;
+
+/** What the second-by-second look needs of the market. */
+export interface AlertScene {
+  at: number;
+  view: MarketView;
+  stocks: Int32Array;
+  symbolOf(i: number): string;
+  /** Number of a symbol, −1 when it does not trade today. */
+  numberOf(symbol: string): number;
+  news: readonly NewsItem[];
+  stops: readonly { symbol: string; at: number; stopped: boolean }[];
+}
+
+/** Sets an alert. What is true already counts as seen. */
+export function setAlert(a: Alerts, asked: AlertAsked, text: string, scene: AlertScene): Alerts {
+  const alert: Alert = { id: a.nextId, ...asked, text, status: 'armed', quietUntil: 0, inside: [] };
+  if (asked.on.kind === 'rule') alert.inside = insideOf(asked.on.rule, asked.symbol, scene);
+  return { ...a, nextId: a.nextId + 1, list: [...a.list, alert], seenTo: Math.max(a.seenTo, scene.at), stopsSeen: idle(a) ? scene.stops.length : a.stopsSeen };
+}
+
+export type AlertChange = { kind: 'remove' } | { kind: 'arm' } | { kind: 'quiet'; until: number };
+
+/** Removes an alert, arms it again, or quiets it until a session time. */
+export function changeAlert(a: Alerts, id: number, change: AlertChange): Alerts {
+  if (change.kind === 'remove') return { ...a, list: a.list.filter((x) => x.id !== id) };
+  const to = (x: Alert): Alert => (change.kind === 'arm' ? { ...x, status: 'armed', quietUntil: 0 } : { ...x, quietUntil: change.until });
+  return { ...a, list: a.list.map((x) => (x.id === id ? to(x) : x)) };
+}
+
+/** Whether anything has to be looked at each second. */
+export const looksAtSeconds = (a: Alerts): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind !== 'price');
+/** Whether a trade of a symbol may fire something. */
+export const watchesTrades = (a: Alerts, symbol: string): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind === 'price' && x.symbol === symbol);
+const idle = (a: Alerts): boolean => !looksAtSeconds(a);
+
+/** A trade happened: price alerts of its symbol that it reached fire. */
+export function onTrade(a: Alerts, symbol: string, last: number, at: number): Alerts {
+  let out = a;
+  for (const x of a.list) {
+    if (x.status !== 'armed' || x.on.kind !== 'price' || x.symbol !== symbol || at < x.quietUntil) continue;
+    if (x.on.way === 'up' ? last < x.on.price : last > x.on.price) continue;
+    out = fire(out, x, at, symbol, 'price', `${symbol} ${x.on.way === 'up' ? 'rose' : 'fell'} to ${formatPrice(x.on.price)}`);
+    out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, status: 'fired' } : y)) };
+  }
+  return out;
+}
+
+/** A second has passed: rules, news and halts are looked at. Always at whole seconds, so that it does not matter how time is cut up. */
+export function onSecond(a: Alerts, scene: AlertScene): Alerts {
+  let out = a;
+  const stops = scene.stops.slice(a.stopsSeen);
+  const news = scene.news.filter((n) => n.at > a.seenTo && n.at <= scene.at);
+  for (const x of a.list) {
+    if (x.status !== 'armed') continue;
+    const quiet = scene.at < x.quietUntil;
+    const { on } = x;
+    switch (on.kind) {
+      case 'price':
+        break;
+      case 'news':
+        for (const n of news)
+          if (!quiet && (x.symbol ?? n.symbol) === n.symbol) out = fire(out, x, scene.at, n.symbol, 'news', `${n.symbol}, ${n.kind}: ${n.headline}`);
+        break;
+      case 'halt':
+        for (const s of stops)
+          if (!quiet && (x.symbol ?? s.symbol) === s.symbol)
+            out = fire(out, x, scene.at, s.symbol, s.stopped ? 'halt' : 'resume', `${s.symbol} ${s.stopped ? 'is stopped' : 'trades again'}`);
+        break;
+      case 'rule': {
+        const inside = insideOf(on.rule, x.symbol, scene);
+        const before = new Set(x.inside);
+        const entered = inside.filter((s) => !before.has(s));
+        if (inside.length !== x.inside.length || entered.length > 0) out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, inside } : y)) };
+        if (quiet) break;
+        for (const symbol of entered) {
+          const key = `${x.id} ${symbol}`;
+          if (scene.at - (out.told[key] ?? Number.NEGATIVE_INFINITY) < AGAIN_AFTER) continue;
+          const told = { ...out.told, [key]: scene.at };
+          out = { ...fire(out, x, scene.at, symbol, x.symbol === null ? 'entrant' : 'rule', `${symbol} passes: ${nowReads(on.rule, scene, symbol)}`), told };
+          if (x.symbol !== null) out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, status: 'fired' } : y)) };
+        }
+        break;
+      }
+      default:
+        unreachable(on);
+    }
+  }
+  return { ...out, seenTo: scene.at, stopsSeen: scene.stops.length };
+}
+
+/** A new day: what was seen of the old one does not count. */
+export const newDay = (a: Alerts, scene: AlertScene): Alerts => ({ ...a, stopsSeen: scene.stops.length, seenTo: scene.at, told: {} });
+
+function insideOf(rule: Rule, symbol: string | null, scene: AlertScene): string[] {
+  const i = symbol === null ? -1 : scene.numberOf(symbol);
+  const who = symbol === null ? scene.stocks.slice() : i < 0 ? new Int32Array(0) : Int32Array.of(i);
+  return [...who.subarray(0, sift(rule, scene.view, who, who.length))].map(scene.symbolOf);
+}
+
+/** The rule with the values that made it true. */
+function nowReads(rule: Rule, scene: AlertScene, symbol: string): string {
+  const i = scene.numberOf(symbol);
+  const values = [...new Set(fieldsOf(rule))].map((name) => {
+    const v = fieldValue(fieldOf(name), scene.view, i);
+    const { unit, choices } = fieldOf(name);
+    return `${name} ${choices ? choices[v] : unit === 'flag' ? '' : Number.isNaN(v) ? 'unknown' : Number(v.toFixed(2))}`.trim();
+  });
+  return `${printRule(rule)} (${values.join(', ')})`;
+}
+
+function fire(a: Alerts, x: Alert, at: number, symbol: string, kind: AlertKind, text: string): Alerts {
+  const seq = a.fireSeq + 1;
+  return { ...a, fireSeq: seq, fired: [...a.fired, { seq, alert: x.id, at, symbol, kind, text }].slice(-FIRED_KEPT) };
+}

@@ -1,0 +1,16 @@
+export {
+  type Alert,
+  type AlertChange,
+  type AlertKind,
+  type AlertScene,
+  type Alerts,
+  changeAlert,
+  type Fired,
+  looksAtSeconds,
+  NO_ALERTS,
+  newDay,
+  onSecond,
+  onTrade,
+  setAlert,
+  watchesTrades,
+} from './alerts.ts';

@@ -1,0 +1,31 @@
+'use client';
+
+import { useEffect, useRef } from 'react';
+import { Toaster, toast } from 'sonner';
+import type { Fired } from '@/core/alerts';
+import { clock } from '../format';
+import { focusOn } from '../session';
+
+/** Alerts as they come, at the lower right; pressing one brings its symbol into focus. */
+export default function Toasts({ fired }: { fired: readonly Fired[] }) {
+  const shown = useRef(0);
+  useEffect(() => {
+    for (const f of fired) {
+      if (f.seq <= shown.current) continue;
+      shown.current = f.seq;
+      toast(f.text, {
+        id: f.seq,
+        description: `${clock(f.at)} · alert on ${f.kind}`,
+        action: { label: `Focus ${f.symbol}`, onClick: () => void focusOn(f.symbol) },
+      });
+    }
+  }, [fired]);
+  return (
+    <Toaster
+      position="bottom-right"
+      offset={{ bottom: 44 }}
+      duration={12_000}
+      toastOptions={{ style: { background: 'var(--raised)', color: 'var(--text)', border: '1px dotted var(--condition)', fontFamily: 'var(--font-sans)' } }}
+    />
+  );
+}

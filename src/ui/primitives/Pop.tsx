@@ -1,0 +1,36 @@
+'use client';
+
+import { Popover } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+/** A button that opens a small panel below itself; Escape and a press elsewhere close it. */
+export function Pop({
+  label,
+  title,
+  children,
+  className = 'btn px-2 py-0.5 text-[13px]',
+}: {
+  label: ReactNode;
+  title: string;
+  children: ReactNode;
+  className?: string;
+}) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger className={className} aria-label={title}>
+        {label}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          className="panel z-40 max-h-[70vh] overflow-y-auto bg-raised shadow-lg"
+          sideOffset={4}
+          align="start"
+          collisionPadding={8}
+          aria-label={title}
+        >
+          {children}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

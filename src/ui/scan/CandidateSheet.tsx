@@ -1,0 +1,296 @@
+'use client';
+
+import { Bell } from 'lucide-react';
+import dynamic from 'next/dynamic';
+import { useEffect, useMemo, useState } from 'react';
+import type { ListRow } from '@/store/settings';
+import type { AnswerTo } from '@/worker/protocol';
+import type { Sheet } from '@/worker/sheet';
+import { joinBars } from '../chart/candles';
+import { avg, clock, count, px, signed } from '../format';
+import { grade, toggleShortlist, useShortlist } from '../lists';
+import { act, ask, useSession } from '../session';
+import { Draft } from './Draft';
+
+const SmallCandles = dynamic(() => import('./SmallCandles'), { ssr: false, loading: () => <div className="h-[136px]" /> });
+const OPEN = 9.5 * 3_600_000;
+const QUARTER = 15 * 60_000;
+
+/** Everything about the candidate in focus: why it is here, its days and its morning, levels, news, numbers, grade, note, and a trade to start from. */
+export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
+  const symbol = useSession((s) => s.focus?.symbol);
+  const instrument = useSession((s) => s.focus?.instrument);
+  const sheet = useSheet();
+  const listed = useShortlist().find((r) => r.symbol === symbol);
+  if (!symbol || !instrument)
+    return (
+      <aside className="panel p-3 text-quiet" aria-label="Candidate">
+        Choose a candidate in the table.
+      </aside>
+    );
+  return (
+    <aside className="panel min-h-0 overflow-y-auto px-3 py-2 text-[13px]" aria-label="Candidate">
+      <div className="flex items-center gap-2">
+        <h2 className="num text-lg leading-6 font-bold text-focus">{symbol}</h2>
+        <span className="min-w-0 truncate text-quiet">
+          {instrument.name} · {instrument.sector}
+        </span>
+      </div>
+      <div className="mt-1 flex items-center gap-1">
+        <button type="button" className="btn px-2 py-0.5" aria-pressed={listed !== undefined} onClick={() => toggleShortlist(symbol)}>
+          {listed ? '◆ On the shortlist' : 'To the shortlist'}
+        </button>
+        <Grades symbol={symbol} row={listed} />
+        <button type="button" className="btn ml-auto flex items-center gap-1 px-2 py-0.5" onClick={() => alert(symbol)}>
+          <Bell size={13} aria-hidden /> Alert
+        </button>
+      </div>
+      <Why symbol={symbol} />
+      <Charts symbol={symbol} sheet={sheet} />
+      <Levels symbol={symbol} sheet={sheet} atr={instrument.atr} />
+      <News symbol={symbol} />
+      <Draft key={symbol} symbol={symbol} drafts={sheet?.drafts ?? null} />
+      <h3 className="heading mt-3">Note for today</h3>
+      <textarea
+        className="field mt-1 h-14 w-full resize-y"
+        aria-label={`Note on ${symbol}`}
+        placeholder="What has to happen, and what would prove it wrong"
+        value={listed?.note ?? ''}
+        onChange={(e) => grade(symbol, { note: e.target.value })}
+      />
+      <Reference />
+    </aside>
+  );
+}
+
+function Grades({ symbol, row }: { symbol: string; row: ListRow | undefined }) {
+  return (
+    <fieldset className="ml-2 flex items-center gap-1">
+      <legend className="sr-only">Grade</legend>
+      <span className="text-quiet">grade</span>
+      {(['A', 'B', 'C'] as const).map((g) => (
+        <button
+          key={g}
+          type="button"
+          className="btn px-2 py-0.5"
+          aria-pressed={row?.grade === g}
+          onClick={() => grade(symbol, { grade: row?.grade === g ? '' : g })}
+        >
+          {g}
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+/** The sheet's figures, asked for again each minute. */
+function useSheet(): Sheet | null {
+  const symbol = useSession((s) => s.focus?.symbol);
+  const minute = useSession((s) => (s.clock ? Math.floor(s.clock.now / 60_000) : 0));
+  const [sheet, setSheet] = useState<Sheet | null>(null);
+  useEffect(() => {
+    if (!symbol || minute < 0) return;
+    let current = true;
+    void ask({ kind: 'sheet', symbol }).then((a) => current && a && setSheet(a.sheet));
+    return () => {
+      current = false;
+    };
+  }, [symbol, minute]);
+  return sheet?.symbol === symbol ? sheet : null;
+}
+
+/** Why it is in the scan, or what keeps it out. */
+function Why({ symbol }: { symbol: string }) {
+  const table = useSession((s) => s.table);
+  const [why, setWhy] = useState<{ symbol: string; answer: AnswerTo<'why'> } | null>(null);
+  const scanned = table?.asked.source.kind === 'scan';
+  useEffect(() => {
+    if (!scanned || !table) return;
+    let current = true;
+    void ask({ kind: 'why', symbol }).then((answer) => current && answer && setWhy({ symbol, answer }));
+    return () => {
+      current = false;
+    };
+  }, [symbol, table, scanned]);
+  if (!scanned || why?.symbol !== symbol) return <p className="mt-1 min-h-5" />;
+  const { clauses, place, passing, hidden } = why.answer;
+  const out = clauses.filter((c) => !c.passes);
+  const says = (c: (typeof clauses)[number]) =>
+    `${c.text} (${c.values.map((v) => (v.value === null ? 'not known' : `now ${Number(v.value.toFixed(2)).toLocaleString('en-US')}`)).join(', ')})`;
+  return (
+    <p className="mt-1 min-h-5" role="status">
+      {hidden ? (
+        'Hidden from scans today.'
+      ) : out.length === 0 ? (
+        <span title={clauses.map(says).join('\n')}>
+          In this scan: <b className="num">{place ?? '–'}</b> of <span className="num">{passing}</span>; it passes all {clauses.length} clauses.
+        </span>
+      ) : (
+        <>
+          Kept out by{' '}
+          {out.map((c) => (
+            <span key={c.text} className="num mr-2">
+              {says(c)}
+            </span>
+          ))}
+        </>
+      )}
+    </p>
+  );
+}
+
+function Charts({ symbol, sheet }: { symbol: string; sheet: Sheet | null }) {
+  const bars = useSession((s) => s.bars);
+  const high = useSession((s) => s.focus?.premarketHigh ?? null);
+  const low = useSession((s) => s.focus?.premarketLow ?? null);
+  const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
+  const morning = useMemo(
+    () =>
+      joinBars(
+        (bars?.symbol === symbol ? bars.bars : []).filter((b) => b.start < dayStart + OPEN),
+        15,
+      )
+        .filter((b) => b.start + QUARTER <= (bars?.formingFrom ?? 0))
+        .map((b) => ({ ...b, label: clock(b.start, 'minutes') })),
+    [bars, symbol, dayStart],
+  );
+  const daily = useMemo(() => (sheet?.daily ?? []).slice(-60).map((d) => ({ ...d, label: d.date.slice(5) })), [sheet]);
+  const levels = useMemo(() => [high, low].flatMap((p) => (p === null ? [] : [p])), [high, low]);
+  return (
+    <div className="mt-1 grid grid-cols-2 gap-1">
+      {daily.length > 1 ? (
+        <SmallCandles name={`Last ${daily.length} days`} candles={daily} levels={[]} width={170} height={124} />
+      ) : (
+        <p className="text-quiet">{sheet ? 'No earlier days of it are known.' : 'The days are being fetched.'}</p>
+      )}
+      {morning.length > 0 ? (
+        <SmallCandles name="Pre-market, 15 minutes" candles={morning} levels={levels} width={170} height={124} />
+      ) : (
+        <p className="text-quiet">No 15 minutes of this pre-market have finished with a trade.</p>
+      )}
+    </div>
+  );
+}
+
+/** Levels from high to low with the last price among them, each with its distance in percent and in ATR. */
+function Levels({ symbol, sheet, atr }: { symbol: string; sheet: Sheet | null; atr: number }) {
+  const last = useSession((s) => (s.focus?.symbol === symbol ? s.focus.last : null));
+  const rows: { name: string; names: string; price: number }[] = [];
+  for (const { name, price } of sheet?.levels ?? []) {
+    if (price === null) continue;
+    // Levels at one price share a line.
+    const same = rows.find((r) => r.price === price);
+    if (same) same.names += ` · ${name}`;
+    else rows.push({ name, names: name, price });
+  }
+  if (last !== null) rows.push({ name: 'last', names: 'last', price: last });
+  rows.sort((a, b) => b.price - a.price || (a.name === 'last' ? 1 : -1));
+  return (
+    <section className="mt-1" aria-label="Levels">
+      <table className="w-full">
+        <thead className="text-left text-[12px] text-quiet">
+          <tr>
+            <th scope="col" className="font-normal">
+              level
+            </th>
+            <th scope="col" className="text-right font-normal">
+              price
+            </th>
+            <th scope="col" className="text-right font-normal">
+              away
+            </th>
+            <th scope="col" className="text-right font-normal">
+              ATR
+            </th>
+            <th scope="col">
+              <span className="sr-only">Alert</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody className="num">
+          {rows.map((r) =>
+            r.name === 'last' ? (
+              <tr key="last" className="border-y border-text font-bold">
+                <td>last</td>
+                <td className="text-right">{px(r.price)}</td>
+                <td colSpan={3} />
+              </tr>
+            ) : (
+              <tr key={r.name} className="leading-[17px]">
+                <td className="max-w-40 truncate" title={r.names}>
+                  {r.names}
+                </td>
+                <td className="pl-2 text-right">{avg(r.price)}</td>
+                <td className="pl-2 text-right text-quiet">{last === null ? '–' : signed((r.price / last - 1) * 100, 1, '%')}</td>
+                <td className="pl-2 text-right text-quiet">{last === null ? '–' : signed((r.price - last) / atr, 2)}</td>
+                <td className="w-5 text-right">
+                  <button
+                    type="button"
+                    className="text-line hover:text-text focus-visible:text-text"
+                    aria-label={`Alert at ${r.name}`}
+                    title={`alert at ${r.name}`}
+                    onClick={() => void act(`alert at ${r.name} of ${symbol}`, 'buttons', 'Alert')}
+                  >
+                    <Bell size={11} aria-hidden />
+                  </button>
+                </td>
+              </tr>
+            ),
+          )}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function News({ symbol }: { symbol: string }) {
+  const news = useSession((s) => s.news);
+  const mine = news?.filter((n) => n.symbol === symbol) ?? [];
+  return (
+    <>
+      <h3 className="heading mt-3">News today</h3>
+      {mine.length === 0 && <p className="text-quiet">None.</p>}
+      {mine.map((n) => (
+        <p key={n.at} className="mt-0.5">
+          <span className="num mr-2 text-quiet">{clock(n.at, 'minutes')}</span>
+          <span className="mr-2 font-semibold">{n.kind}</span>
+          {n.headline}
+        </p>
+      ))}
+    </>
+  );
+}
+
+function Reference() {
+  const i = useSession((s) => s.focus?.instrument);
+  const restricted = useSession((s) => s.focus?.restricted ?? false);
+  const last = useSession((s) => s.focus?.last ?? null);
+  if (!i) return null;
+  const known = (n: number) => (n === 0 ? 'not known' : count(n));
+  const facts: [string, string][] = [
+    ['Float', known(i.float)],
+    ['Shares', known(i.sharesOutstanding)],
+    ['Market cap', i.sharesOutstanding === 0 ? 'not known' : `$${count(((last ?? i.priorClose) / 10_000) * i.sharesOutstanding)}`],
+    ['Usual volume', known(i.averageVolume)],
+    ['ATR (14)', avg(i.atr)],
+    ['Borrow', i.borrow],
+    ['Short sales', restricted ? 'restricted' : 'free'],
+    ['Price bands', `tier ${i.tier}`],
+    [
+      'Options',
+      i.options
+        ? `IV ${(i.options.iv * 100).toFixed(0)}%, rank ${(((i.options.iv - i.options.ivLow) / (i.options.ivHigh - i.options.ivLow)) * 100).toFixed(0)}`
+        : 'none',
+    ],
+  ];
+  return (
+    <dl className="mt-3 grid grid-cols-[auto_1fr_auto_1fr] gap-x-3 gap-y-0.5">
+      {facts.map(([k, v]) => (
+        <div key={k} className="contents">
+          <dt className="text-quiet">{k}</dt>
+          <dd className="num">{v}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,168 @@
+'use client';
+
+import { Plus, X } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { FIELDS, type Field, fieldOf } from '@/core/market';
+import { clausesOf, joined } from '@/core/scan';
+import { COMPARISONS, explain, parseRule, printRule, type Rule, UNIT_EXAMPLE } from '@/core/script';
+import { showField } from '../show-field';
+
+interface Props {
+  rule: string;
+  change(text: string): void;
+  values: Float64Array | null;
+}
+
+const first = (f: Field): string => (f.unit === 'flag' ? f.name : f.choices ? `${f.name} is ${f.choices[0]}` : `${f.name} > ${UNIT_EXAMPLE[f.unit]}`);
+
+/** The same rule as rows of choices: each edits the tree, which is printed back as the text. */
+export function ClauseForm({ rule, change, values }: Props) {
+  const parsed = parseRule(rule);
+  if (!parsed.ok && rule.trim() !== '')
+    return (
+      <p className="py-1 text-[13px]">
+        ⚠ {explain(parsed.problem)} <span className="text-quiet">Mend it as text first; nothing of it is lost.</span>
+      </p>
+    );
+  const clauses = parsed.ok ? clausesOf(parsed.rule) : [];
+  const put = (next: Rule[]) => {
+    const whole = joined(next);
+    change(whole ? printRule(whole) : '');
+  };
+  const replace = (k: number, text: string) => {
+    const part = parseRule(text);
+    if (part.ok) put(clauses.map((c, j) => (j === k ? part.rule : c)));
+  };
+  return (
+    <ul className="flex max-h-24 flex-wrap gap-x-4 gap-y-1 overflow-y-auto py-0.5" aria-label="Clauses">
+      {clauses.map((c, k) => (
+        <li key={k} className="flex items-center gap-1 text-[13px]">
+          <ClauseRow clause={c} values={values} replace={(text) => replace(k, text)} />
+          <button
+            type="button"
+            className="text-quiet hover:text-text"
+            aria-label={`Remove the clause ${printRule(c)}`}
+            onClick={() => put(clauses.filter((_, j) => j !== k))}
+          >
+            <X size={14} aria-hidden />
+          </button>
+        </li>
+      ))}
+      <li className="flex items-center gap-1">
+        <Plus size={14} aria-hidden className="text-quiet" />
+        <select
+          className="field py-0.5 text-[13px]"
+          aria-label="Add a clause"
+          value=""
+          onChange={(e) => {
+            const part = parseRule(first(fieldOf(e.target.value)));
+            if (part.ok) put([...clauses, part.rule]);
+          }}
+        >
+          <option value="">add a clause…</option>
+          {FIELDS.map((f) => (
+            <option key={f.name}>{f.name}</option>
+          ))}
+        </select>
+      </li>
+    </ul>
+  );
+}
+
+function ClauseRow({ clause, values, replace }: { clause: Rule; values: Float64Array | null; replace(text: string): void }) {
+  if (clause.kind === 'and' || clause.kind === 'or' || clause.kind === 'not')
+    return (
+      <span className="num" title="Joined by or, not or brackets: change it as text">
+        {printRule(clause)}
+      </span>
+    );
+  const field = fieldOf(clause.field);
+  const now = values?.[FIELDS.indexOf(field)] ?? Number.NaN;
+  return (
+    <>
+      <select
+        className="field max-w-44 py-0.5"
+        aria-label="Field"
+        value={clause.field}
+        title={field.meaning}
+        onChange={(e) => replace(first(fieldOf(e.target.value)))}
+      >
+        {FIELDS.map((f) => (
+          <option key={f.name}>{f.name}</option>
+        ))}
+      </select>
+      {clause.kind === 'is' && (
+        <>
+          <select
+            className="field py-0.5"
+            aria-label="Is or is not"
+            value={clause.not ? 'is not' : 'is'}
+            onChange={(e) => replace(`${clause.field} ${e.target.value} ${clause.choice}`)}
+          >
+            <option>is</option>
+            <option>is not</option>
+          </select>
+          <select
+            className="field py-0.5"
+            aria-label="Value"
+            value={clause.choice}
+            onChange={(e) => replace(`${clause.field} is ${clause.not ? 'not ' : ''}${e.target.value}`)}
+          >
+            {field.choices?.map((x) => (
+              <option key={x}>{x}</option>
+            ))}
+          </select>
+        </>
+      )}
+      {(clause.kind === 'compare' || clause.kind === 'between') && <Bounds clause={clause} replace={replace} />}
+      <span className="num text-[12px] text-quiet" title="Of the symbol in focus, now">
+        {showField(field, now)}
+      </span>
+    </>
+  );
+}
+
+type Bounded = Extract<Rule, { kind: 'compare' | 'between' }>;
+
+/** The comparison and its values. What is typed stays until it reads. */
+function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): void }) {
+  const written = printRule(clause).slice(clause.field.length + 1);
+  const parts = clause.kind === 'between' ? written.replace('between ', '').split(' and ') : [written.replace(/^\S+ /, '')];
+  const op = clause.kind === 'between' ? 'between' : clause.op;
+  const key = parts.join(' ');
+  const [typed, setTyped] = useState(parts);
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    setTyped(parts);
+    setProblem(null);
+  }, [key]);
+  const textOf = (o: string, v: readonly string[]) =>
+    o === 'between' ? `${clause.field} between ${v[0]} and ${v[1] ?? v[0]}` : `${clause.field} ${o} ${v[0]}`;
+  const tryOut = (v: string[]) => {
+    setTyped(v);
+    const read = parseRule(textOf(op, v));
+    setProblem(read.ok ? null : explain(read.problem));
+    if (read.ok) replace(textOf(op, v));
+  };
+  return (
+    <>
+      <select className="field py-0.5" aria-label="Comparison" value={op} onChange={(e) => replace(textOf(e.target.value, parts))}>
+        {[...COMPARISONS, 'between'].map((o) => (
+          <option key={o}>{o}</option>
+        ))}
+      </select>
+      {typed.map((t, k) => (
+        <input
+          key={k}
+          className="field num w-20 py-0.5"
+          aria-label={typed.length === 1 ? 'Value' : k === 0 ? 'Lower value' : 'Upper value'}
+          aria-invalid={problem !== null}
+          title={problem ?? undefined}
+          value={t}
+          onChange={(e) => tryOut(typed.map((x, j) => (j === k ? e.target.value : x)))}
+        />
+      ))}
+      {problem && <span className="max-w-60 text-[12px]">⚠ {problem}</span>}
+    </>
+  );
+}

@@ -1,0 +1,121 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Peeked } from '@/worker/protocol';
+import type { Sheet } from '@/worker/sheet';
+import { chordText, px, usd } from '../format';
+import { act, ask, useSession } from '../session';
+import { useSettings } from '../settings';
+
+type Way = 'long' | 'short';
+
+/** What was written for a symbol stays while the page is open. */
+const written = new Map<string, string>();
+const DIGITS = ['Digit1', 'Digit2', 'Digit3', 'Digit4', 'Digit5', 'Digit6', 'Digit7', 'Digit8', 'Digit9'];
+
+/** The trade that a candidate suggests, as a sentence to be changed; what it would do now; to be staged or put on a key. */
+export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['drafts'] | null }) {
+  const [way, setWay] = useState<Way>(() => ((useSession.getState().focus?.change ?? 0) >= 0 ? 'long' : 'short'));
+  const key = `${useSession((s) => s.clock?.date ?? '')} ${symbol} ${way}`;
+  const [typed, setTyped] = useState<string | null>(() => written.get(key) ?? null);
+  const text = typed ?? drafts?.[way] ?? '';
+  const [peeked, setPeeked] = useState<Peeked | null>(null);
+  const [put, setPut] = useState('');
+  const scripts = useSettings((s) => s.scripts);
+  const set = useSettings((s) => s.set);
+  const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
+  useEffect(() => {
+    if (text.trim() === '' || second < 0) return setPeeked(null);
+    let current = true;
+    const wait = setTimeout(() => void ask({ kind: 'peek', text }).then((a) => current && a && setPeeked(a.peeked)), 120);
+    return () => {
+      current = false;
+      clearTimeout(wait);
+    };
+  }, [text, second]);
+  const choose = (w: Way) => {
+    setWay(w);
+    setTyped(written.get(key.replace(/\w+$/, w)) ?? null);
+    setPut('');
+  };
+  const onKey = () => {
+    const chord = DIGITS.find((d) => scripts.every((s) => s.chord !== d)) ?? '';
+    const name = `${symbol} ${way}`;
+    const id = `draft-${symbol}-${way}`;
+    const old = scripts.find((s) => s.id === id);
+    set({ scripts: [...scripts.filter((s) => s.id !== id), { id, name, text, chord: old?.chord ?? chord, onRack: true }] });
+    const at = old?.chord ?? chord;
+    setPut(at ? `On key ${chordText(at)} and on the rack as “${name}”.` : `On the rack as “${name}”; all number keys are taken, choose one in Keys.`);
+  };
+  const f = peeked?.facts;
+  return (
+    <section className="mt-3" aria-label="Draft of the trade">
+      <div className="flex items-center gap-1">
+        <h3 className="heading mr-2">Draft</h3>
+        {(['long', 'short'] as const).map((w) => (
+          <button key={w} type="button" className="btn px-2 py-0" aria-pressed={way === w} onClick={() => choose(w)}>
+            {w}
+          </button>
+        ))}
+        {typed !== null && (
+          <button
+            type="button"
+            className="ml-auto text-quiet underline"
+            onClick={() => {
+              written.delete(key);
+              setTyped(null);
+            }}
+          >
+            as suggested
+          </button>
+        )}
+      </div>
+      <textarea
+        className="field num mt-1 h-[104px] w-full resize-y text-[12px] leading-4"
+        aria-label={`Draft of a ${way} trade in ${symbol}`}
+        spellCheck={false}
+        placeholder={
+          drafts ? 'No 15 minutes before the open have finished with a trade yet, so there is nothing to lean on. Write your own: buy risk 1R above 5.40 …' : ''
+        }
+        value={text}
+        onChange={(e) => {
+          written.set(key, e.target.value);
+          setTyped(e.target.value);
+        }}
+      />
+      <p className="min-h-9 text-[12px]" role="status">
+        {peeked?.problem ? (
+          <>⚠ {peeked.problem}</>
+        ) : (
+          f && (
+            <>
+              Now: <span className="num">{f.qty}</span> shares at <span className="num">{px(f.price)}</span>, stop <span className="num">{px(f.stop)}</span>,
+              risk{' '}
+              <span className="num">
+                {f.risk === null ? '–' : usd(f.risk)}
+                {f.r !== null && ` = ${f.r.toFixed(1)}R`}
+              </span>
+              , cost <span className="num">{usd(f.cost)}</span>
+            </>
+          )
+        )}
+      </p>
+      <div className="flex gap-1">
+        <button
+          type="button"
+          className="btn px-2 py-0.5"
+          disabled={!peeked || peeked.problem !== null}
+          onClick={() => void act(`stage ${text.replace(/^\s*stage\s+/, '')}`, 'buttons', 'Draft')}
+        >
+          Stage it
+        </button>
+        <button type="button" className="btn px-2 py-0.5" disabled={text.trim() === ''} onClick={onKey}>
+          Put it on a key
+        </button>
+        <span className="ml-1 text-quiet" role="status">
+          {put}
+        </span>
+      </div>
+    </section>
+  );
+}

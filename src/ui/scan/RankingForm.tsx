@@ -1,0 +1,67 @@
+'use client';
+
+import { X } from 'lucide-react';
+import { FIELDS } from '@/core/market';
+import type { SavedScan } from '@/store/settings';
+
+const RANKABLE = FIELDS.filter((f) => f.unit !== 'choice' && f.unit !== 'flag');
+
+/** `gap`, or `2× float turnover, gap (smallest first)`. */
+export const rankingText = (ranking: SavedScan['ranking']): string =>
+  ranking.map((p) => `${Math.abs(p.weight) === 1 ? '' : `${Math.abs(p.weight)}× `}${p.field}${p.weight < 0 ? ' (smallest first)' : ''}`).join(' + ');
+
+/** What the list is ordered by: one field, or a blend of several with weights. */
+export function RankingForm({ ranking, change }: { ranking: SavedScan['ranking']; change(r: SavedScan['ranking']): void }) {
+  const put = (k: number, part: Partial<SavedScan['ranking'][number]>) => change(ranking.map((p, j) => (j === k ? { ...p, ...part } : p)));
+  return (
+    <div className="w-[430px] p-3 text-[13px]">
+      <p className="mb-2 text-quiet">
+        One field orders by its value. Of several, each counts the share of the passing symbols that a symbol beats, times its weight, so that no unit outweighs
+        another.
+      </p>
+      {ranking.map((p, k) => (
+        <div key={k} className="mb-1 flex items-center gap-2">
+          <input
+            type="number"
+            className="field num w-16 py-0.5"
+            aria-label="Weight"
+            min={1}
+            max={9}
+            value={Math.abs(p.weight)}
+            onChange={(e) => put(k, { weight: Math.max(1, Math.min(9, Number(e.target.value) || 1)) * Math.sign(p.weight) })}
+          />
+          <span aria-hidden>×</span>
+          <select className="field py-0.5" aria-label="Ranked by" value={p.field} onChange={(e) => put(k, { field: e.target.value })}>
+            {RANKABLE.map((f) => (
+              <option key={f.name}>{f.name}</option>
+            ))}
+          </select>
+          <select
+            className="field py-0.5"
+            aria-label="Direction"
+            value={p.weight < 0 ? 'down' : 'up'}
+            onChange={(e) => put(k, { weight: Math.abs(p.weight) * (e.target.value === 'down' ? -1 : 1) })}
+          >
+            <option value="up">largest first</option>
+            <option value="down">smallest first</option>
+          </select>
+          {ranking.length > 1 && (
+            <button
+              type="button"
+              className="text-quiet hover:text-text"
+              aria-label={`Take ${p.field} out of the ranking`}
+              onClick={() => change(ranking.filter((_, j) => j !== k))}
+            >
+              <X size={14} aria-hidden />
+            </button>
+          )}
+        </div>
+      ))}
+      {ranking.length < 6 && (
+        <button type="button" className="btn mt-1 py-0.5" onClick={() => change([...ranking, { field: 'relative volume', weight: 1 }])}>
+          Blend in another field
+        </button>
+      )}
+    </div>
+  );
+}

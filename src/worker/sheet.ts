@@ -1,0 +1,24 @@
+import { type DailyBar, type Level, levelsOf } from '../core/market/index.ts';
+import { draftOf } from '../core/script/index.ts';
+import { type Engine, symbolView } from '../session/engine.ts';
+
+/** What a candidate's sheet shows beyond the focus: days gone by, levels, and a trade to start from. */
+export interface Sheet {
+  symbol: string;
+  daily: DailyBar[];
+  levels: Level[];
+  /** A sentence for each side; null where there is no pre-market candle to lean on. */
+  drafts: { long: string | null; short: string | null };
+}
+
+/** The sheet of a symbol that trades today. */
+export function sheetOf(engine: Engine, symbol: string): Sheet {
+  const { market } = engine;
+  const view = symbolView(engine, symbol);
+  return {
+    symbol,
+    daily: market.daily(symbol),
+    levels: levelsOf(market.tape(symbol), market.instrument(symbol), market.now()),
+    drafts: { long: view && draftOf(view, 'long'), short: view && draftOf(view, 'short') },
+  };
+}

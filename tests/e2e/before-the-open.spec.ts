@@ -1,0 +1,208 @@
+import { expect, type Page, test } from '@playwright/test';
+
+const grid = (page: Page) => page.getByRole('grid');
+const row = (page: Page, symbol: string) => grid(page).locator(`[data-symbol="${symbol}"]`);
+const sheet = (page: Page) => page.getByRole('complementary', { name: 'Candidate' });
+const sayBack = (page: Page) => page.getByLabel('Say-back');
+const rail = (page: Page, name: RegExp | string) => page.getByRole('navigation', { name: 'Scans and lists' }).getByRole('button', { name });
+
+async function goTo(page: Page, time: string, how: RegExp) {
+  await page.getByRole('button', { name: 'Go to…' }).click();
+  await page.getByRole('textbox', { name: 'Go to' }).fill(time);
+  await page.getByRole('button', { name: how }).click();
+  await expect(page.getByTestId('clock')).toHaveText(`${time}:00`, { timeout: 60_000 });
+}
+
+/** Chooses a symbol by its row and waits until its sheet is there. */
+async function choose(page: Page, symbol: string) {
+  await row(page, symbol).click();
+  await expect(sheet(page).getByRole('heading', { name: symbol })).toBeVisible();
+}
+
+test('from 07:00 to a shortlist of three graded candidates with levels, an alert that fired, and one staged order', async ({ page }) => {
+  const troubles: string[] = [];
+  page.on('pageerror', (e) => troubles.push(e.message));
+  await page.goto('/scan');
+  await expect(grid(page).locator('[data-symbol]').nth(5)).toBeVisible();
+  await goTo(page, '07:00', /Go back/);
+
+  // The market's context, and a scan that comes with the app; at 07:00 nobody has heard of VULPN.
+  await expect(page.getByRole('region', { name: 'Market context' })).toContainText(/breadth\s*\d+ ▲/);
+  await rail(page, 'Moving on news').click();
+  await expect(row(page, 'VULPN')).toHaveCount(0);
+  await expect(grid(page).locator('[data-symbol]').first()).toBeVisible();
+
+  // Alerts by the editor's own sentence, by the table's key, and on newcomers of this scan.
+  await page.getByRole('button', { name: 'More of this scan' }).click();
+  await page.getByRole('button', { name: 'Tell me of newcomers' }).click();
+  await expect(sayBack(page)).toContainText('Done');
+  await page.keyboard.press('Escape');
+  await goTo(page, '08:45', /Run to there/);
+  await expect(page.getByText(/VULPN passes: news age/).first()).toBeVisible();
+  await page.getByRole('button', { name: /^Alerts/ }).click();
+  const alerts = page.getByRole('complementary', { name: 'Alerts' });
+  await expect(alerts).toContainText('VULPN');
+  await alerts.getByRole('button', { name: /^Remove/ }).click();
+  await expect(alerts).toContainText('None. N in the table');
+  await page.keyboard.press('Escape');
+
+  // Three candidates, graded; each sheet tells why it is here and its levels with their distance.
+  await rail(page, 'Gapping up').click();
+  for (const [symbol, grade] of [
+    ['ORBNT', 'B'],
+    ['VULPN', 'A'],
+    ['BRYXT', 'C'],
+  ] as const) {
+    await choose(page, symbol);
+    await sheet(page).getByRole('button', { name: grade, exact: true }).click();
+    await expect(sheet(page)).toContainText('it passes all 3 clauses');
+    const high = sheet(page).getByRole('row', { name: /^premarket high/ });
+    await expect(high).toContainText(/\+\d+\.\d%\+\d+\.\d\d/);
+  }
+  await sheet(page).getByLabel('Note on BRYXT').fill('only above the high, small');
+  await rail(page, /Shortlist of today/).click();
+  const list = page.getByRole('region', { name: 'Shortlist of today' });
+  await expect(list.locator('[data-symbol]')).toHaveCount(3);
+  await expect(list.getByLabel('Grade of VULPN')).toHaveValue('A');
+  await expect(list.getByLabel('Note on BRYXT')).toHaveValue('only above the high, small');
+
+  // The one graded A: an alert at its level, its draft on a key, and staged with that key; nothing is sent before the second.
+  await list.getByText('VULPN', { exact: true }).click();
+  await expect(sheet(page).getByRole('heading', { name: 'VULPN' })).toBeVisible();
+  await sheet(page).getByRole('button', { name: 'Alert at premarket 15m low' }).click();
+  await expect(sayBack(page)).toContainText(/Done\s*alert at [\d.]+ of VULPN/);
+  const draft = sheet(page).getByRole('region', { name: 'Draft of the trade' });
+  await expect(draft.getByLabel('Draft of a long trade in VULPN')).toHaveValue(/buy risk 1R of VULPN above premarket 15m high \+ 1c limit/);
+  await expect(draft).toContainText(/risk \$5\d\.\d\d = 1\.0R/);
+  await draft.getByRole('button', { name: 'Put it on a key' }).click();
+  await expect(draft).toContainText('On key 1');
+  await draft.getByRole('button', { name: 'Stage it' }).click();
+  await expect(sayBack(page)).toContainText(/stage buy \d+ of VULPN above [\d.]+ limit [\d.]+ extended, stop at/);
+  await page.getByRole('button', { name: 'Drop (Esc)' }).click();
+  await page.getByRole('heading', { name: 'Shortlist of today' }).click();
+  await page.keyboard.press('1');
+  await expect(sayBack(page)).toContainText('VULPN long:');
+  await page.keyboard.press('Enter');
+  await expect(sayBack(page)).toContainText(/Done\s*buy \d+ of VULPN above/);
+
+  // All of it is there after a reload, and on the Desk.
+  await page.reload();
+  await expect(list.getByLabel('Grade of VULPN')).toHaveValue('A');
+  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Desk', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Shortlist' }).getByRole('button')).toHaveText([/ORBNT B/, /VULPN A/, /BRYXT C/]);
+  await expect(page.getByRole('slider', { name: /on the chart/ }).first()).toBeVisible();
+  await expect(page.getByText(/^alert \d/)).toBeVisible();
+  expect(troubles).toEqual([]);
+});
+
+test('a rule as text and as clauses; what passes, what keeps out; the table sorted, held, hidden, its columns kept; rank lines', async ({ page }) => {
+  await page.goto('/scan');
+  const rows = grid(page).locator('[data-symbol]');
+  await expect(rows.nth(5)).toBeVisible();
+  const rule = page.getByRole('textbox', { name: 'Rule of the scan' });
+
+  // Completion with the value of the focus beside it; mistakes with the nearest word, the unit, the tightest clause.
+  await row(page, 'VULPN').click();
+  await rule.fill('gap > 8% and relat');
+  await page.keyboard.press('Control+Space');
+  const offered = page.locator('.cm-tooltip-autocomplete li').first();
+  await expect(offered).toContainText(/relative volumeVULPN \d+/);
+  await offered.click();
+  await expect(rule).toContainText('relative volume > 3');
+  await rule.fill('gap > 8% and flaot < 20M');
+  await expect(page.getByTestId('rule-problem')).toContainText('Did you mean “float”?');
+  await expect(page.locator('.cm-lintRange-error')).toHaveText('flaot');
+  await rule.fill('gap > $5');
+  await expect(page.getByTestId('rule-problem')).toContainText('measured in percent, not in dollars');
+  await rule.fill('gap > 8% and price between 2 and 20 and premarket volume > 900M');
+  await expect(page.getByRole('region', { name: 'Scan rule' })).toContainText('The tightest clause is “premarket volume > 900M”');
+  await expect(grid(page)).toContainText('No symbol passes now');
+
+  // The same rule as clauses: one number changed, the list follows.
+  await page.getByRole('button', { name: 'Clauses' }).click();
+  const clauses = page.getByRole('list', { name: 'Clauses' });
+  await clauses.getByRole('textbox', { name: 'Value' }).nth(1).fill('100k');
+  await expect(rows.nth(5)).toBeVisible();
+  const all = await rows.count();
+  await clauses.getByRole('textbox', { name: 'Value' }).first().fill('20%');
+  await expect.poll(() => rows.count()).toBeLessThan(all);
+  await clauses.getByRole('textbox', { name: 'Value' }).first().fill('8 dollars');
+  await expect(clauses).toContainText('⚠');
+  await clauses.getByRole('textbox', { name: 'Value' }).first().fill('8%');
+  await clauses.getByRole('combobox', { name: 'Add a clause' }).selectOption('borrow');
+  await clauses.getByRole('combobox', { name: 'Is or is not' }).selectOption('is not');
+  await clauses.getByRole('combobox', { name: 'Value' }).selectOption('none');
+  await page.getByRole('button', { name: 'Text' }).click();
+  await expect(rule).toHaveText('gap > 8% and price between 2 and 20 and premarket volume > 100k and borrow is not none');
+
+  // Sorted by a column; the order is held under the pointer; H hides, and what is hidden says so.
+  const head = (name: string) => grid(page).getByRole('columnheader', { name });
+  await head('Price').getByRole('button', { name: 'Price', exact: true }).click();
+  await expect(head('Price')).toHaveAttribute('aria-sort', 'descending');
+  await expect
+    .poll(async () => {
+      const prices = (await rows.locator('[role=gridcell]:nth-child(3)').allInnerTexts()).map(Number);
+      return prices.length > 3 && prices.every((p, i) => i === 0 || p <= (prices[i - 1] as number));
+    })
+    .toBe(true);
+  await rows.nth(1).hover();
+  await expect(page.getByText('Order held while the pointer is here')).toBeVisible();
+  await page.mouse.move(640, 30);
+  const second = (await rows.nth(1).getAttribute('data-symbol')) as string;
+  await row(page, second).click();
+  await page.keyboard.press('h');
+  await expect(row(page, second)).toHaveCount(0);
+
+  // A column is put in and dragged to the front; both are there after a reload.
+  await page.getByRole('button', { name: 'Columns' }).click();
+  await page.getByRole('group', { name: 'Columns' }).getByLabel('iv rank').check();
+  await page.keyboard.press('Escape');
+  const grip = grid(page).getByRole('button', { name: 'Move the column Gap' });
+  const from = await grip.boundingBox();
+  const to = await head('Price').boundingBox();
+  if (!from || !to) throw new Error('the heads are out of sight');
+  await page.mouse.move(from.x + 4, from.y + 6);
+  await page.mouse.down();
+  await page.mouse.move(from.x - 20, from.y + 6, { steps: 4 });
+  await page.mouse.move(to.x + 10, to.y + 6, { steps: 6 });
+  await page.mouse.up();
+  await expect(grid(page).getByRole('columnheader').nth(2)).toContainText('Gap');
+  await page.reload();
+  await expect(grid(page).getByRole('columnheader').nth(2)).toContainText('Gap');
+  await expect(head('IV rank')).toBeAttached();
+  await expect(row(page, second)).toHaveCount(0);
+
+  // Rank lines: drawn from the day run again, a name focuses.
+  await page.getByRole('button', { name: 'Rank lines' }).click();
+  const leaders = page.getByRole('list', { name: 'Leaders now' }).getByRole('listitem');
+  await expect(leaders.nth(4)).toBeVisible({ timeout: 30_000 });
+  expect(await page.getByTestId('rank-lines').locator('path.recharts-line-curve').count()).toBeGreaterThan(4);
+  const name = await leaders.nth(2).getByRole('button').first().innerText();
+  await leaders.nth(2).getByRole('button').first().click();
+  await expect(page.getByTestId('focus-symbol')).toHaveText(name);
+});
+
+test('watchlists: pasted, reordered, out to a file and back; an unknown symbol is named and kept', async ({ page }) => {
+  await page.goto('/scan');
+  await page.getByRole('button', { name: 'Make a watchlist' }).click();
+  await page.getByLabel('Name of the list').fill('Energy names');
+  await page.getByLabel('Type or paste symbols').fill('TARNH zephn\tNOSUC, 12');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('3 added. Not traded today, kept as unknown: NOSUC.')).toBeVisible();
+  const list = page.getByRole('region', { name: 'Energy names' });
+  await expect(list.locator('[data-symbol]')).toHaveText([/TARNH/, /ZEPHN/, /NOSUC\s*not traded today/]);
+  await expect(list.locator('[data-symbol="ZEPHN"]')).toContainText(/\d+\.\d\d/);
+  await list.locator('[data-symbol="TARNH"]').click();
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(list.locator('[data-symbol]')).toHaveText([/ZEPHN/, /TARNH/, /NOSUC/]);
+  await list.getByLabel('Note on ZEPHN').fill('=wind, "offshore"');
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Export CSV' }).click();
+  const path = await (await saved).path();
+  await page.getByRole('button', { name: 'Delete this list' }).click();
+  await page.getByRole('button', { name: 'Make a watchlist' }).click();
+  await page.getByLabel('A CSV with symbols').setInputFiles(path);
+  const back = page.getByRole('region', { name: 'Watchlist 1' });
+  await expect(back.locator('[data-symbol]')).toHaveText([/ZEPHN/, /TARNH/, /NOSUC/]);
+  await expect(back.getByLabel('Note on ZEPHN')).toHaveValue('=wind, "offshore"');
+});
