@@ -121,14 +121,14 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   // The same rule as clauses: one number changed, the list follows.
   await page.getByRole('button', { name: 'Clauses' }).click();
   const clauses = page.getByRole('list', { name: 'Clauses' });
-  await clauses.getByRole('textbox', { name: 'Value' }).nth(1).fill('100k');
+  await clauses.getByRole('textbox', { name: 'Value', exact: true }).nth(1).fill('100k');
   await expect(rows.nth(5)).toBeVisible();
   const all = await rows.count();
-  await clauses.getByRole('textbox', { name: 'Value' }).first().fill('20%');
+  await clauses.getByRole('textbox', { name: 'Value', exact: true }).first().fill('20%');
   await expect.poll(() => rows.count()).toBeLessThan(all);
-  await clauses.getByRole('textbox', { name: 'Value' }).first().fill('8 dollars');
+  await clauses.getByRole('textbox', { name: 'Value', exact: true }).first().fill('8 dollars');
   await expect(clauses).toContainText('⚠');
-  await clauses.getByRole('textbox', { name: 'Value' }).first().fill('8%');
+  await clauses.getByRole('textbox', { name: 'Value', exact: true }).first().fill('8%');
   await clauses.getByRole('combobox', { name: 'Add a clause' }).selectOption('borrow');
   await clauses.getByRole('combobox', { name: 'Is or is not' }).selectOption('is not');
   await clauses.getByRole('combobox', { name: 'Value' }).selectOption('none');

@@ -49,7 +49,7 @@ export function explain(p: SyntaxProblem): string {
   }
 }
 
-/** The known word closest to a mistyped one (Levenshtein distance), or null when none is near. */
+/** The known word closest to a mistyped one (by letters changed), or null when none is near. */
 export function nearestWord(word: string, known: readonly string[]): string | null {
   let best: string | null = null;
   let bestDistance = Math.max(1, Math.floor(word.length / 3)) + 1;
@@ -63,15 +63,17 @@ export function nearestWord(word: string, known: readonly string[]): string | nu
   return best;
 }
 
+/** Letters put in, left out, changed, or two neighbours swapped (optimal string alignment: F. Damerau, Communications of the ACM 7, 1964). */
 function distance(a: string, b: string): number {
-  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
+  const rows: number[][] = [Array.from({ length: b.length + 1 }, (_, i) => i)];
+  const at = (i: number, j: number) => rows[i]?.[j] as number;
   for (let i = 1; i <= a.length; i++) {
-    const next = [i];
+    rows.push([i]);
     for (let j = 1; j <= b.length; j++) {
-      const same = a[i - 1] === b[j - 1] ? 0 : 1;
-      next[j] = Math.min((row[j] as number) + 1, (next[j - 1] as number) + 1, (row[j - 1] as number) + same);
+      const changed = at(i - 1, j - 1) + (a[i - 1] === b[j - 1] ? 0 : 1);
+      const swapped = i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? at(i - 2, j - 2) + 1 : changed;
+      (rows[i] as number[]).push(Math.min(at(i - 1, j) + 1, at(i, j - 1) + 1, changed, swapped));
     }
-    row = next;
   }
-  return row[b.length] as number;
+  return at(a.length, b.length);
 }

@@ -108,7 +108,7 @@ function takeField(c: Cursor): Field {
   for (let i = c.at; c.tokens[i]?.kind === 'word' && !['and', 'or', 'between', 'is'].includes(c.tokens[i]?.text ?? ''); i++) words.push(c.tokens[i] as Token);
   const firstWord = words[0];
   const lastWord = words[words.length - 1];
-  const expected = `a field: ${NAMES.join(', ')}`;
+  const expected = `a field such as ${NAMES.slice(0, 5).join(', ')}; the editor offers them all`;
   if (!firstWord || !lastWord) return refuse(c, expected, NAMES);
   c.tokens.splice(c.at, words.length, { ...firstWord, text: words.map((w) => w.text).join(' '), to: lastWord.to });
   return refuse(c, expected, NAMES);

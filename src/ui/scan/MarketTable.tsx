@@ -117,11 +117,14 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
         aria-activedescendant={rows.some((r) => r.symbol === focus) ? `row-${focus}` : undefined}
         className="min-h-0 grow overflow-auto focus-visible:-outline-offset-2"
         onKeyDown={onKey}
-        onPointerEnter={() => setOver(true)}
-        onPointerLeave={() => setOver(false)}
       >
         <Heads fields={fields} template={template} total={total} look={look} width={width} />
-        <div style={{ height: virtual.getTotalSize(), width: total, position: 'relative' }}>
+        <div
+          role="rowgroup"
+          style={{ height: virtual.getTotalSize(), width: total, position: 'relative' }}
+          onPointerEnter={() => setOver(true)}
+          onPointerLeave={() => setOver(false)}
+        >
           {shown.map((v) => {
             const row = rows[v.index] as Row;
             const chosen = row.symbol === focus;

@@ -38,11 +38,14 @@ export function useRows(held: boolean): Rows {
     since: new Map(),
     left: new Map(),
   });
-  const [frozen, setFrozen] = useState<Int32Array | null>(null);
+  const [frozen, setFrozen] = useState<{ order: string; who: Int32Array } | null>(null);
   const key = table ? JSON.stringify([table.asked.source, useSession.getState().clock?.date]) : '';
+  // Another order asked for is shown at once, and held from then on.
+  const order = table ? `${key} ${JSON.stringify(table.asked.sort)}` : '';
   useEffect(() => {
-    setFrozen(held ? (useSession.getState().table?.who ?? null) : null);
-  }, [held]);
+    const now = useSession.getState().table;
+    setFrozen(held && now ? { order, who: now.who } : null);
+  }, [held, order]);
   const s = seen.current;
   if (table && table.who !== s.who) {
     const now = performance.now();
@@ -63,7 +66,7 @@ export function useRows(held: boolean): Rows {
     s.who = table.who;
   }
   if (!table || !symbols) return { table: null, rows: [], left: [], waiting: null };
-  const shown = held && frozen ? frozen : table.who;
+  const shown = held && frozen?.order === order ? frozen.who : table.who;
   const place = new Map<number, number>();
   table.who.forEach((i, at) => {
     place.set(i, at);
