@@ -5,12 +5,12 @@ import * as theirsB from 'hft-limit-order-book';
 import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
 import { DEFAULT_ACCOUNT } from '../src/core/account/index.ts';
-import { emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
+import { boardTrade, emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
 import { clauseCounts, type Ranking, rank } from '../src/core/scan/index.ts';
 import { parseRule } from '../src/core/script/index.ts';
 import { createMarket, tapeOf as keepBook, practiceDay, stepMarket } from '../src/core/sim/index.ts';
 import { below, createRandom } from '../src/core/sim/random.ts';
-import { AFTER_CLOSE, at, MINUTE, PRE_OPEN, type Price } from '../src/core/units/index.ts';
+import { AFTER_CLOSE, at, FULL_DAY, MINUTE, PRE_OPEN, type Price } from '../src/core/units/index.ts';
 import { cancel, createBook, depth, type MatchSink, submit } from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
 import { advance, apply, createEngine, restore, save } from '../src/session/engine.ts';
@@ -191,6 +191,35 @@ for (const [name, text] of Object.entries(TEN)) {
     'budget 1 ms',
   );
   say(`counts of its clauses, alone and only there`, `${median(101, () => clauseCounts(seen, rule.rule, all)).toFixed(2)} ms`, 'once a second');
+}
+
+// --- ten minutes of 10,000 quote updates a second, every fifth a trade, with the table worked out four times a second
+if (wanted('quote updates')) {
+  const r = createRandom(11, 'quotes');
+  const { board } = morning;
+  const rule = parseRule(TEN['a trader’s']);
+  const seconds: number[] = [];
+  for (let s = 0; s < 600 && rule.ok; s++) {
+    const started = performance.now();
+    for (let k = 0; k < 10_000; k++) {
+      const i = below(r, all.length);
+      const mid = board.last[i] || 100_000;
+      board.bid[i] = mid - 100;
+      board.ask[i] = mid + 100;
+      board.bidSize[i] = 100;
+      board.askSize[i] = 300;
+      if (k % 5 === 0) boardTrade(board, i, morning.now + s * 1_000, mid + 100 * (below(r, 3) - 1), 100, FULL_DAY.close);
+      if (k % 2_500 === 0) rank({ ...seen, now: morning.now + s * 1_000 }, rule.rule, blend, all, 100);
+    }
+    clauseCounts({ ...seen, now: morning.now + s * 1_000 }, rule.rule, all);
+    seconds.push(performance.now() - started);
+  }
+  const mean = (list: number[]) => list.reduce((a, b) => a + b, 0) / list.length;
+  say(
+    'a second with 10,000 quote updates, table and counts',
+    `${mean(seconds).toFixed(1)} ms`,
+    `first minute ${mean(seconds.slice(0, 60)).toFixed(1)} ms, last ${mean(seconds.slice(-60)).toFixed(1)} ms, longest ${Math.max(...seconds).toFixed(0)} ms of 1,000 ms`,
+  );
 }
 
 // --- a session: one trade saved in the middle, brought back

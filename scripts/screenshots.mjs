@@ -22,12 +22,31 @@ try {
     console.log(`docs/screenshots/${name}.png`);
   };
   await page.goto(`${address}/scan`);
-  await page.locator('[data-symbol="VULPN"]').click();
-  await page.keyboard.press('l');
-  await page.locator('[data-symbol="BRYXT"]').focus();
-  await page.keyboard.press('l');
-  await page.locator('[data-symbol="VULPN"]').click();
+  for (const [symbol, grade] of [
+    ['ORBNT', 'B'],
+    ['BRYXT', 'C'],
+    ['VULPN', 'A'],
+  ]) {
+    await page.locator(`[data-symbol="${symbol}"]`).click();
+    await page.getByRole('complementary', { name: 'Candidate' }).getByRole('heading', { name: symbol }).waitFor();
+    await page.getByRole('button', { name: grade, exact: true }).click();
+  }
+  await page.getByText('it passes all').waitFor();
+  await page.locator('[role=row] polyline').nth(4).waitFor();
+  await page.getByRole('figure').nth(1).waitFor();
   await shoot('scan');
+  await page.getByRole('button', { name: 'Low float, turning over' }).click();
+  await page.getByRole('button', { name: 'Rank lines' }).click();
+  await page.getByRole('list', { name: 'Leaders now' }).getByRole('listitem').nth(4).waitFor({ timeout: 60_000 });
+  await shoot('rank-lines');
+  await page.getByRole('button', { name: /^Shortlist of today/ }).click();
+  await page.getByLabel('Note on VULPN').last().fill('above the 15-minute high, with volume');
+  await page.getByRole('button', { name: 'Alert at premarket 15m low' }).click();
+  await page.getByRole('region', { name: 'Draft of the trade' }).getByRole('button', { name: 'Put it on a key' }).click();
+  await page.getByRole('region', { name: 'Draft of the trade' }).scrollIntoViewIfNeeded();
+  await shoot('shortlist');
+  await page.getByRole('button', { name: 'Gapping up' }).click();
+  await page.locator('[role=grid] [data-symbol="VULPN"]').waitFor();
   await go('Desk');
   await page.getByTestId('depth').waitFor();
   await page.locator('path[stroke="var(--up)"]').first().waitFor();

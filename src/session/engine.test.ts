@@ -67,6 +67,8 @@ const action = fc.record({
     'cancel symbol',
     'flatten',
     'flatten everything',
+    'alert at last + 2c',
+    'alert any when from vwap > 1%',
   ),
 });
 
@@ -96,6 +98,7 @@ test('time cut into other pieces, or a session brought back from store and log, 
   await store.save(save(e));
   const steps: [number, string][] = [
     [at(9, 11), `buy risk 1R at ask + 3c extended\n ${BRACKET}`],
+    [at(9, 12), 'alert at last + 3c of ORBNT\nalert any when speed 1m > 1% and price > 2\nalert any on halt'],
     [at(9, 24), 'close quarter at bid'],
     [at(9, 36), 'move stop to entry - 10c'],
   ];
@@ -122,6 +125,7 @@ test('time cut into other pieces, or a session brought back from store and log, 
   for (let t = cut.market.now(); t < at(9, 45); t += 1_333) advance(cut, t);
   advance(cut, at(9, 45));
   expect(cut.state).toEqual(e.state);
+  expect(new Set(e.state.alerts.fired.map((f) => f.kind)).has('entrant')).toBe(true);
   for (const { symbol } of cut.market.instruments) expect(cut.market.tape(symbol)).toEqual(e.market.tape(symbol));
 });
 

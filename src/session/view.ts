@@ -4,8 +4,9 @@ import type { Feed } from './ports.ts';
 
 /** The market as rules, columns and alerts see it now. */
 export function marketView(market: Feed): MarketView {
+  const { board, instruments } = market;
   const now = market.now();
-  const n = market.instruments.length;
+  const n = instruments.length;
   const newsAt = new Float64Array(n).fill(Number.NaN);
   const newsKind = new Uint8Array(n);
   for (const item of market.news) {
@@ -15,7 +16,7 @@ export function marketView(market: Feed): MarketView {
     newsAt[i] = item.at;
     newsKind[i] = NEWS_KINDS.indexOf(item.kind);
   }
-  return { board: market.board, facts: factsOf(market.instruments), now, newsAt, newsKind };
+  return { board, facts: factsOf(instruments), now, newsAt, newsKind };
 }
 
 const lists = new WeakMap<object, Int32Array>();

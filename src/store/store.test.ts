@@ -70,11 +70,12 @@ describe.each<[string, () => Promise<Store>]>([
   });
 });
 
-test('settings that do not fit the schema are not believed', async () => {
+test('a setting that does not fit the schema is not believed, the others are', async () => {
   await saveSettings({ ...DEFAULT_SETTINGS, theme: 'dawn' });
   expect((await loadSettings()).theme).toBe('dawn');
-  await saveSettings({ ...DEFAULT_SETTINGS, chartMinutes: 7 });
-  expect(await loadSettings()).toEqual(DEFAULT_SETTINGS);
+  await saveSettings({ ...DEFAULT_SETTINGS, theme: 'dawn', chartMinutes: 7, focus: 'QUOLS' });
+  // Only the part that does not fit is left out: nothing else of the trader's is lost.
+  expect(await loadSettings()).toEqual({ ...DEFAULT_SETTINGS, theme: 'dawn', focus: 'QUOLS' });
 });
 
 test('a log of the first version is kept to be read, and no state of it is gone on with', async () => {

@@ -137,11 +137,15 @@ export function discard(): void {
 }
 
 async function send(text: string): Promise<void> {
+  const before = useSession.getState().sayBack;
   const answer = await ask({ kind: 'run', text, cursor: pointer.price });
   if (!answer) return;
   const { result } = answer;
-  if (result.problem !== null) say({ kind: 'refused', text, problem: result.problem, done: result.done });
-  else say({ kind: 'done', lines: result.done, warnings: result.warnings });
+  if (result.problem !== null) return say({ kind: 'refused', text, problem: result.problem, done: result.done });
+  const now = useSession.getState().sayBack;
+  // Something else waits for a yes by now: that it was done shows in the trade; the form is not taken from under the hand.
+  if (now !== before && (now.kind === 'moving' || now.kind === 'confirm')) return;
+  say({ kind: 'done', lines: result.done, warnings: result.warnings });
 }
 
 /** Puts a symbol into focus everywhere, and remembers it. What waits for a yes was meant for the old one and is dropped. */

@@ -27,7 +27,7 @@ export const PRESETS: readonly Scan[] = [
     ranking: [{ field: 'gap', weight: 1 }],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'gap', 'premarket volume', 'relative volume', 'float', 'spread', 'from premarket high', 'news age'],
+    columns: ['price', 'gap', 'premarket volume', 'relative volume', 'float', 'from premarket high', 'news age'],
   },
   {
     id: 'low-float',
@@ -39,7 +39,7 @@ export const PRESETS: readonly Scan[] = [
     ],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'gap', 'float', 'float turnover', 'relative volume', 'speed 5m', 'spread', 'halts'],
+    columns: ['price', 'gap', 'float', 'float turnover', 'relative volume', 'speed 5m', 'halts'],
   },
   {
     id: 'news',
@@ -51,7 +51,7 @@ export const PRESETS: readonly Scan[] = [
     ],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'change', 'news age', 'news kind', 'premarket volume', 'relative volume', 'float', 'from premarket high'],
+    columns: ['price', 'change', 'news age', 'news kind', 'relative volume', 'float', 'from premarket high'],
   },
   {
     id: 'near-high',
@@ -63,7 +63,7 @@ export const PRESETS: readonly Scan[] = [
     ],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'gap', 'from premarket high', 'atr from premarket high', 'premarket volume', 'spread', 'speed 15m', 'new highs'],
+    columns: ['price', 'gap', 'from premarket high', 'premarket volume', 'spread', 'speed 15m', 'new highs'],
   },
   {
     id: 'awake',
@@ -75,7 +75,7 @@ export const PRESETS: readonly Scan[] = [
     ],
     ...WHOLE_DAY,
     limit: 60,
-    columns: ['price', 'change', 'speed 1m', 'speed 5m', 'speed 15m', 'prints a minute', 'relative volume', 'spread'],
+    columns: ['price', 'change', 'speed 1m', 'speed 5m', 'prints a minute', 'relative volume', 'spread'],
   },
   {
     id: 'fading',
@@ -84,7 +84,7 @@ export const PRESETS: readonly Scan[] = [
     ranking: [{ field: 'from vwap', weight: -1 }],
     ...WHOLE_DAY,
     limit: 60,
-    columns: ['price', 'gap', 'from vwap', 'from premarket high', 'borrow', 'restricted', 'relative volume', 'spread'],
+    columns: ['price', 'gap', 'from vwap', 'from premarket high', 'borrow', 'relative volume', 'spread'],
   },
   {
     id: 'gapping-down',
@@ -93,7 +93,7 @@ export const PRESETS: readonly Scan[] = [
     ranking: [{ field: 'gap', weight: -1 }],
     ...PRE_MARKET,
     limit: 60,
-    columns: ['price', 'gap', 'premarket volume', 'relative volume', 'from prior low', 'borrow', 'restricted', 'news kind'],
+    columns: ['price', 'gap', 'premarket volume', 'relative volume', 'from prior low', 'borrow', 'news kind'],
   },
   {
     id: 'stretched',
@@ -105,7 +105,7 @@ export const PRESETS: readonly Scan[] = [
     ],
     ...MORNING,
     limit: 60,
-    columns: ['price', 'change', 'atr from prior close', 'float turnover', 'halts', 'from vwap', 'borrow', 'spread'],
+    columns: ['price', 'change', 'atr from prior close', 'float turnover', 'halts', 'from vwap', 'borrow'],
   },
   {
     id: 'options-movers',
@@ -117,7 +117,7 @@ export const PRESETS: readonly Scan[] = [
     ],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'change', 'iv rank', 'atr from prior close', 'relative volume', 'dollar volume', 'spread bp', 'sector'],
+    columns: ['price', 'change', 'iv rank', 'atr from prior close', 'relative volume', 'dollar volume', 'sector'],
   },
   {
     id: 'options-sellers',
@@ -126,6 +126,6 @@ export const PRESETS: readonly Scan[] = [
     ranking: [{ field: 'iv rank', weight: 1 }],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'change', 'iv rank', 'atr', 'dollar volume', 'spread bp', 'news age', 'sector'],
+    columns: ['price', 'change', 'iv rank', 'atr', 'dollar volume', 'spread bp', 'sector'],
   },
 ];

@@ -9,7 +9,7 @@ export type Ranking = readonly { field: string; weight: number }[];
 /**
  * Symbols of `from` that pass a rule, best first.
  *
- * One field orders by its value. Several are blended: each symbol gets, for each field, the share
+ * A single field puts its largest values first. Several are blended: each symbol gets, for each field, the share
  * of the passing symbols that it beats (0 to 1), and the weighted mean of those shares orders the
  * list, so that no unit outweighs another. Unknown values come last; ties go by symbol.
  * @returns how many pass, and the best `limit` of them.

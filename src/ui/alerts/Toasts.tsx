@@ -22,10 +22,14 @@ export default function Toasts({ fired }: { fired: readonly Fired[] }) {
   }, [fired]);
   return (
     <Toaster
-      position="bottom-right"
-      offset={{ bottom: 44 }}
+      position="bottom-left"
+      offset={{ bottom: 124, left: 14 }}
       duration={12_000}
-      toastOptions={{ style: { background: 'var(--raised)', color: 'var(--text)', border: '1px dotted var(--condition)', fontFamily: 'var(--font-sans)' } }}
+      toastOptions={{
+        style: { background: 'var(--raised)', color: 'var(--text)', border: '1px dotted var(--condition)', fontFamily: 'var(--font-sans)' },
+        descriptionClassName: 'text-quiet!',
+        actionButtonStyle: { background: 'var(--line)', color: 'var(--text)' },
+      }}
     />
   );
 }

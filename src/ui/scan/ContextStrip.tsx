@@ -9,7 +9,11 @@ export function ContextStrip() {
   if (!c) return <section className="panel px-3 py-1 text-[13px] text-quiet">The market is being looked at.</section>;
   const traded = c.up + c.down + c.unchanged;
   return (
-    <section className="panel flex items-baseline gap-5 overflow-hidden px-3 py-1 text-[13px] whitespace-nowrap text-quiet" aria-label="Market context">
+    <section
+      className="panel flex items-baseline gap-5 overflow-hidden px-3 py-1 text-[13px] whitespace-nowrap text-quiet"
+      aria-label="Market context"
+      title={c.sectors.map((s) => `${s.sector} ${signed(s.change, 2, '%')}`).join('\n')}
+    >
       <span>
         index <Move value={c.index} />
       </span>
@@ -22,17 +26,23 @@ export function ContextStrip() {
       <span title="Share of the traded stocks that stand above their VWAP">
         above VWAP <span className="num text-text">{c.aboveVwap === null ? '–' : `${Math.round(c.aboveVwap)}%`}</span>
       </span>
-      <span className="ml-2">sectors</span>
-      <span className="flex min-w-0 gap-3 overflow-x-auto">
-        {c.sectors.map((s) => (
-          <span key={s.sector} title={`Median change of ${s.stocks} stocks`}>
-            {s.sector} <Move value={s.change} />
-          </span>
-        ))}
-      </span>
+      <span className="ml-2">strongest</span>
+      <Sectors list={c.sectors.slice(0, 3)} />
+      <span className="ml-2">weakest</span>
+      <Sectors list={c.sectors.slice(3).slice(-3).reverse()} />
     </section>
   );
 }
+
+const Sectors = ({ list }: { list: readonly { sector: string; change: number; stocks: number }[] }) => (
+  <span className="flex gap-3">
+    {list.map((s) => (
+      <span key={s.sector} title={`Median change of ${s.stocks} stocks`}>
+        {s.sector} <Move value={s.change} />
+      </span>
+    ))}
+  </span>
+);
 
 function Move({ value }: { value: number | null }) {
   if (value === null) return <span className="num">–</span>;

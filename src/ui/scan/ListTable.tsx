@@ -186,7 +186,7 @@ function Rows({ name, rows, put, columns, alert }: RowsProps) {
   };
   return (
     <section className="panel min-h-0 overflow-auto" aria-label={name}>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onEnd}>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onEnd} accessibility={{ container: document.body }}>
         <table className="plain text-[13px]">
           <thead>
             <tr>

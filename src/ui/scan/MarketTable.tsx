@@ -3,7 +3,7 @@
 'use client';
 
 import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { arrayMove, horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { arrayMove, horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
 import { Tooltip } from 'radix-ui';
@@ -205,7 +205,10 @@ interface HeadsProps {
 
 /** The column heads: press to sort, drag the grip to move, the edge to widen; hovering gives the formula. */
 function Heads({ fields, template, total, look, width }: HeadsProps) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor));
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
   const onEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const names = look.columns;
@@ -214,7 +217,7 @@ function Heads({ fields, template, total, look, width }: HeadsProps) {
   return (
     <div
       role="row"
-      className="sticky top-0 z-10 grid border-b border-line bg-panel text-[13px] text-quiet"
+      className="sticky top-0 z-10 grid border-b border-line bg-panel text-[12px] text-quiet"
       style={{ gridTemplateColumns: template, width: total }}
     >
       <div role="columnheader" className="py-1 pl-10 text-left">
@@ -224,7 +227,7 @@ function Heads({ fields, template, total, look, width }: HeadsProps) {
         Today
       </div>
       <Tooltip.Provider delayDuration={250}>
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onEnd}>
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onEnd} accessibility={{ container: document.body }}>
           <SortableContext items={fields.map((f) => f.name)} strategy={horizontalListSortingStrategy}>
             {fields.map((f) => (
               <Head key={f.name} field={f} look={look} width={width(f.name)} />
@@ -242,13 +245,14 @@ function Head({ field, look, width }: { field: Field; look: TableLook; width: nu
   const mine = sort?.field === field.name;
   // Largest first, then smallest first, then the scan's own order again.
   const next = !mine ? { field: field.name, down: true } : sort?.down ? { field: field.name, down: false } : null;
+  const widen = (px: number) =>
+    look.change({
+      widths: [...look.widths.filter((w) => w.field !== field.name), { field: field.name, px: Math.max(LEAST_WIDTH, Math.min(400, Math.round(px))) }],
+    });
   const resize = (e: ReactPointerEvent) => {
     e.preventDefault();
     const from = e.clientX;
-    const apply = (ev: PointerEvent) => {
-      const px = Math.max(LEAST_WIDTH, Math.round(width + ev.clientX - from));
-      look.change({ widths: [...look.widths.filter((w) => w.field !== field.name), { field: field.name, px }] });
-    };
+    const apply = (ev: PointerEvent) => widen(width + ev.clientX - from);
     const end = () => {
       window.removeEventListener('pointermove', apply);
       window.removeEventListener('pointerup', end);
@@ -287,7 +291,22 @@ function Head({ field, look, width }: { field: Field; look: TableLook; width: nu
           </Tooltip.Content>
         </Tooltip.Portal>
       </Tooltip.Root>
-      <span className="absolute top-0 right-0 h-full w-2 cursor-col-resize hover:bg-line" onPointerDown={resize} />
+      <span
+        role="separator"
+        tabIndex={0}
+        aria-orientation="vertical"
+        aria-label={`Width of the column ${field.label}`}
+        aria-valuenow={width}
+        aria-valuemin={LEAST_WIDTH}
+        aria-valuemax={400}
+        className="absolute top-0 right-0 h-full w-2 cursor-col-resize hover:bg-line"
+        onPointerDown={resize}
+        onKeyDown={(e) => {
+          if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+          e.preventDefault();
+          widen(width + (e.key === 'ArrowRight' ? 8 : -8));
+        }}
+      />
     </div>
   );
 }

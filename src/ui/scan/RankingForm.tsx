@@ -16,8 +16,8 @@ export function RankingForm({ ranking, change }: { ranking: SavedScan['ranking']
   return (
     <div className="w-[430px] p-3 text-[13px]">
       <p className="mb-2 text-quiet">
-        One field orders by its value. Of several, each counts the share of the passing symbols that a symbol beats, times its weight, so that no unit outweighs
-        another.
+        A single field puts its largest values first. Of several, each counts the share of the passing symbols that a symbol beats, times its weight, so that no
+        unit outweighs another.
       </p>
       {ranking.map((p, k) => (
         <div key={k} className="mb-1 flex items-center gap-2">

@@ -37,7 +37,7 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
     <section className="panel px-3 pt-1.5 pb-1" aria-label="Scan rule">
       <div className="mb-1.5 flex flex-wrap items-center gap-1.5">
         <input
-          className="field w-52 py-0.5 font-semibold"
+          className="field w-44 py-0.5 font-semibold"
           aria-label="Name of the scan"
           value={scan.name}
           maxLength={40}
@@ -51,7 +51,7 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
             Clauses
           </button>
         </div>
-        <Pop title="Ranking" label={<span className="block max-w-44 truncate">by {rankingText(scan.ranking)}</span>}>
+        <Pop title="Ranking" label={<span className="block max-w-36 truncate">by {rankingText(scan.ranking)}</span>}>
           <RankingForm ranking={scan.ranking} change={(ranking) => put({ ranking })} />
         </Pop>
         <Pop title="Columns" label={`${scan.columns.length} columns`}>
