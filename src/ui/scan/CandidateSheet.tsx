@@ -159,12 +159,12 @@ function Charts({ symbol, sheet }: { symbol: string; sheet: Sheet | null }) {
   return (
     <div className="mt-1 grid grid-cols-2 gap-1">
       {daily.length > 1 ? (
-        <SmallCandles name={`Last ${daily.length} days`} candles={daily} levels={[]} width={170} height={124} />
+        <SmallCandles name={`Last ${daily.length} days`} candles={daily} levels={[]} width={170} height={108} />
       ) : (
         <p className="text-quiet">{sheet ? 'No earlier days of it are known.' : 'The days are being fetched.'}</p>
       )}
       {morning.length > 0 ? (
-        <SmallCandles name="Pre-market, 15 minutes" candles={morning} levels={levels} width={170} height={124} />
+        <SmallCandles name="Pre-market, 15 minutes" candles={morning} levels={levels} width={170} height={108} />
       ) : (
         <p className="text-quiet">No 15 minutes of this pre-market have finished with a trade.</p>
       )}
@@ -284,11 +284,11 @@ function Reference() {
     ],
   ];
   return (
-    <dl className="mt-3 grid grid-cols-[auto_1fr_auto_1fr] gap-x-3 gap-y-0.5">
+    <dl className="mt-3 grid grid-cols-[auto_1fr_auto_auto] gap-x-3 gap-y-0.5">
       {facts.map(([k, v]) => (
         <div key={k} className="contents">
           <dt className="text-quiet">{k}</dt>
-          <dd className="num">{v}</dd>
+          <dd className="num whitespace-nowrap">{v}</dd>
         </div>
       ))}
     </dl>

@@ -103,13 +103,13 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
       <div className="flex gap-1">
         <button
           type="button"
-          className="btn px-2 py-0.5"
+          className="btn px-2 py-0.5 whitespace-nowrap"
           disabled={!peeked || peeked.problem !== null}
           onClick={() => void act(`stage ${text.replace(/^\s*stage\s+/, '')}`, 'buttons', 'Draft')}
         >
           Stage it
         </button>
-        <button type="button" className="btn px-2 py-0.5" disabled={text.trim() === ''} onClick={onKey}>
+        <button type="button" className="btn px-2 py-0.5 whitespace-nowrap" disabled={text.trim() === ''} onClick={onKey}>
           Put it on a key
         </button>
         <span className="ml-1 text-quiet" role="status">

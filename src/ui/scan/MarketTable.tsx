@@ -7,8 +7,9 @@ import { arrayMove, horizontalListSortingStrategy, SortableContext, sortableKeyb
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
 import { Tooltip } from 'radix-ui';
-import { type PointerEvent as ReactPointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, type PointerEvent as ReactPointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type Field, fieldOf } from '@/core/market';
+import type { TableSlice } from '@/worker/protocol';
 import { toggleShortlist, useShortlist } from '../lists';
 import { focusOn, useSession } from '../session';
 import { isMove, showField } from '../show-field';
@@ -47,16 +48,16 @@ interface Props {
  */
 export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
   const [over, setOver] = useState(false);
-  const { table, rows, left, waiting } = useRows(over);
+  const { table, count, rowAt, indexOf, left, waiting } = useRows(over);
   const inFocus = useSession((s) => s.focus?.symbol);
   // What was chosen last counts at once; the session follows a moment later.
   const [chosenLast, setChosenLast] = useState<string | null>(null);
   const focus = chosenLast ?? inFocus;
   const listed = new Set(useShortlist().map((r) => r.symbol));
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
+  const virtual = useVirtualizer({ count, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 });
   const shown = virtual.getVirtualItems();
-  const sparks = useSparks(shown.map((v) => rows[v.index]?.i ?? -1).filter((i) => i >= 0));
+  const sparks = useSparks(shown.flatMap((v) => rowAt(v.index)?.i ?? []));
   const fields = useMemo(() => look.columns.map(fieldOf), [look.columns]);
   const [room, setRoom] = useState(700);
   useEffect(() => {
@@ -72,15 +73,20 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
   const width = (name: string) => look.widths.find((w) => w.field === name)?.px ?? usual;
   const template = `${SYMBOL_WIDTH}px ${SPARK_WIDTH}px ${fields.map((f) => `${width(f.name)}px`).join(' ')}`;
   const total = SYMBOL_WIDTH + SPARK_WIDTH + fields.reduce((a, f) => a + width(f.name), 0);
-  const columnOf = (name: string) => table?.asked.columns.indexOf(name) ?? -1;
 
   const select = (symbol: string) => {
     setChosenLast(symbol);
     void focusOn(symbol).then(() => requestAnimationFrame(() => setChosenLast((c) => (c === symbol ? null : c))));
   };
+  const latest = useRef(select);
+  latest.current = select;
+  const press = useCallback((symbol: string) => {
+    latest.current(symbol);
+    scroller.current?.focus({ preventScroll: true });
+  }, []);
   const choose = (k: number) => {
-    const to = Math.max(0, Math.min(rows.length - 1, k));
-    const row = rows[to];
+    const to = Math.max(0, Math.min(count - 1, k));
+    const row = rowAt(to);
     if (!row) return;
     virtual.scrollToIndex(to);
     select(row.symbol);
@@ -88,21 +94,21 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
   const onKey = (e: React.KeyboardEvent) => {
     if (e.target !== e.currentTarget || e.ctrlKey || e.altKey || e.metaKey) return;
     if (e.key === 'Enter' && /confirm|moving/.test(useSession.getState().sayBack.kind)) return;
-    const at = rows.findIndex((r) => r.symbol === focus);
+    const at = indexOf(focus);
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? ROW) / ROW) - 2);
     if (e.key === 'ArrowDown') choose(at + 1);
     else if (e.key === 'ArrowUp') choose(at - 1);
     else if (e.key === 'PageDown') choose(at + page);
     else if (e.key === 'PageUp') choose(at - page);
     else if (e.key === 'Home') choose(0);
-    else if (e.key === 'End') choose(rows.length - 1);
+    else if (e.key === 'End') choose(count - 1);
     else if (at < 0) return;
     else if (e.key === 'Enter') open();
     else if (e.code === 'KeyL') toggleShortlist(focus as string);
     else if (e.code === 'KeyN') alert(focus as string);
     else if (e.code === 'KeyH' && hide) {
       hide(focus as string);
-      choose(at + (at + 1 < rows.length ? 1 : -1));
+      choose(at + (at + 1 < count ? 1 : -1));
     } else return;
     e.preventDefault();
   };
@@ -113,8 +119,8 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
         role="grid"
         tabIndex={0}
         aria-label={`${label}: arrows choose, Enter opens on the Desk, L shortlist, H hide, N alert`}
-        aria-rowcount={rows.length + 1}
-        aria-activedescendant={rows.some((r) => r.symbol === focus) ? `row-${focus}` : undefined}
+        aria-rowcount={count + 1}
+        aria-activedescendant={shown.some((v) => rowAt(v.index)?.symbol === focus) ? `row-${focus}` : undefined}
         className="min-h-0 grow overflow-auto focus-visible:-outline-offset-2"
         onKeyDown={onKey}
       >
@@ -126,46 +132,28 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
           onPointerLeave={() => setOver(false)}
         >
           {shown.map((v) => {
-            const row = rows[v.index] as Row;
-            const chosen = row.symbol === focus;
+            const row = rowAt(v.index);
+            if (!row) return null;
             return (
-              <div
+              <Line
                 key={row.i}
-                id={`row-${row.symbol}`}
-                role="row"
-                tabIndex={-1}
-                data-symbol={row.symbol}
-                aria-rowindex={v.index + 2}
-                aria-selected={chosen}
-                className={`num absolute left-0 grid cursor-pointer items-center whitespace-nowrap hover:bg-raised ${chosen ? 'bg-raised' : ''} ${row.at < 0 ? 'opacity-50' : ''}`}
-                style={{ top: v.start, height: ROW, width: total, gridTemplateColumns: template }}
-                onClick={() => {
-                  select(row.symbol);
-                  scroller.current?.focus({ preventScroll: true });
-                }}
-                onDoubleClick={open}
-              >
-                <div role="rowheader" className="flex items-baseline gap-2 overflow-hidden pl-2">
-                  <span className="w-6 shrink-0 text-right text-[12px] text-quiet">{v.index + 1}</span>
-                  <span className={`font-bold ${chosen ? 'text-focus' : ''}`}>{row.symbol}</span>
-                  {listed.has(row.symbol) && (
-                    <span className="text-[12px]" title="on the shortlist" role="img" aria-label="on the shortlist">
-                      ◆
-                    </span>
-                  )}
-                  {row.at < 0 ? <Mark text="left" /> : row.isNew && <Mark text="new" />}
-                </div>
-                <div role="gridcell" className="flex items-center">
-                  <Spark line={sparks.get(row.i)} width={SPARK_WIDTH - 10} height={18} />
-                </div>
-                {fields.map((f) => (
-                  <Cell key={f.name} field={f} value={row.at < 0 ? Number.NaN : (table?.columns[columnOf(f.name)]?.[row.at] ?? Number.NaN)} />
-                ))}
-              </div>
+                row={row}
+                number={v.index + 1}
+                top={v.start}
+                width={total}
+                template={template}
+                fields={fields}
+                table={table}
+                line={sparks.get(row.i)}
+                chosen={row.symbol === focus}
+                listed={listed.has(row.symbol)}
+                press={press}
+                open={open}
+              />
             );
           })}
         </div>
-        {table && rows.length === 0 && <div className="p-4 text-quiet">{empty}</div>}
+        {table && count === 0 && <div className="p-4 text-quiet">{empty}</div>}
         {!table && <p className="p-4 text-quiet">The first pass over the market is under way.</p>}
       </div>
       <p className="flex min-h-6 items-center gap-4 border-t border-line px-3 text-[12px] text-quiet" aria-live="off">
@@ -183,6 +171,74 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
     </section>
   );
 }
+
+interface LineProps {
+  row: Row;
+  number: number;
+  top: number;
+  width: number;
+  template: string;
+  fields: readonly Field[];
+  table: TableSlice | null;
+  line: Int32Array | undefined;
+  chosen: boolean;
+  listed: boolean;
+  press(symbol: string): void;
+  open(): void;
+}
+
+/** One row; drawn again only when something of it has changed, so that scrolling draws only the rows that come in. */
+const Line = memo(
+  function Line({ row, number, top, width, template, fields, table, line, chosen, listed, press, open }: LineProps) {
+    return (
+      <div
+        id={`row-${row.symbol}`}
+        role="row"
+        tabIndex={-1}
+        data-symbol={row.symbol}
+        aria-rowindex={number + 1}
+        aria-selected={chosen}
+        className={`num absolute left-0 grid cursor-pointer contain-strict items-center whitespace-nowrap hover:bg-raised ${chosen ? 'bg-raised' : ''} ${row.at < 0 ? 'opacity-50' : ''}`}
+        style={{ top, height: ROW, width, gridTemplateColumns: template }}
+        onClick={() => press(row.symbol)}
+        onDoubleClick={open}
+      >
+        <div role="rowheader" className="flex items-baseline gap-2 overflow-hidden pl-2">
+          <span className="w-6 shrink-0 text-right text-[12px] text-quiet">{number}</span>
+          <span className={`font-bold ${chosen ? 'text-focus' : ''}`}>{row.symbol}</span>
+          {listed && (
+            <span className="text-[12px]" title="on the shortlist" role="img" aria-label="on the shortlist">
+              ◆
+            </span>
+          )}
+          {row.at < 0 ? <Mark text="left" /> : row.isNew && <Mark text="new" />}
+        </div>
+        <div role="gridcell" className="flex items-center">
+          <Spark line={line} width={SPARK_WIDTH - 10} height={18} />
+        </div>
+        {fields.map((f) => (
+          <Cell key={f.name} field={f} value={valueIn(table, f, row)} />
+        ))}
+      </div>
+    );
+  },
+  (a, b) =>
+    a.row.symbol === b.row.symbol &&
+    a.row.isNew === b.row.isNew &&
+    a.row.at < 0 === b.row.at < 0 &&
+    a.number === b.number &&
+    a.top === b.top &&
+    a.width === b.width &&
+    a.template === b.template &&
+    a.fields === b.fields &&
+    a.line === b.line &&
+    a.chosen === b.chosen &&
+    a.listed === b.listed &&
+    (a.table === b.table || a.fields.every((f) => Object.is(valueIn(a.table, f, a.row), valueIn(b.table, f, b.row)))),
+);
+
+const valueIn = (table: TableSlice | null, f: Field, row: Row): number =>
+  row.at < 0 ? Number.NaN : (table?.columns[table.asked.columns.indexOf(f.name)]?.[row.at] ?? Number.NaN);
 
 const Mark = ({ text }: { text: string }) => <span className="rounded-sm border border-line px-1 font-sans text-[11px] leading-4 text-quiet">{text}</span>;
 

@@ -32,12 +32,12 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
   const symbol = useSession((s) => s.focus?.symbol ?? '');
   const put = (change: Partial<SavedScan>) => set({ scans: scans.map((s) => (s.id === scan.id ? { ...s, ...change } : s)) });
   const preset = PRESETS.find((p) => p.id === scan.id);
-  const small = 'btn px-2 py-0.5 text-[13px]';
+  const small = 'btn whitespace-nowrap px-2 py-0.5 text-[13px]';
   return (
     <section className="panel px-3 pt-1.5 pb-1" aria-label="Scan rule">
-      <div className="mb-1.5 flex flex-wrap items-center gap-1.5">
+      <div className="mb-1.5 flex flex-wrap items-center gap-1">
         <input
-          className="field w-44 py-0.5 font-semibold"
+          className="field w-40 py-0.5 font-semibold"
           aria-label="Name of the scan"
           value={scan.name}
           maxLength={40}
@@ -51,7 +51,7 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
             Clauses
           </button>
         </div>
-        <Pop title="Ranking" label={<span className="block max-w-36 truncate">by {rankingText(scan.ranking)}</span>}>
+        <Pop title="Ranking" label={<span className="block max-w-24 truncate">by {rankingText(scan.ranking)}</span>}>
           <RankingForm ranking={scan.ranking} change={(ranking) => put({ ranking })} />
         </Pop>
         <Pop title="Columns" label={`${scan.columns.length} columns`}>

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { ask, useSession } from '../session';
 
 const AGAIN_AFTER = 2_000;
+const SCROLLED = 80;
 
 /** Prices of the day so far for the rows in sight; asked for again every two seconds while time runs. */
 export function useSparks(who: readonly number[]): Map<number, Int32Array> {
@@ -15,15 +16,27 @@ export function useSparks(who: readonly number[]): Map<number, Int32Array> {
   const last = useRef({ key: '', turn: -1, at: 0 });
   useEffect(() => {
     const l = last.current;
-    if (key === '' || (l.key === key && (l.turn === turn || performance.now() - l.at < AGAIN_AFTER))) return;
-    last.current = { key, turn, at: performance.now() };
-    const list = key.split(',').map(Number);
-    void ask({ kind: 'sparks', who: list }).then((a) => {
-      if (a && wanted.current === key) setLines(new Map(list.map((i, k) => [i, a.lines[k] as Int32Array])));
-    });
+    const known = l.key === key;
+    if (key === '' || (known && (l.turn === turn || performance.now() - l.at < AGAIN_AFTER))) return;
+    // Rows that are only scrolled past are not asked for.
+    const wait = setTimeout(
+      () => {
+        last.current = { key, turn, at: performance.now() };
+        const list = key.split(',').map(Number);
+        void ask({ kind: 'sparks', who: list }).then((a) => {
+          if (!a || wanted.current !== key) return;
+          // A line that has not changed stays the same object, so that its row is not drawn again.
+          setLines((old) => new Map(list.map((i, k) => [i, same(old.get(i), a.lines[k] as Int32Array)])));
+        });
+      },
+      known ? 0 : SCROLLED,
+    );
+    return () => clearTimeout(wait);
   }, [key, turn]);
   return lines;
 }
+
+const same = (old: Int32Array | undefined, now: Int32Array): Int32Array => (old && old.length === now.length && old.every((p, k) => p === now[k]) ? old : now);
 
 /** A tiny price line of the day; rising and falling differ by colour and by where it ends. */
 export function Spark({ line, width, height }: { line: Int32Array | undefined; width: number; height: number }) {

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { TableSlice } from '@/worker/protocol';
 import { useSession } from '../session';
 
@@ -16,14 +16,20 @@ export interface Row {
   isNew: boolean;
 }
 
+/** The rows in their order; made one by one as they come into sight, because there may be thousands. */
 export interface Rows {
   table: TableSlice | null;
-  rows: Row[];
+  count: number;
+  rowAt(k: number): Row | null;
+  /** Place of a symbol, −1 when it is not there. */
+  indexOf(symbol: string | undefined): number;
   /** Symbols that left a moment ago. */
   left: string[];
   /** While the order is held: how many came and went that are not shown yet. */
   waiting: { came: number; went: number } | null;
 }
+
+const NOTHING: Rows = { table: null, count: 0, rowAt: () => null, indexOf: () => -1, left: [], waiting: null };
 
 /**
  * The table's rows. While `held`, everybody keeps the place that they had, with live values; who
@@ -32,51 +38,64 @@ export interface Rows {
 export function useRows(held: boolean): Rows {
   const table = useSession((s) => s.table);
   const symbols = useSession((s) => s.symbols);
-  const seen = useRef<{ key: string; who: Int32Array; since: Map<number, number>; left: Map<number, number> }>({
-    key: '',
-    who: new Int32Array(0),
-    since: new Map(),
-    left: new Map(),
-  });
+  const date = useSession((s) => s.clock?.date);
+  const asked = table?.asked;
+  const source = useMemo(() => (asked ? JSON.stringify([asked.source, date]) : ''), [asked, date]);
+  const order = useMemo(() => `${source} ${JSON.stringify(asked?.sort)}`, [source, asked]);
+  const moves = useRef({ source: '', who: new Int32Array(0) as Int32Array, since: new Map<number, number>(), left: new Map<number, number>() });
   const [frozen, setFrozen] = useState<{ order: string; who: Int32Array } | null>(null);
-  const key = table ? JSON.stringify([table.asked.source, useSession.getState().clock?.date]) : '';
-  // Another order asked for is shown at once, and held from then on.
-  const order = table ? `${key} ${JSON.stringify(table.asked.sort)}` : '';
   useEffect(() => {
+    // Another order asked for is shown at once, and held from then on.
     const now = useSession.getState().table;
     setFrozen(held && now ? { order, who: now.who } : null);
   }, [held, order]);
-  const s = seen.current;
-  if (table && table.who !== s.who) {
-    const now = performance.now();
-    const first = key !== s.key;
-    if (first) {
-      s.since.clear();
-      s.left.clear();
-    } else {
-      const before = new Set(s.who);
-      const after = new Set(table.who);
-      for (const i of table.who) if (!before.has(i)) s.since.set(i, now);
-      for (const i of s.who) if (!after.has(i)) s.left.set(i, now);
-      for (const i of table.who) s.left.delete(i);
+  const shown = held && frozen?.order === order ? frozen.who : (table?.who ?? null);
+  return useMemo(() => {
+    if (!table || !symbols || !shown) return NOTHING;
+    const m = moves.current;
+    if (m.who !== table.who) {
+      if (m.source === source) note(m, table.who, symbols.length);
+      else {
+        m.since.clear();
+        m.left.clear();
+      }
+      m.source = source;
+      m.who = table.who;
     }
-    for (const [i, t] of s.since) if (now - t > MARKED) s.since.delete(i);
-    for (const [i, t] of s.left) if (now - t > MARKED) s.left.delete(i);
-    s.key = key;
-    s.who = table.who;
+    const live = shown === table.who;
+    const place = live ? null : placesOf(table.who, symbols.length);
+    const stays = place ? shown.reduce((n, i) => n + (place[i] ? 1 : 0), 0) : shown.length;
+    return {
+      table,
+      count: shown.length,
+      rowAt(k) {
+        const i = shown[k];
+        if (i === undefined) return null;
+        return { i, symbol: symbols[i] ?? '', at: place ? (place[i] as number) - 1 : k, isNew: m.since.has(i) };
+      },
+      indexOf: (symbol) => (symbol === undefined ? -1 : shown.indexOf(symbols.indexOf(symbol))),
+      left: [...m.left.keys()].map((i) => symbols[i] ?? ''),
+      waiting: held ? { came: table.who.length - stays, went: shown.length - stays } : null,
+    };
+  }, [table, symbols, shown, held, source]);
+}
+
+/** Place + 1 of each symbol in a list; 0 for those that are not in it. */
+function placesOf(who: Int32Array, symbols: number): Int32Array {
+  const place = new Int32Array(symbols);
+  for (let k = 0; k < who.length; k++) place[who[k] as number] = k + 1;
+  return place;
+}
+
+/** Notes who has come and who has gone since the last time. */
+function note(m: { who: Int32Array; since: Map<number, number>; left: Map<number, number> }, who: Int32Array, symbols: number): void {
+  const now = performance.now();
+  const [before, after] = [placesOf(m.who, symbols), placesOf(who, symbols)];
+  for (const i of who) {
+    if (before[i] === 0) m.since.set(i, now);
+    if (m.left.size > 0) m.left.delete(i);
   }
-  if (!table || !symbols) return { table: null, rows: [], left: [], waiting: null };
-  const shown = held && frozen?.order === order ? frozen.who : table.who;
-  const place = new Map<number, number>();
-  table.who.forEach((i, at) => {
-    place.set(i, at);
-  });
-  const rows = Array.from(shown, (i) => ({ i, symbol: symbols[i] ?? '', at: place.get(i) ?? -1, isNew: s.since.has(i) }));
-  const stays = held ? rows.filter((r) => r.at >= 0).length : 0;
-  return {
-    table,
-    rows,
-    left: [...s.left.keys()].map((i) => symbols[i] ?? ''),
-    waiting: held ? { came: table.who.length - stays, went: rows.length - stays } : null,
-  };
+  for (const i of m.who) if (after[i] === 0) m.left.set(i, now);
+  for (const [i, t] of m.since) if (now - t > MARKED) m.since.delete(i);
+  for (const [i, t] of m.left) if (now - t > MARKED) m.left.delete(i);
 }
