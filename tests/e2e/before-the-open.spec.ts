@@ -167,10 +167,25 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await page.mouse.move(to.x + 10, to.y + 6, { steps: 6 });
   await page.mouse.up();
   await expect(grid(page).getByRole('columnheader').nth(2)).toContainText('Gap');
+  const edge = grid(page).getByRole('separator', { name: 'Width of the column Gap' });
+  await edge.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  const wide = await edge.getAttribute('aria-valuenow');
   await page.reload();
+  await expect(edge).toHaveAttribute('aria-valuenow', wide ?? '');
   await expect(grid(page).getByRole('columnheader').nth(2)).toContainText('Gap');
   await expect(head('IV rank')).toBeAttached();
   await expect(row(page, second)).toHaveCount(0);
+
+  // What keeps a symbol out; a scan outside its hours says so.
+  await page.getByRole('navigation', { name: 'Scans and lists' }).getByRole('button', { name: 'Options: movers' }).click();
+  await expect(sheet(page)).toContainText(/Kept out by|it passes all/);
+  await page.getByRole('button', { name: 'More of this scan' }).click();
+  await page.getByLabel('Works from').fill('09:30');
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('This scan works at another time of day.')).toBeVisible();
+  await rail(page, /^Gapping up/).click();
 
   // Rank lines: drawn from the day run again, a name focuses.
   await page.getByRole('button', { name: 'Rank lines' }).click();
@@ -205,4 +220,88 @@ test('watchlists: pasted, reordered, out to a file and back; an unknown symbol i
   const back = page.getByRole('region', { name: 'Watchlist 1' });
   await expect(back.locator('[data-symbol]')).toHaveText([/ZEPHN/, /TARNH/, /NOSUC/]);
   await expect(back.getByLabel('Note on ZEPHN')).toHaveValue('=wind, "offshore"');
+});
+
+test('alerts from the chart, a level and a sentence: seen, heard by kind, notified, on the ribbon; muted, snoozed, armed again', async ({ page, context }) => {
+  await context.grantPermissions(['notifications']);
+  // What would be heard and shown outside the page is written down instead.
+  await page.addInitScript(() => {
+    const told = { tones: [] as number[], notes: [] as string[] };
+    Object.assign(window, { told });
+    const make = AudioContext.prototype.createOscillator;
+    AudioContext.prototype.createOscillator = function (this: AudioContext) {
+      const tone = make.call(this);
+      const start = tone.start.bind(tone);
+      tone.start = (when?: number) => {
+        told.tones.push(tone.frequency.value);
+        start(when);
+      };
+      return tone;
+    };
+    class Note {
+      static permission = 'granted';
+      static requestPermission = async () => 'granted';
+      constructor(title: string) {
+        told.notes.push(title);
+      }
+    }
+    Object.assign(window, { Notification: Note });
+  });
+  const told = () => page.evaluate(() => (window as unknown as { told: { tones: number[]; notes: string[] } }).told);
+  await page.goto('/desk');
+  const chart = page.getByRole('region', { name: 'Chart of VULPN' });
+  await expect(chart.locator('path[stroke="var(--up)"]').first()).toBeVisible();
+
+  // From the chart: the key asks for the price under the pointer, and says so where there is none.
+  await page.keyboard.press('c');
+  await expect(sayBack(page)).toContainText('Point at a price on the chart of VULPN first');
+  const box = await chart.boundingBox();
+  if (!box) throw new Error('the chart is out of sight');
+  await page.mouse.move(box.x + 300, box.y + box.height - 60);
+  await page.keyboard.press('c');
+  await expect(sayBack(page)).toContainText(/Done\s*alert at [\d.]+ of VULPN/);
+  await expect(chart.getByText(/^alert \d/)).toBeVisible();
+  await page.mouse.move(640, 30);
+
+  await page.getByRole('button', { name: /^Alerts/ }).click();
+  const panel = page.getByRole('complementary', { name: 'Alerts' });
+  await panel.getByLabel('browser notifications').check();
+  await panel.getByRole('button', { name: 'New alert on VULPN' }).click();
+  const form = page.getByRole('dialog', { name: 'Tell me when VULPN' });
+  await form.getByLabel('reaches a price').check();
+  await form.getByLabel('Price', { exact: true }).fill('5.x');
+  await expect(form.getByRole('button', { name: 'Set the alert' })).toBeDisabled();
+  await form.getByLabel('is halted or trades again').check();
+  await form.getByRole('button', { name: 'Set the alert' }).click();
+  await panel.getByRole('button', { name: 'New alert on VULPN' }).click();
+  await form.getByLabel('reaches a level').check();
+  await form.getByLabel('Level').selectOption('premarket high');
+  await expect(form).toContainText('alert at premarket high of VULPN');
+  await form.getByRole('button', { name: 'Set the alert' }).click();
+  await expect(panel.getByRole('listitem')).toHaveCount(3);
+
+  // It fires once: a toast, its own two notes, a notification, a mark on the ribbon; the next event stops there.
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await expect(page.getByTestId('clock')).toHaveText('09:30:00', { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Run at 60 times' }).click();
+  const fired = panel.getByRole('list').last().getByRole('listitem');
+  await expect(fired.filter({ hasText: 'VULPN rose to 5.5' })).toHaveCount(1, { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await expect(page.locator('[data-sonner-toast]').filter({ hasText: 'rose to 5.5' })).toBeVisible();
+  expect((await told()).tones).toEqual(expect.arrayContaining([660, 880]));
+  expect((await told()).notes).toContain('VULPN: alert');
+  await expect(page.locator('[title*="alert: VULPN rose"]')).toBeVisible();
+
+  // Armed again while muted it fires unheard; snoozed it is quiet until it is woken.
+  await panel.getByLabel('mute').check();
+  await panel.getByRole('button', { name: 'again' }).first().click();
+  const tones = (await told()).tones.length;
+  await page.getByRole('button', { name: 'Run at 60 times' }).click();
+  await expect(fired.filter({ hasText: 'VULPN rose to 5.5' })).toHaveCount(2, { timeout: 60_000 });
+  await page.getByRole('button', { name: 'Pause' }).click();
+  expect((await told()).tones).toHaveLength(tones);
+  await panel.getByRole('button', { name: 'snooze' }).first().click();
+  await expect(panel).toContainText(/quiet until \d\d:\d\d/);
+  await panel.getByRole('button', { name: 'wake' }).first().click();
+  await expect(panel).not.toContainText('quiet until');
 });

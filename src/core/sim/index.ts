@@ -1,5 +1,5 @@
 export { type Carry, INDEX_SYMBOL, PRACTICE_DAYS, type PracticeDay, practiceDay, UNIVERSE } from './days.ts';
-export type { AuctionView, OutReason, TraderReport } from './floor.ts';
+export type { AuctionView, OutReason, TraderReport } from './floor-types.ts';
 export { dailyHistory, HISTORY_DAYS } from './history.ts';
 export {
   aheadOf,

@@ -2,25 +2,13 @@ import { type Board, boardTrade, createBoard, createTape, type Print, type Quote
 import { AFTER_CLOSE, clockOf, DAY, PRE_OPEN, type Price, REGULAR_OPEN } from '../units/index.ts';
 import { askSize, bestAsk, bestBid, bidSize, type DepthLevel, depth, queueAhead, restrictsShorts, type VenueOrder } from '../venue/index.ts';
 import type { Carry } from './days.ts';
-import {
-  type AuctionView,
-  auctionOf as auctionOn,
-  conditionName,
-  createFloor,
-  enter,
-  type Floor,
-  type FloorContext,
-  happen,
-  leave,
-  lookDeep,
-  settleBook,
-  shrink,
-  type TraderReport,
-  venueName,
-} from './floor.ts';
+import { conditionName, createFloor, enter, happen, lookDeep, settleBook, venueName } from './floor.ts';
+import { auctionOf as auctionOn } from './floor-auctions.ts';
+import type { AuctionView, Floor, FloorContext, TraderReport } from './floor-types.ts';
 import type { Scenario } from './plan.ts';
 import { createSketches, type DayFrame, type Happening, newHappening, type Sketches, STATUS, stepSketch } from './sketch.ts';
 import { tidesOf } from './tides.ts';
+import { leave, shrink } from './trader-orders.ts';
 
 /**
  * The simulated exchange: the plan and the public board of every symbol, and full books (floors)

@@ -1,0 +1,112 @@
+// The trader’s orders on a floor: in the lit book, at the midpoint, and what they do to the price.
+import { MINUTE, type Price, type Side } from '../units/index.ts';
+import { available, bestAsk, bestBid, cancel, lowestShortPrice, reduce, submit } from '../venue/index.ts';
+import { shiftOf, takenAt } from './crowd.ts';
+import { match, out, print, tell } from './executions.ts';
+import type { Floor, FloorContext, Standing } from './floor-types.ts';
+import { PRINT_SHARE } from './sketch.ts';
+
+export function enterLit(f: Floor, c: FloorContext, o: Standing): void {
+  const limit = allowed(f, c, o);
+  const touch = o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book);
+  const marketable = touch !== null && (o.side === 'buy' ? limit >= touch : limit <= touch);
+  if (o.postOnly && marketable) return out(f, c, o.id, 'would take liquidity, and was post only');
+  if (o.life === 'fok' && available(f.book, o.side, limit, 1) < o.open) return out(f, c, o.id, 'not all could fill at once');
+  const before = o.open;
+  const left = match(f, c, o.side, o, touch, (sink) => submit(f.book, o.side, limit, o.open, 1, o.life === 'day', sink));
+  o.place = f.book.placed;
+  if (left < 0) return out(f, c, o.id, 'too far');
+  if (before > left) impact(f, c, o.side, before - left);
+  if (left > 0 && o.life !== 'day') out(f, c, o.id, 'unfilled rest');
+}
+
+/** No order trades beyond the price bands, and no short sale at or below the bid while shorts are restricted. */
+function allowed(f: Floor, c: FloorContext, o: Standing): Price {
+  let limit = o.limit as Price;
+  const upper = c.sketches.upper[f.i] as Price;
+  const lower = c.sketches.lower[f.i] as Price;
+  if (upper > 0 && o.side === 'buy' && limit > upper) limit = upper;
+  if (lower > 0 && o.side === 'sell' && limit < lower) limit = lower;
+  const bid = bestBid(f.book);
+  if (o.short && c.restricted() && bid !== null && limit <= bid) limit = lowestShortPrice(bid);
+  return limit;
+}
+
+/**
+ * The lasting effect of what was taken: about the change of a usual minute times the square root of
+ * its share of a usual minute's volume (the square-root law of market impact; common practice).
+ */
+function impact(f: Floor, c: FloorContext, side: Side, qty: number): void {
+  const { plan, sketches: s } = c;
+  const phase = plan.phases[s.phase[f.i] as number];
+  const perMinute = Math.max(plan.lot, plan.rate * (phase?.pace ?? 1) * 60 * PRINT_SHARE * plan.lot);
+  const move = 0.4 * plan.vol * (phase?.vol ?? 1) * (s.worth[f.i] as number) * Math.sqrt(Math.min(25, qty / perMinute));
+  const old = f.push * ((10 * MINUTE) / (10 * MINUTE + c.now - f.pushAt));
+  f.push = old + (side === 'buy' ? move : -move);
+  f.pushAt = c.now;
+}
+
+/** Takes an order out. @returns whether it was still there. */
+export function leave(f: Floor, id: number): boolean {
+  const o = f.orders.get(id);
+  if (!o) return false;
+  f.orders.delete(id);
+  if (o.where === 'book') cancel(f.book, o.place);
+  return true;
+}
+
+/** Lowers an order in place. @returns whether it could be done. */
+export function shrink(f: Floor, id: number, qty: number): boolean {
+  const o = f.orders.get(id);
+  if (!o || qty <= 0 || qty >= o.open) return false;
+  if (o.where === 'book' && !reduce(f.book, o.place, qty)) return false;
+  o.open = qty;
+  return true;
+}
+
+// --- the midpoint book
+
+const middle = (f: Floor): Price | null => {
+  const [bid, ask] = [bestBid(f.book), bestAsk(f.book)];
+  return bid === null || ask === null ? null : (Math.floor((bid + ask) / 2) as Price);
+};
+
+const accepts = (o: Standing, mid: Price): boolean => o.limit === null || (o.side === 'buy' ? o.limit >= mid : o.limit <= mid);
+
+/** The trader's order meets what the crowd has waiting unseen at the midpoint. */
+export function takeMidpoint(f: Floor, c: FloorContext, o: Standing): void {
+  const mid = middle(f);
+  if (mid === null || !accepts(o, mid)) return;
+  const taken = takenAt(f, o.side, -1, c.now);
+  const waiting = Math.max(0, (c.sketches.midpoint[f.i] as number) * (o.side === 'buy' ? -1 : 1) - taken);
+  const qty = Math.min(o.open, waiting);
+  if (qty <= 0 || (o.life === 'fok' && qty < o.open)) return;
+  o.open -= qty;
+  f.taken.push({ price: -1, side: o.side, qty, at: c.now });
+  tell(f, c, o, mid, qty, 'removed', 'MID', o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book));
+  print(f, c, mid, qty, o.side, 'MID', 'regular');
+}
+
+/**
+ * The crowd comes to the midpoint with `side`: it meets the trader's orders there in their turn,
+ * and, where the plan says so (with the price it `planned`), its own. @returns the shares that the trader's orders took.
+ */
+export function crowdAtMidpoint(f: Floor, c: FloorContext, side: Side, qty: number, planned: number | null): number {
+  const mid = middle(f);
+  if (mid === null) return 0;
+  let left = qty;
+  let mine = 0;
+  for (const o of [...f.orders.values()].filter((x) => x.where === 'midpoint' && x.side !== side && accepts(x, mid)).sort((a, b) => a.seq - b.seq)) {
+    const before = Math.min(left, o.ahead);
+    o.ahead -= before;
+    const fill = Math.min(left - before, o.open);
+    if (fill <= 0) continue;
+    left -= fill;
+    mine += fill;
+    o.open -= fill;
+    tell(f, c, o, mid, fill, 'added', 'MID', o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book));
+  }
+  if (planned !== null) print(f, c, mine > 0 ? mid : planned + shiftOf(f, c), qty, side, 'MID', 'regular');
+  else if (mine > 0) print(f, c, mid, mine, side, 'MID', 'regular');
+  return mine;
+}
