@@ -115,7 +115,7 @@ export function apply(e: Engine, input: SessionInput): { entry: LogEntry | null;
     case 'next day':
       return goOn(e, input);
     case 'alert':
-      e.state = { ...e.state, alerts: changeAlert(e.state.alerts, input.id, input.change) };
+      e.state = { ...e.state, alerts: changeAlert(e.state.alerts, input.id, input.change, (s) => (e.market.has(s) ? e.market.last(s) : null)) };
       return { entry: write(e, input, []), result: { ok: true, done: [], problem: null, warnings: [] } };
     case 'run':
       return runScript(e, input);

@@ -275,7 +275,7 @@ test('alerts from the chart, a level and a sentence: seen, heard by kind, notifi
   await form.getByRole('button', { name: 'Set the alert' }).click();
   await panel.getByRole('button', { name: 'New alert on VULPN' }).click();
   await form.getByLabel('reaches a level').check();
-  await form.getByLabel('Level').selectOption('premarket high');
+  await form.getByLabel('Level', { exact: true }).selectOption('premarket high');
   await expect(form).toContainText('alert at premarket high of VULPN');
   await form.getByRole('button', { name: 'Set the alert' }).click();
   await expect(panel.getByRole('listitem')).toHaveCount(3);
@@ -285,21 +285,27 @@ test('alerts from the chart, a level and a sentence: seen, heard by kind, notifi
   await expect(page.getByTestId('clock')).toHaveText('09:30:00', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Run at 60 times' }).click();
   const fired = panel.getByRole('list').last().getByRole('listitem');
-  await expect(fired.filter({ hasText: 'VULPN rose to 5.5' })).toHaveCount(1, { timeout: 60_000 });
+  await expect(fired.filter({ hasText: 'rose to 5.5' })).toHaveCount(1, { timeout: 60_000 });
   await page.getByRole('button', { name: 'Pause' }).click();
   await expect(page.locator('[data-sonner-toast]').filter({ hasText: 'rose to 5.5' })).toBeVisible();
   expect((await told()).tones).toEqual(expect.arrayContaining([660, 880]));
   expect((await told()).notes).toContain('VULPN: alert');
   await expect(page.locator('[title*="alert: VULPN rose"]')).toBeVisible();
 
-  // Armed again while muted it fires unheard; snoozed it is quiet until it is woken.
+  // While muted one fires unheard; snoozed it is quiet until it is woken; armed again it stands among the set ones.
   await panel.getByLabel('mute').check();
-  await panel.getByRole('button', { name: 'again' }).first().click();
+  await chart.getByRole('heading').click();
+  await page.keyboard.press('v');
+  await expect(sayBack(page)).toContainText(/Done\s*alert at [\d.]+ of VULPN/);
   const tones = (await told()).tones.length;
   await page.getByRole('button', { name: 'Run at 60 times' }).click();
-  await expect(fired.filter({ hasText: 'VULPN rose to 5.5' })).toHaveCount(2, { timeout: 60_000 });
+  await expect.poll(() => fired.count(), { timeout: 60_000 }).toBeGreaterThan(1);
   await page.getByRole('button', { name: 'Pause' }).click();
   expect((await told()).tones).toHaveLength(tones);
+  const struck = panel.getByRole('button', { name: 'again' });
+  const before = await struck.count();
+  await struck.first().click();
+  await expect(struck).toHaveCount(before - 1);
   await panel.getByRole('button', { name: 'snooze' }).first().click();
   await expect(panel).toContainText(/quiet until \d\d:\d\d/);
   await panel.getByRole('button', { name: 'wake' }).first().click();

@@ -53,16 +53,21 @@ test('a price alert fires once, at the first trade at its price or beyond, from 
   );
 });
 
-test('while it is quiet an alert does not fire; armed again it does; removed it never does', () => {
+test('while it is quiet an alert does not fire; armed again it waits from the side where the price stands; removed it never does', () => {
+  const last = (dollars: number) => () => fromDollars(dollars);
   let a = set(NO_ALERTS, upTo(5));
-  a = changeAlert(a, 1, { kind: 'quiet', until: at(8, 5) });
+  a = changeAlert(a, 1, { kind: 'quiet', until: at(8, 5) }, last(4));
   a = onTrade(a, 'VULPN', fromDollars(6), at(8, 4));
   expect(a.fired).toEqual([]);
   a = onTrade(a, 'VULPN', fromDollars(6), at(8, 6));
-  a = onTrade(changeAlert(a, 1, { kind: 'arm' }), 'VULPN', fromDollars(6), at(8, 7));
-  expect(a.fired.map((f) => f.at)).toEqual([at(8, 6), at(8, 7)]);
-  a = changeAlert(changeAlert(a, 1, { kind: 'arm' }), 1, { kind: 'remove' });
-  expect(onTrade(a, 'VULPN', fromDollars(6), at(8, 8)).fired).toHaveLength(2);
+  a = changeAlert(a, 1, { kind: 'arm' }, last(6));
+  a = onTrade(onTrade(a, 'VULPN', fromDollars(7), at(8, 7)), 'VULPN', fromDollars(4.9), at(8, 8));
+  expect(a.fired.map((f) => [f.at, f.text])).toEqual([
+    [at(8, 6), 'VULPN rose to 5.00'],
+    [at(8, 8), 'VULPN fell to 5.00'],
+  ]);
+  a = changeAlert(changeAlert(a, 1, { kind: 'arm' }, last(4)), 1, { kind: 'remove' }, last(4));
+  expect(onTrade(a, 'VULPN', fromDollars(6), at(8, 9)).fired).toHaveLength(2);
   expect(looksAtSeconds(a)).toBe(false);
 });
 

@@ -68,10 +68,18 @@ export function setAlert(a: Alerts, asked: AlertAsked, text: string, scene: Aler
 
 export type AlertChange = { kind: 'remove' } | { kind: 'arm' } | { kind: 'quiet'; until: number };
 
-/** Removes an alert, arms it again, or quiets it until a session time. */
-export function changeAlert(a: Alerts, id: number, change: AlertChange): Alerts {
+/**
+ * Removes an alert, arms it again, or quiets it until a session time. One on a price waits, armed
+ * again, from the side on which its symbol's `last` price stands now.
+ */
+export function changeAlert(a: Alerts, id: number, change: AlertChange, last: (symbol: string) => number | null): Alerts {
   if (change.kind === 'remove') return { ...a, list: a.list.filter((x) => x.id !== id) };
-  const to = (x: Alert): Alert => (change.kind === 'arm' ? { ...x, status: 'armed', quietUntil: 0 } : { ...x, quietUntil: change.until });
+  const to = (x: Alert): Alert => {
+    if (change.kind === 'quiet') return { ...x, quietUntil: change.until };
+    const now = x.symbol === null ? null : last(x.symbol);
+    const on = x.on.kind === 'price' && now !== null ? { ...x.on, way: x.on.price > now ? ('up' as const) : ('down' as const) } : x.on;
+    return { ...x, on, status: 'armed', quietUntil: 0 };
+  };
   return { ...a, list: a.list.map((x) => (x.id === id ? to(x) : x)) };
 }
 
