@@ -51,6 +51,30 @@ describe.each(markets)('%s as a feed', (_name, make) => {
   });
 });
 
+describe.each(markets)('%s over days', (_name, make) => {
+  test('earlier days come oldest first and end in the prior candle; a finished day joins them', () => {
+    const feed = make();
+    const check = () => {
+      const days = feed.daily('VULPN');
+      const { priorOpen, priorHigh, priorLow, priorClose } = feed.instrument('VULPN');
+      expect(days.map((d) => d.date)).toEqual([...days.map((d) => d.date)].sort());
+      expect(days[days.length - 1]).toMatchObject({ open: priorOpen, high: priorHigh, low: priorLow, close: priorClose });
+      expect((days[days.length - 1]?.date ?? '') < feed.date).toBe(true);
+      return days;
+    };
+    const before = check();
+    const day = feed.date;
+    while (feed.next(feed.dayStart + feed.hours.end) !== null);
+    feed.nextDay();
+    const after = check();
+    expect(after.slice(0, -1)).toEqual(before);
+    expect(after[after.length - 1]?.date).toBe(day);
+    // The day can be run again from its start, without the trader.
+    expect(feed.start()).toMatchObject({ dayNumber: 1 });
+    expect(feed.start().carry?.closes).toHaveLength(feed.instruments.length);
+  });
+});
+
 describe.each(markets)('%s as an exchange', (_name, make) => {
   const buy = (m: DayMarket, venueId: number, limit: Price, qty: number, rest: boolean) =>
     m.carryOut({ kind: 'send', venueId, symbol: 'VULPN', side: 'buy', limit, qty, life: rest ? 'day' : 'ioc', route: 'lit', postOnly: false, short: false });

@@ -2,21 +2,27 @@ import type { AlertScene } from '../core/alerts/index.ts';
 import { factsOf, type MarketView, NEWS_KINDS } from '../core/market/index.ts';
 import type { Feed } from './ports.ts';
 
+/** The newest news of each symbol, made anew only when an item comes out. */
+const newest = new WeakMap<object, { told: number; newsAt: Float64Array; newsKind: Uint8Array }>();
+
 /** The market as rules, columns and alerts see it now. */
 export function marketView(market: Feed): MarketView {
-  const { board, instruments } = market;
+  const { board, instruments, news } = market;
   const now = market.now();
-  const n = instruments.length;
-  const newsAt = new Float64Array(n).fill(Number.NaN);
-  const newsKind = new Uint8Array(n);
-  for (const item of market.news) {
-    if (item.at > now) break;
-    if (!market.has(item.symbol)) continue;
-    const i = market.number(item.symbol);
-    newsAt[i] = item.at;
-    newsKind[i] = NEWS_KINDS.indexOf(item.kind);
+  let told = 0;
+  while (told < news.length && (news[told]?.at as number) <= now) told++;
+  let of = newest.get(news);
+  if (of?.told !== told) {
+    of = { told, newsAt: new Float64Array(instruments.length).fill(Number.NaN), newsKind: new Uint8Array(instruments.length) };
+    for (const item of news.slice(0, told)) {
+      if (!market.has(item.symbol)) continue;
+      const i = market.number(item.symbol);
+      of.newsAt[i] = item.at;
+      of.newsKind[i] = NEWS_KINDS.indexOf(item.kind);
+    }
+    newest.set(news, of);
   }
-  return { board, facts: factsOf(instruments), now, newsAt, newsKind };
+  return { board, facts: factsOf(instruments), now, newsAt: of.newsAt, newsKind: of.newsKind };
 }
 
 const lists = new WeakMap<object, Int32Array>();

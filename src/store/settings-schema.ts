@@ -38,7 +38,7 @@ export const settingsSchema = object({
   confirm: object({ keys: boolean().required(), buttons: boolean().required(), drags: boolean().required() }).required(),
   scripts: array(script.required()).required().max(200),
   scans: array(scan).required().min(1).max(100),
-  /** What the table shows: `scan:ID`, `list:ID`, or `shortlist`. */
+  /** What the table shows: `scan:ID`, `list:ID`, `past:DATE`, or `shortlist`. */
   shown: string().required(),
   lists: array(object({ id: string().required(), name: string().required().max(40), rows }))
     .required()

@@ -125,6 +125,7 @@ test('the table: a scan in its order, sorted by a column, cut, hidden, out of it
   expect((await ask({ limit: 2 })).rows).toEqual(plain.rows.slice(0, 2));
   expect((await ask({ hidden: [leader] })).rows).toEqual(plain.rows.slice(1));
   expect((await ask({}, { sort: { field: 'gap', down: false } })).rows).toEqual([...plain.rows].reverse());
+  expect((await ask({}, { sort: { field: 'symbol', down: false } })).rows).toEqual([...plain.rows].sort());
   expect((await ask({ from: 600 })).slice).toMatchObject({ closed: true, passing: 0 });
   await ask();
   expect(await h.ask({ kind: 'why', symbol: leader })).toMatchObject({ place: 1, clauses: [{ passes: true }, { passes: true }] });

@@ -149,7 +149,7 @@ export interface TableAsked {
     | { kind: 'scan'; rule: string; ranking: Ranking; from: number; to: number; limit: number; hidden: readonly string[] }
     | { kind: 'list'; symbols: readonly string[] };
   columns: readonly string[];
-  /** A column to sort by instead of the scan's ranking or the list's own order. */
+  /** A field, or `symbol`, to sort by instead of the scan's ranking or the list's own order. */
   sort: { field: string; down: boolean } | null;
 }
 

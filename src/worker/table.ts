@@ -1,10 +1,13 @@
-import { FIELDS, fieldOf, fieldValue, SPARKS } from '../core/market/index.ts';
+import { FIELDS, fieldOf, fieldValue, type MarketView, SPARKS } from '../core/market/index.ts';
 import { type ClauseAnswer, type ClauseCount, clauseCounts, ordered, rank, why } from '../core/scan/index.ts';
 import { parseRule, type Rule, type SyntaxProblem } from '../core/script/index.ts';
 import { clockOf, MINUTE, PRE_OPEN } from '../core/units/index.ts';
 import type { Feed } from '../session/ports.ts';
 import { marketView, stocksOf } from '../session/view.ts';
 import type { TableAsked, TableSlice } from './protocol.ts';
+
+/** What stands for the symbol itself as something to sort by. */
+const SYMBOL = 'symbol';
 
 /** What the table shows, read and ready to be worked out again and again. */
 export interface Table {
@@ -15,7 +18,7 @@ export interface Table {
 
 /** Reads what was asked for; a rule with a mistake is a problem with its place. */
 export function readTable(asked: TableAsked): { ok: true; table: Table } | { ok: false; problem: SyntaxProblem } {
-  const known = new Set(FIELDS.map((f) => f.name));
+  const known = new Set([...FIELDS.map((f) => f.name), SYMBOL]);
   const ranking = asked.source.kind === 'scan' ? asked.source.ranking : [];
   for (const name of [...asked.columns, ...ranking.map((p) => p.field), ...(asked.sort ? [asked.sort.field] : [])])
     if (!known.has(name)) throw new Error(`There is no field “${name}”.`);
@@ -40,7 +43,7 @@ export function tableSlice(market: Feed, { asked, rule }: Table, counted: Clause
     who = found.order;
     passing = found.passing;
   }
-  if (asked.sort) who = ordered(view, [{ field: asked.sort.field, weight: asked.sort.down ? 1 : -1 }], who, who.length);
+  if (asked.sort) who = sorted(view, asked.sort, who);
   return {
     asked,
     total: stocks.length,
@@ -54,6 +57,13 @@ export function tableSlice(market: Feed, { asked, rule }: Table, counted: Clause
     }),
     clauses: counted ?? (rule && !closed ? clauseCounts(view, rule, stocks) : []),
   };
+}
+
+function sorted(view: MarketView, { field, down }: NonNullable<TableAsked['sort']>, who: Int32Array): Int32Array {
+  if (field !== SYMBOL) return ordered(view, [{ field, weight: down ? 1 : -1 }], who, who.length);
+  const { alphabet } = view.facts;
+  const way = down ? -1 : 1;
+  return who.slice().sort((a, b) => way * ((alphabet[a] as number) - (alphabet[b] as number)));
 }
 
 const openNow = (market: Feed, { from, to }: { from: number; to: number }): boolean => {

@@ -50,21 +50,22 @@ const priorLow: Column = (m) => m.facts.priorLow;
 
 // How values are worked out of columns; each is one loop over the symbols asked for.
 
+/** A column as it is, in units of so much. A division, because a price of 11.85 must be the number 11.85. */
 const plain =
-  (column: Column, by = 1): Fill =>
+  (column: Column, unit = 1): Fill =>
   (m, who, n, out) => {
     const c = column(m);
-    for (let k = 0; k < n; k++) out[k] = (c[who[k] as number] as number) * by;
+    for (let k = 0; k < n; k++) out[k] = (c[who[k] as number] as number) / unit;
   };
 
 /** As {@link plain}, where 0 means that it is not known. */
 const known =
-  (column: Column, by = 1): Fill =>
+  (column: Column, unit = 1): Fill =>
   (m, who, n, out) => {
     const c = column(m);
     for (let k = 0; k < n; k++) {
       const v = c[who[k] as number] as number;
-      out[k] = v === 0 ? Number.NaN : v * by;
+      out[k] = v === 0 ? Number.NaN : v / unit;
     }
   };
 
@@ -200,7 +201,7 @@ const restricted: Fill = (m, who, n, out) => {
  * field is added: rules, columns, rankings, alerts and their help all read it here.
  */
 export const FIELDS: readonly Field[] = [
-  { name: 'price', label: 'Price', unit: 'dollars', meaning: 'The last trade.', fill: known(last, 1 / 10_000) },
+  { name: 'price', label: 'Price', unit: 'dollars', meaning: 'The last trade.', fill: known(last, 10_000) },
   {
     name: 'gap',
     label: 'Gap',
@@ -221,10 +222,10 @@ export const FIELDS: readonly Field[] = [
     label: 'Pre $',
     unit: 'dollars',
     meaning: 'Sum of price × shares from 04:00 to 09:30.',
-    fill: plain((m) => m.board.premarketTurnover, 1 / 10_000),
+    fill: plain((m) => m.board.premarketTurnover, 10_000),
   },
   { name: 'volume', label: 'Volume', unit: 'shares', meaning: 'Shares traded today.', fill: plain(volume) },
-  { name: 'dollar volume', label: '$ volume', unit: 'dollars', meaning: 'Sum of price × shares today.', fill: plain(turnover, 1 / 10_000) },
+  { name: 'dollar volume', label: '$ volume', unit: 'dollars', meaning: 'Sum of price × shares today.', fill: plain(turnover, 10_000) },
   {
     name: 'relative volume',
     label: 'Rel vol',
@@ -270,7 +271,7 @@ export const FIELDS: readonly Field[] = [
   { name: 'atr from prior close', label: 'ATR moved', unit: 'atr', meaning: '(Last − prior close) ÷ ATR(14).', fill: atrFrom(priorClose) },
   { name: 'atr from prior high', label: 'ATR to prior high', unit: 'atr', meaning: '(Last − prior day’s high) ÷ ATR(14).', fill: atrFrom(priorHigh) },
   { name: 'atr from prior low', label: 'ATR to prior low', unit: 'atr', meaning: '(Last − prior day’s low) ÷ ATR(14).', fill: atrFrom(priorLow) },
-  { name: 'atr', label: 'ATR', unit: 'dollars', meaning: 'Average true range of the last 14 days.', fill: plain((m) => m.facts.atr, 1 / 10_000) },
+  { name: 'atr', label: 'ATR', unit: 'dollars', meaning: 'Average true range of the last 14 days.', fill: plain((m) => m.facts.atr, 10_000) },
   {
     name: 'new highs',
     label: 'New highs',

@@ -68,7 +68,7 @@ export const PRESETS: readonly Scan[] = [
   {
     id: 'awake',
     name: 'Waking up now',
-    rule: 'speed 5m > 2% and prints a minute > 10 and price between 1 and 30 and relative volume > 2',
+    rule: 'speed 5m > 0.8% and prints a minute > 8 and price between 1 and 30 and relative volume > 2',
     ranking: [
       { field: 'speed 5m', weight: 2 },
       { field: 'prints a minute', weight: 1 },
@@ -80,7 +80,7 @@ export const PRESETS: readonly Scan[] = [
   {
     id: 'fading',
     name: 'Short: fading below VWAP',
-    rule: 'gap > 8% and from vwap < -2% and from premarket high < -8% and price > 2 and borrow is not none and not restricted',
+    rule: 'gap > 5% and from vwap < -1% and from premarket high < -4% and price > 2 and borrow is not none and not restricted',
     ranking: [{ field: 'from vwap', weight: -1 }],
     ...WHOLE_DAY,
     limit: 60,
@@ -122,7 +122,7 @@ export const PRESETS: readonly Scan[] = [
   {
     id: 'options-sellers',
     name: 'Options: rich volatility to sell',
-    rule: 'options listed and iv rank > 70% and price > 15 and volume > 20k and spread bp < 30',
+    rule: 'options listed and iv rank > 85% and price > 15 and dollar volume > 1M and spread bp < 25',
     ranking: [{ field: 'iv rank', weight: 1 }],
     ...WHOLE_DAY,
     limit: 100,

@@ -236,6 +236,24 @@ test('every scan that comes with the app reads, ranks and shows by fields that e
   }
 });
 
+test('a price that stands exactly at a bound is not beyond it', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 99_999 }), (cents) => {
+      const board = createBoard(1);
+      boardTrade(board, 0, at(9), cents * 100, 100, FULL_DAY.close);
+      const m: MarketView = { board, facts: factsOf([sampleStock()]), now: at(9, 1), ...NO_NEWS(1) };
+      const passes = (text: string) => sift(ruleOf(text), m, numbers(1), 1) === 1;
+      const price = (cents / 100).toFixed(2);
+      expect([passes(`price > ${price}`), passes(`price < ${price}`), passes(`price >= ${price}`), passes(`price between ${price} and ${price}`)]).toEqual([
+        false,
+        false,
+        true,
+        true,
+      ]);
+    }),
+  );
+});
+
 test('the tightest clause shows, with its place in the text', () => {
   const text = 'gap > 10% and price between 2 and 20';
   const board = createBoard(4);

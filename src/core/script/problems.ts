@@ -51,6 +51,9 @@ export function explain(p: SyntaxProblem): string {
 
 /** The known word closest to a mistyped one (by letters changed), or null when none is near. */
 export function nearestWord(word: string, known: readonly string[]): string | null {
+  // A word that is only begun.
+  const begun = word.length < 2 ? undefined : known.find((k) => k.toLowerCase().startsWith(word.toLowerCase()));
+  if (begun !== undefined) return begun;
   let best: string | null = null;
   let bestDistance = Math.max(1, Math.floor(word.length / 3)) + 1;
   for (const k of known) {

@@ -221,6 +221,7 @@ test('a rule reads, prints and reads again; “and” binds tighter than “or�
 test.each([
   ['gp > 8%', 'Did you mean “gap”?'],
   ['flaot < 20M', 'Did you mean “float”?'],
+  ['gap > 8% and premarket vol > 100k', 'Did you mean “premarket volume”?'],
   ['gap > 100k shares', 'the end of the rule'],
   ['gap > $5', 'measured in percent, not in dollars'],
   ['price between 2', 'there should be “and”'],

@@ -2,7 +2,7 @@
 
 import { Bell } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { ListRow } from '@/store/settings';
 import type { AnswerTo } from '@/worker/protocol';
 import type { Sheet } from '@/worker/sheet';
@@ -83,19 +83,17 @@ function Grades({ symbol, row }: { symbol: string; row: ListRow | undefined }) {
   );
 }
 
-/** The sheet's figures, asked for again each minute. */
+/** The sheet's figures, renewed each second while time runs. */
 function useSheet(): Sheet | null {
   const symbol = useSession((s) => s.focus?.symbol);
-  const minute = useSession((s) => (s.clock ? Math.floor(s.clock.now / 60_000) : 0));
+  const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
   const [sheet, setSheet] = useState<Sheet | null>(null);
+  const asked = useRef({ symbol: '', at: 0 });
   useEffect(() => {
-    if (!symbol || minute < 0) return;
-    let current = true;
-    void ask({ kind: 'sheet', symbol }).then((a) => current && a && setSheet(a.sheet));
-    return () => {
-      current = false;
-    };
-  }, [symbol, minute]);
+    if (!symbol || (asked.current.symbol === symbol && performance.now() - asked.current.at < 1_000 && second > 0)) return;
+    asked.current = { symbol, at: performance.now() };
+    void ask({ kind: 'sheet', symbol }).then((a) => a && setSheet(a.sheet));
+  }, [symbol, second]);
   return sheet?.symbol === symbol ? sheet : null;
 }
 

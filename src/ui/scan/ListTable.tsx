@@ -23,7 +23,17 @@ function useList(): { name: string; rows: ListRow[]; put(rows: ListRow[]): void;
   const lists = useSettings((s) => s.lists);
   const set = useSettings((s) => s.set);
   const shortlist = useShortlist();
+  const shortlists = useSettings((s) => s.shortlists);
   const list = lists.find((l) => shown === `list:${l.id}`);
+  const past = shortlists.find((l) => shown === `past:${l.date}`);
+  if (past)
+    return {
+      name: `Shortlist of ${past.date}`,
+      rows: past.rows,
+      put: (rows) => set({ shortlists: shortlists.map((l) => (l.date === past.date ? { ...l, rows } : l)) }),
+      rename: null,
+      remove: () => set({ shortlists: shortlists.filter((l) => l.date !== past.date), shown: 'shortlist' }),
+    };
   if (!list) return { name: 'Shortlist of today', rows: shortlist, put: setShortlist, rename: null, remove: null };
   const change = (part: Partial<typeof list>) => set({ lists: lists.map((l) => (l.id === list.id ? { ...l, ...part } : l)) });
   return {

@@ -158,13 +158,13 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
       </div>
       <p className="flex min-h-6 items-center gap-4 border-t border-line px-3 text-[12px] text-quiet" aria-live="off">
         {waiting ? (
-          <span className="text-text">
+          <span className="shrink-0 text-text">
             Order held while the pointer is here
             {waiting.came > 0 && ` · ${waiting.came} more waiting`}
             {waiting.went > 0 && ` · ${waiting.went} left`}
           </span>
         ) : (
-          <span>↑ ↓ choose · Enter Desk · L shortlist{hide ? ' · H hide today' : ''} · N alert</span>
+          <span className="shrink-0">↑ ↓ choose · Enter Desk · L shortlist{hide ? ' · H hide today' : ''} · N alert</span>
         )}
         {left.length > 0 && <span className="num ml-auto truncate">left just now: {left.slice(0, 6).join(' ')}</span>}
       </p>
@@ -276,8 +276,20 @@ function Heads({ fields, template, total, look, width }: HeadsProps) {
       className="sticky top-0 z-10 grid border-b border-line bg-panel text-[12px] text-quiet"
       style={{ gridTemplateColumns: template, width: total }}
     >
-      <div role="columnheader" className="py-1 pl-10 text-left">
-        Symbol
+      <div
+        role="columnheader"
+        aria-sort={look.sort?.field !== 'symbol' ? 'none' : look.sort.down ? 'descending' : 'ascending'}
+        className="py-1 pl-10 text-left"
+      >
+        <button
+          type="button"
+          className={look.sort?.field === 'symbol' ? 'text-text' : ''}
+          onClick={() =>
+            look.change({ sort: look.sort?.field !== 'symbol' ? { field: 'symbol', down: false } : look.sort.down ? null : { field: 'symbol', down: true } })
+          }
+        >
+          Symbol
+        </button>
       </div>
       <div role="columnheader" className="py-1">
         Today

@@ -14,6 +14,8 @@ export function Rail() {
   const shown = useSettings((s) => s.shown);
   const set = useSettings((s) => s.set);
   const shortlist = useShortlist();
+  const date = useSession((s) => s.clock?.date);
+  const past = useSettings((s) => s.shortlists).filter((l) => l.date !== date && l.rows.length > 0);
   const passing = useSession((s) => s.table?.passing ?? null);
   const entry = (key: string, name: string, count: number | null) => (
     <li key={key}>
@@ -44,6 +46,7 @@ export function Rail() {
       <Heading text="Lists" add="Make a watchlist" onAdd={addList} />
       <ul>
         {entry('shortlist', 'Shortlist of today', shortlist.length)}
+        {past.map((l) => entry(`past:${l.date}`, `Shortlist of ${l.date}`, l.rows.length))}
         {lists.map((l) => entry(`list:${l.id}`, l.name, l.rows.length))}
       </ul>
     </nav>

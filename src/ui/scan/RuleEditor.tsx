@@ -5,7 +5,7 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { type Diagnostic, linter } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
-import { EditorView, keymap, placeholder } from '@codemirror/view';
+import { EditorView, hoverTooltip, keymap, placeholder } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { useEffect, useRef } from 'react';
 import { FIELDS } from '@/core/market';
@@ -94,6 +94,32 @@ function complete(live: { values: Float64Array | null; symbol: string }) {
   };
 }
 
+/** Over a field: what it means, and its value for the focus now. */
+const meaning = (live: () => { values: Float64Array | null; symbol: string }) =>
+  hoverTooltip((view, pos) => {
+    const text = view.state.doc.toString().toLowerCase();
+    for (const name of NAMES) {
+      for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1)) {
+        if (pos < at || pos > at + name.length) continue;
+        const k = FIELDS.findIndex((f) => f.name === name);
+        const field = FIELDS[k];
+        if (!field) return null;
+        return {
+          pos: at,
+          end: at + name.length,
+          create() {
+            const { values, symbol } = live();
+            const dom = document.createElement('div');
+            dom.className = 'max-w-80 px-3 py-2 text-[13px] font-sans';
+            dom.textContent = `${field.meaning}${values ? ` ${symbol} now: ${showField(field, values[k] as number)}` : ''}`;
+            return { dom };
+          },
+        };
+      }
+    }
+    return null;
+  });
+
 const check = linter(
   (view): Diagnostic[] => {
     const text = view.state.doc.toString();
@@ -128,6 +154,7 @@ export default function RuleEditor({ value, change, values, symbol }: Props) {
           syntaxHighlighting(colours),
           autocompletion({ override: [source], icons: false }),
           check,
+          meaning(() => live.current),
           look,
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ 'aria-label': 'Rule of the scan', spellcheck: 'false' }),

@@ -1,0 +1,51 @@
+import { PRESETS } from '../core/scan/index.ts';
+import { at } from '../core/units/index.ts';
+import type { DaySource } from '../session/day-ref.ts';
+import { simMarket } from '../session/sim-market.ts';
+import type { TableAsked } from './protocol.ts';
+import { readTable, sparkOf, tableSlice, valuesOf } from './table.ts';
+
+const day: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7 }, own: null };
+const market = simMarket(day);
+const runTo = (when: number) => {
+  while (market.next(when) !== null);
+};
+const slice = (asked: TableAsked) => {
+  const read = readTable(asked);
+  if (!read.ok) throw new Error('the rule should read');
+  return tableSlice(market, read.table, null);
+};
+const scanOf = ({ rule, ranking, from, to, limit }: (typeof PRESETS)[number], over: Partial<TableAsked> = {}): TableAsked => ({
+  source: { kind: 'scan', rule, ranking, from, to, limit, hidden: [] },
+  columns: ['price'],
+  sort: null,
+  ...over,
+});
+
+test('in its hours each scan that comes with the app finds somebody on the first practice day, and not half the market', () => {
+  for (const when of [at(9, 10), at(10)]) {
+    runTo(when);
+    const counts = PRESETS.map((p) => {
+      const s = slice(scanOf(p));
+      return { name: p.name, passing: s.passing, closed: s.closed, whole: s.total };
+    });
+    expect(counts.filter((c) => !c.closed && (c.passing < 1 || c.passing > c.whole / 20))).toEqual([]);
+    expect(counts.filter((c) => c.closed).length).toBeLessThanOrEqual(1);
+  }
+});
+
+test('columns, values of one symbol and its line of prices tell the same', () => {
+  const s = slice(scanOf(PRESETS[0] as (typeof PRESETS)[number]));
+  s.who.forEach((i, k) => {
+    const price = s.columns[0]?.[k] as number;
+    expect(valuesOf(market, i)[0]).toBe(price);
+    const line = sparkOf(market, i);
+    expect((line[line.length - 1] as number) / 10_000).toBe(price);
+    expect(Math.min(...line)).toBeGreaterThan(0);
+  });
+  expect(s.who.length).toBeGreaterThan(3);
+});
+
+test('a name that is no field is a mistake of ours, and said as one', () => {
+  expect(() => readTable(scanOf(PRESETS[0] as (typeof PRESETS)[number], { columns: ['no such'] }))).toThrow('no field “no such”');
+});
