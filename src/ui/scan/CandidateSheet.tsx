@@ -1,20 +1,16 @@
 'use client';
 
 import { Bell } from 'lucide-react';
-import dynamic from 'next/dynamic';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { ListRow } from '@/store/settings';
 import type { AnswerTo } from '@/worker/protocol';
 import type { Sheet } from '@/worker/sheet';
-import { joinBars } from '../chart/candles';
-import { avg, clock, count, px, signed } from '../format';
+import { avg, clock, count } from '../format';
 import { grade, toggleShortlist, useShortlist } from '../lists';
-import { act, ask, useSession } from '../session';
+import { ask, useSession } from '../session';
 import { Draft } from './Draft';
-
-const SmallCandles = dynamic(() => import('./SmallCandles'), { ssr: false, loading: () => <div className="h-[136px]" /> });
-const OPEN = 9.5 * 3_600_000;
-const QUARTER = 15 * 60_000;
+import { Levels } from './Levels';
+import { SheetCharts } from './SheetCharts';
 
 /** Everything about the candidate in focus: why it is here, its days and its morning, levels, news, numbers, grade, note, and a trade to start from. */
 export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
@@ -46,7 +42,7 @@ export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
         </button>
       </div>
       <Why symbol={symbol} />
-      <Charts symbol={symbol} sheet={sheet} />
+      <SheetCharts symbol={symbol} sheet={sheet} />
       <Levels symbol={symbol} sheet={sheet} atr={instrument.atr} />
       <News symbol={symbol} />
       <Draft key={symbol} symbol={symbol} drafts={sheet?.drafts ?? null} />
@@ -134,110 +130,6 @@ function Why({ symbol }: { symbol: string }) {
         </>
       )}
     </p>
-  );
-}
-
-function Charts({ symbol, sheet }: { symbol: string; sheet: Sheet | null }) {
-  const bars = useSession((s) => s.bars);
-  const high = useSession((s) => s.focus?.premarketHigh ?? null);
-  const low = useSession((s) => s.focus?.premarketLow ?? null);
-  const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
-  const morning = useMemo(
-    () =>
-      joinBars(
-        (bars?.symbol === symbol ? bars.bars : []).filter((b) => b.start < dayStart + OPEN),
-        15,
-      )
-        .filter((b) => b.start + QUARTER <= (bars?.formingFrom ?? 0))
-        .map((b) => ({ ...b, label: clock(b.start, 'minutes') })),
-    [bars, symbol, dayStart],
-  );
-  const daily = useMemo(() => (sheet?.daily ?? []).slice(-60).map((d) => ({ ...d, label: d.date.slice(5) })), [sheet]);
-  const levels = useMemo(() => [high, low].flatMap((p) => (p === null ? [] : [p])), [high, low]);
-  return (
-    <div className="mt-1 grid grid-cols-2 gap-1">
-      {daily.length > 1 ? (
-        <SmallCandles name={`Last ${daily.length} days`} candles={daily} levels={[]} width={170} height={108} />
-      ) : (
-        <p className="text-quiet">{sheet ? 'No earlier days of it are known.' : 'The days are being fetched.'}</p>
-      )}
-      {morning.length > 0 ? (
-        <SmallCandles name="Pre-market, 15 minutes" candles={morning} levels={levels} width={170} height={108} />
-      ) : (
-        <p className="text-quiet">No 15 minutes of this pre-market have finished with a trade.</p>
-      )}
-    </div>
-  );
-}
-
-/** Levels from high to low with the last price among them, each with its distance in percent and in ATR. */
-function Levels({ symbol, sheet, atr }: { symbol: string; sheet: Sheet | null; atr: number }) {
-  const last = useSession((s) => (s.focus?.symbol === symbol ? s.focus.last : null));
-  const rows: { name: string; names: string; price: number }[] = [];
-  for (const { name, price } of sheet?.levels ?? []) {
-    if (price === null) continue;
-    // Levels at one price share a line.
-    const same = rows.find((r) => r.price === price);
-    if (same) same.names += ` · ${name}`;
-    else rows.push({ name, names: name, price });
-  }
-  if (last !== null) rows.push({ name: 'last', names: 'last', price: last });
-  rows.sort((a, b) => b.price - a.price || (a.name === 'last' ? 1 : -1));
-  return (
-    <section className="mt-1" aria-label="Levels">
-      <table className="w-full">
-        <thead className="text-left text-[12px] text-quiet">
-          <tr>
-            <th scope="col" className="font-normal">
-              level
-            </th>
-            <th scope="col" className="text-right font-normal">
-              price
-            </th>
-            <th scope="col" className="text-right font-normal">
-              away
-            </th>
-            <th scope="col" className="text-right font-normal">
-              ATR
-            </th>
-            <th scope="col">
-              <span className="sr-only">Alert</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody className="num">
-          {rows.map((r) =>
-            r.name === 'last' ? (
-              <tr key="last" className="border-y border-text font-bold">
-                <td>last</td>
-                <td className="text-right">{px(r.price)}</td>
-                <td colSpan={3} />
-              </tr>
-            ) : (
-              <tr key={r.name} className="leading-[17px]">
-                <td className="max-w-40 truncate" title={r.names}>
-                  {r.names}
-                </td>
-                <td className="pl-2 text-right">{avg(r.price)}</td>
-                <td className="pl-2 text-right text-quiet">{last === null ? '–' : signed((r.price / last - 1) * 100, 1, '%')}</td>
-                <td className="pl-2 text-right text-quiet">{last === null ? '–' : signed((r.price - last) / atr, 2)}</td>
-                <td className="w-5 text-right">
-                  <button
-                    type="button"
-                    className="text-line hover:text-text focus-visible:text-text"
-                    aria-label={`Alert at ${r.name}`}
-                    title={`alert at ${r.name}`}
-                    onClick={() => void act(`alert at ${r.name} of ${symbol}`, 'buttons', 'Alert')}
-                  >
-                    <Bell size={11} aria-hidden />
-                  </button>
-                </td>
-              </tr>
-            ),
-          )}
-        </tbody>
-      </table>
-    </section>
   );
 }
 

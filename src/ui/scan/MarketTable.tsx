@@ -2,32 +2,18 @@
 // biome-ignore-all lint/a11y/useKeyWithClickEvents: keys go to the grid itself
 'use client';
 
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { arrayMove, horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
-import { Tooltip } from 'radix-ui';
-import { memo, type PointerEvent as ReactPointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { type Field, fieldOf } from '@/core/market';
-import type { TableSlice } from '@/worker/protocol';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { fieldOf } from '@/core/market';
 import { toggleShortlist, useShortlist } from '../lists';
 import { focusOn, useSession } from '../session';
-import { isMove, showField } from '../show-field';
-import { Spark, useSparks } from './Spark';
-import { type Row, useRows } from './useRows';
+import { ColumnHeads } from './ColumnHeads';
+import { useSparks } from './Spark';
+import { TableLine } from './TableLine';
+import { ROW, SPARK_WIDTH, SYMBOL_WIDTH, type TableLook } from './table-look';
+import { useRows } from './useRows';
 
-const ROW = 26;
-const SYMBOL_WIDTH = 132;
-const SPARK_WIDTH = 66;
 const USUAL_WIDTH = { least: 66, most: 110 };
-const LEAST_WIDTH = 54;
-
-export interface TableLook {
-  columns: readonly string[];
-  widths: readonly { field: string; px: number }[];
-  sort: { field: string; down: boolean } | null;
-  change(look: { columns?: string[]; widths?: { field: string; px: number }[]; sort?: { field: string; down: boolean } | null }): void;
-}
 
 interface Props {
   label: string;
@@ -124,7 +110,7 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
         className="min-h-0 grow overflow-auto focus-visible:-outline-offset-2"
         onKeyDown={onKey}
       >
-        <Heads fields={fields} template={template} total={total} look={look} width={width} />
+        <ColumnHeads fields={fields} template={template} total={total} look={look} width={width} />
         <div
           role="rowgroup"
           style={{ height: virtual.getTotalSize(), width: total, position: 'relative' }}
@@ -135,7 +121,7 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
             const row = rowAt(v.index);
             if (!row) return null;
             return (
-              <Line
+              <TableLine
                 key={row.i}
                 row={row}
                 number={v.index + 1}
@@ -169,213 +155,6 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
         {left.length > 0 && <span className="num ml-auto truncate">left just now: {left.slice(0, 6).join(' ')}</span>}
       </p>
     </section>
-  );
-}
-
-interface LineProps {
-  row: Row;
-  number: number;
-  top: number;
-  width: number;
-  template: string;
-  fields: readonly Field[];
-  table: TableSlice | null;
-  line: Int32Array | undefined;
-  chosen: boolean;
-  listed: boolean;
-  press(symbol: string): void;
-  open(): void;
-}
-
-/** One row; drawn again only when something of it has changed, so that scrolling draws only the rows that come in. */
-const Line = memo(
-  function Line({ row, number, top, width, template, fields, table, line, chosen, listed, press, open }: LineProps) {
-    return (
-      <div
-        id={`row-${row.symbol}`}
-        role="row"
-        tabIndex={-1}
-        data-symbol={row.symbol}
-        aria-rowindex={number + 1}
-        aria-selected={chosen}
-        className={`num absolute left-0 grid cursor-pointer contain-strict items-center whitespace-nowrap hover:bg-raised ${chosen ? 'bg-raised' : ''} ${row.at < 0 ? 'opacity-50' : ''}`}
-        style={{ top, height: ROW, width, gridTemplateColumns: template }}
-        onClick={() => press(row.symbol)}
-        onDoubleClick={open}
-      >
-        <div role="rowheader" className="flex items-baseline gap-2 overflow-hidden pl-2">
-          <span className="w-6 shrink-0 text-right text-[12px] text-quiet">{number}</span>
-          <span className={`font-bold ${chosen ? 'text-focus' : ''}`}>{row.symbol}</span>
-          {listed && (
-            <span className="text-[12px]" title="on the shortlist" role="img" aria-label="on the shortlist">
-              ◆
-            </span>
-          )}
-          {row.at < 0 ? <Mark text="left" /> : row.isNew && <Mark text="new" />}
-        </div>
-        <div role="gridcell" className="flex items-center">
-          <Spark line={line} width={SPARK_WIDTH - 10} height={18} />
-        </div>
-        {fields.map((f) => (
-          <Cell key={f.name} field={f} value={valueIn(table, f, row)} />
-        ))}
-      </div>
-    );
-  },
-  (a, b) =>
-    a.row.symbol === b.row.symbol &&
-    a.row.isNew === b.row.isNew &&
-    a.row.at < 0 === b.row.at < 0 &&
-    a.number === b.number &&
-    a.top === b.top &&
-    a.width === b.width &&
-    a.template === b.template &&
-    a.fields === b.fields &&
-    a.line === b.line &&
-    a.chosen === b.chosen &&
-    a.listed === b.listed &&
-    (a.table === b.table || a.fields.every((f) => Object.is(valueIn(a.table, f, a.row), valueIn(b.table, f, b.row)))),
-);
-
-const valueIn = (table: TableSlice | null, f: Field, row: Row): number =>
-  row.at < 0 ? Number.NaN : (table?.columns[table.asked.columns.indexOf(f.name)]?.[row.at] ?? Number.NaN);
-
-const Mark = ({ text }: { text: string }) => <span className="rounded-sm border border-line px-1 font-sans text-[11px] leading-4 text-quiet">{text}</span>;
-
-function Cell({ field, value }: { field: Field; value: number }) {
-  const tone = !isMove(field.name) || Number.isNaN(value) ? '' : value >= 0 ? 'text-up' : 'text-down';
-  return (
-    <div role="gridcell" className={`truncate pr-2 text-right ${Number.isNaN(value) ? 'text-quiet' : tone}`}>
-      {showField(field, value)}
-    </div>
-  );
-}
-
-interface HeadsProps {
-  fields: Field[];
-  template: string;
-  total: number;
-  look: TableLook;
-  width(name: string): number;
-}
-
-/** The column heads: press to sort, drag the grip to move, the edge to widen; hovering gives the formula. */
-function Heads({ fields, template, total, look, width }: HeadsProps) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const onEnd = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
-    const names = look.columns;
-    look.change({ columns: arrayMove([...names], names.indexOf(String(active.id)), names.indexOf(String(over.id))) });
-  };
-  return (
-    <div
-      role="row"
-      className="sticky top-0 z-10 grid border-b border-line bg-panel text-[12px] text-quiet"
-      style={{ gridTemplateColumns: template, width: total }}
-    >
-      <div
-        role="columnheader"
-        aria-sort={look.sort?.field !== 'symbol' ? 'none' : look.sort.down ? 'descending' : 'ascending'}
-        className="py-1 pl-10 text-left"
-      >
-        <button
-          type="button"
-          className={look.sort?.field === 'symbol' ? 'text-text' : ''}
-          onClick={() =>
-            look.change({ sort: look.sort?.field !== 'symbol' ? { field: 'symbol', down: false } : look.sort.down ? null : { field: 'symbol', down: true } })
-          }
-        >
-          Symbol
-        </button>
-      </div>
-      <div role="columnheader" className="py-1">
-        Today
-      </div>
-      <Tooltip.Provider delayDuration={250}>
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onEnd} accessibility={{ container: document.body }}>
-          <SortableContext items={fields.map((f) => f.name)} strategy={horizontalListSortingStrategy}>
-            {fields.map((f) => (
-              <Head key={f.name} field={f} look={look} width={width(f.name)} />
-            ))}
-          </SortableContext>
-        </DndContext>
-      </Tooltip.Provider>
-    </div>
-  );
-}
-
-function Head({ field, look, width }: { field: Field; look: TableLook; width: number }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform } = useSortable({ id: field.name });
-  const { sort } = look;
-  const mine = sort?.field === field.name;
-  // Largest first, then smallest first, then the scan's own order again.
-  const next = !mine ? { field: field.name, down: true } : sort?.down ? { field: field.name, down: false } : null;
-  const widen = (px: number) =>
-    look.change({
-      widths: [...look.widths.filter((w) => w.field !== field.name), { field: field.name, px: Math.max(LEAST_WIDTH, Math.min(400, Math.round(px))) }],
-    });
-  const resize = (e: ReactPointerEvent) => {
-    e.preventDefault();
-    const from = e.clientX;
-    const apply = (ev: PointerEvent) => widen(width + ev.clientX - from);
-    const end = () => {
-      window.removeEventListener('pointermove', apply);
-      window.removeEventListener('pointerup', end);
-    };
-    window.addEventListener('pointermove', apply);
-    window.addEventListener('pointerup', end);
-  };
-  return (
-    <div
-      ref={setNodeRef}
-      role="columnheader"
-      aria-sort={mine ? (sort?.down ? 'descending' : 'ascending') : 'none'}
-      className="group relative flex items-center justify-end pr-2"
-      style={{ transform: transform ? `translateX(${Math.round(transform.x)}px)` : undefined }}
-    >
-      <button
-        ref={setActivatorNodeRef}
-        type="button"
-        className="absolute left-0 cursor-grab opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
-        {...attributes}
-        {...listeners}
-        aria-label={`Move the column ${field.label}`}
-      >
-        <GripVertical size={12} aria-hidden />
-      </button>
-      <Tooltip.Root>
-        <Tooltip.Trigger asChild>
-          <button type="button" className={`flex items-center gap-0.5 truncate py-1 ${mine ? 'text-text' : ''}`} onClick={() => look.change({ sort: next })}>
-            {mine && (sort?.down ? <ArrowDown size={12} aria-hidden /> : <ArrowUp size={12} aria-hidden />)}
-            <span className="truncate underline decoration-dotted underline-offset-4">{field.label}</span>
-          </button>
-        </Tooltip.Trigger>
-        <Tooltip.Portal>
-          <Tooltip.Content side="bottom" className="panel z-50 max-w-80 bg-raised px-3 py-2 text-[13px]">
-            <b className="num">{field.name}</b>: {field.meaning}
-          </Tooltip.Content>
-        </Tooltip.Portal>
-      </Tooltip.Root>
-      <span
-        role="separator"
-        tabIndex={0}
-        aria-orientation="vertical"
-        aria-label={`Width of the column ${field.label}`}
-        aria-valuenow={width}
-        aria-valuemin={LEAST_WIDTH}
-        aria-valuemax={400}
-        className="absolute top-0 right-0 h-full w-2 cursor-col-resize hover:bg-line"
-        onPointerDown={resize}
-        onKeyDown={(e) => {
-          if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
-          e.preventDefault();
-          widen(width + (e.key === 'ArrowRight' ? 8 : -8));
-        }}
-      />
-    </div>
   );
 }
 

@@ -9,9 +9,10 @@ import { useSettings } from '../settings';
 import { CandidateSheet } from './CandidateSheet';
 import { ContextStrip } from './ContextStrip';
 import { ListTable } from './ListTable';
-import { MarketTable, type TableLook, useTableFocus } from './MarketTable';
+import { MarketTable, useTableFocus } from './MarketTable';
 import { Rail } from './Rail';
 import { ScanHead } from './ScanHead';
+import type { TableLook } from './table-look';
 import { useTable } from './useTable';
 
 const AlertForm = dynamic(() => import('../alerts/AlertForm').then((m) => m.AlertForm), { ssr: false });
