@@ -161,11 +161,11 @@ function Reference() {
     ['Float', known(i.float)],
     ['Shares', known(i.sharesOutstanding)],
     ['Market cap', i.sharesOutstanding === 0 ? 'not known' : `$${count(((last ?? i.priorClose) / 10_000) * i.sharesOutstanding)}`],
-    ['Usual volume', known(i.averageVolume)],
+    ['Volume a day', known(i.averageVolume)],
     ['ATR (14)', avg(i.atr)],
     ['Borrow', i.borrow],
     ['Short sales', restricted ? 'restricted' : 'free'],
-    ['Price bands', `tier ${i.tier}`],
+    ['Band tier', `${i.tier}`],
     [
       'Options',
       i.options
@@ -177,7 +177,7 @@ function Reference() {
     <dl className="mt-3 grid grid-cols-[auto_1fr_auto_auto] gap-x-3 gap-y-0.5">
       {facts.map(([k, v]) => (
         <div key={k} className="contents">
-          <dt className="text-quiet">{k}</dt>
+          <dt className="whitespace-nowrap text-quiet">{k}</dt>
           <dd className="num whitespace-nowrap">{v}</dd>
         </div>
       ))}

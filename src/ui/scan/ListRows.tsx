@@ -62,7 +62,9 @@ export function ListRows({ name, rows, put, columns, alert }: RowsProps) {
                   {fieldOf(c).label}
                 </th>
               ))}
-              <th scope="col">Note</th>
+              <th scope="col" className="w-full text-left!">
+                Note
+              </th>
               <th scope="col">
                 <span className="sr-only">Remove</span>
               </th>
@@ -171,7 +173,7 @@ function ListLine({ row, chosen, unknown, cells, change, remove, onClick, onKey 
       ))}
       <td>
         <input
-          className="field w-44 px-1 py-0 font-sans"
+          className="field w-full min-w-32 px-1 py-0 font-sans"
           aria-label={`Note on ${row.symbol}`}
           value={row.note}
           onClick={(e) => e.stopPropagation()}

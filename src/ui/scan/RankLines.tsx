@@ -12,6 +12,9 @@ import { ask, focusOn, useSession } from '../session';
 const SHOWN = 14;
 const STEP = 5 * 60_000;
 const START = 4 * 3_600_000;
+/** Room of the plot above and below its lines, in pixels. */
+const TOP = 8;
+const BOTTOM = 34;
 
 /** The leaders of a scan through the day, from a market run beside the session: the trader's own trades do not move it. */
 function usePoints(scan: SavedScan, hidden: readonly string[]): { points: RankPoint[]; at: number | null; trouble: string; cancel(): void; again(): void } {
@@ -124,7 +127,7 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
         <div className="min-h-0" data-testid="rank-lines">
           {data.length > 0 ? (
             <ResponsiveContainer width="100%" height="100%">
-              <LineChart data={data} margin={{ top: 8, right: 12, bottom: 4, left: 0 }} accessibilityLayer={false}>
+              <LineChart data={data} margin={{ top: TOP, right: 4, bottom: 4, left: 0 }} accessibilityLayer={false}>
                 <CartesianGrid stroke="var(--line)" strokeOpacity={0.4} vertical={false} />
                 <XAxis
                   dataKey="at"
@@ -169,12 +172,19 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
             at === null && !trouble && <p className="p-4 text-quiet">Nobody has passed this scan yet today.</p>
           )}
         </div>
-        <ol className="num min-h-0 overflow-y-auto py-1 text-[13px]" aria-label="Leaders now">
+        <ol className="num relative min-h-0 overflow-hidden text-[13px]" aria-label="Leaders now">
           {leaders.map((s) => {
             const [place, was] = [placeOf(newest, s), placeOf(before, s)];
             const moved = place !== null && was !== null ? was - place : null;
             return (
-              <li key={s} className="flex items-center gap-1 hover:bg-raised" onPointerEnter={() => setHover(s)} onPointerLeave={() => setHover(null)}>
+              <li
+                key={s}
+                className="absolute right-0 left-0 flex items-center gap-1 leading-[18px] hover:bg-raised"
+                // Beside the end of its line.
+                style={{ top: `calc(${TOP - 9}px + (100% - ${TOP + BOTTOM}px) * ${(Math.min(place ?? SHOWN + 1, SHOWN + 1) - 1) / (SHOWN - 1)})` }}
+                onPointerEnter={() => setHover(s)}
+                onPointerLeave={() => setHover(null)}
+              >
                 <span className="w-5 text-right text-quiet">{place ?? '–'}</span>
                 <button type="button" className={`grow text-left font-bold ${s === focus ? 'text-focus' : ''}`} onClick={() => void focusOn(s)}>
                   {s}
