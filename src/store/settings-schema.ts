@@ -47,6 +47,10 @@ export const settingsSchema = object({
   shortlists: array(object({ date: string().required(), rows })).required(),
   /** Symbols that a scan leaves out for a day. */
   hidden: array(object({ date: string().required(), symbols: array(string().required()).required() })).required(),
+  /** What was written as a candidate's draft, newest last. */
+  drafts: array(object({ key: string().required().max(40), text: string().defined().max(2_000) }))
+    .required()
+    .max(300),
   listColumns: array(string().required()).required().max(40),
   alerts: object({ volume: number().min(0).max(1).required(), muted: boolean().required(), notify: boolean().required() }).required(),
   focus: string().defined().default(''),

@@ -30,6 +30,7 @@ export const DEFAULT_SETTINGS: Settings = {
   lists: [],
   shortlists: [],
   hidden: [],
+  drafts: [],
   listColumns: ['price', 'change', 'relative volume', 'from premarket high'],
   alerts: { volume: 0.5, muted: false, notify: false },
   focus: '',

@@ -74,6 +74,8 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   const draft = sheet(page).getByRole('region', { name: 'Draft of the trade' });
   await expect(draft.getByLabel('Draft of a long trade in VULPN')).toHaveValue(/buy risk 1R of VULPN above premarket 15m high \+ 1c limit/);
   await expect(draft).toContainText(/risk \$5\d\.\d\d = 1\.0R/);
+  const words = draft.getByLabel('Draft of a long trade in VULPN');
+  await words.fill((await words.inputValue()).replace('target 2R', 'target 2.5R'));
   await draft.getByRole('button', { name: 'Put it on a key' }).click();
   await expect(draft).toContainText('On key 1');
   await draft.getByRole('button', { name: 'Stage it' }).click();
@@ -88,6 +90,7 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   // All of it is there after a reload, and on the Desk.
   await page.reload();
   await expect(list.getByLabel('Grade of VULPN')).toHaveValue('A');
+  await expect(words).toHaveValue(/target 2\.5R for half/);
   await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Desk', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Shortlist' }).getByRole('button')).toHaveText([/ORBNT B/, /VULPN A/, /BRYXT C/]);
   await expect(page.getByRole('slider', { name: /on the chart/ }).first()).toBeVisible();
@@ -177,6 +180,9 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await expect(grid(page).getByRole('columnheader').nth(2)).toContainText('Gap');
   await expect(head('IV rank')).toBeAttached();
   await expect(row(page, second)).toHaveCount(0);
+  await expect(page.getByText('1 hidden today')).toBeVisible();
+  await page.getByRole('button', { name: 'show', exact: true }).click();
+  await expect(row(page, second)).toHaveCount(1);
 
   // What keeps a symbol out; a scan outside its hours says so.
   await page.getByRole('navigation', { name: 'Scans and lists' }).getByRole('button', { name: 'Options: movers' }).click();
@@ -215,6 +221,7 @@ test('watchlists: pasted, reordered, out to a file and back; an unknown symbol i
   await page.getByRole('button', { name: 'Export CSV' }).click();
   const path = await (await saved).path();
   await page.getByRole('button', { name: 'Delete this list' }).click();
+  await page.getByRole('button', { name: 'Delete “Energy names” for good?' }).click();
   await page.getByRole('button', { name: 'Make a watchlist' }).click();
   await page.getByLabel('A CSV with symbols').setInputFiles(path);
   const back = page.getByRole('region', { name: 'Watchlist 1' });

@@ -111,3 +111,13 @@ test('news and halts are told of the symbol asked for, or of any, once each', ()
     ['resume', 'VULPN'],
   ]);
 });
+
+test('setting another alert in the middle of a second hides nothing from those that are set', () => {
+  const news: NewsItem[] = [{ at: at(8, 0, 5) + 300, symbol: 'VULPN', kind: 'offering', headline: 'new' }];
+  const halted = [{ symbol: 'QUOLS', at: at(8, 0, 5) + 200, stopped: true }];
+  let a = set(set(NO_ALERTS, { symbol: 'VULPN', on: { kind: 'news' } }), { symbol: null, on: { kind: 'halt' } });
+  a = onSecond(a, scene(at(8, 0, 5), [4, 4, 4], { news }));
+  a = setAlert(a, { symbol: 'QUOLS', on: { kind: 'news' } }, 'alert …', scene(at(8, 0, 5) + 500, [4, 4, 4], { news, stops: halted }));
+  a = onSecond(a, scene(at(8, 0, 6), [4, 4, 4], { news, stops: halted }));
+  expect(a.fired.map((f) => f.kind)).toEqual(['news', 'halt']);
+});

@@ -63,7 +63,9 @@ export interface AlertScene {
 export function setAlert(a: Alerts, asked: AlertAsked, text: string, scene: AlertScene): Alerts {
   const alert: Alert = { id: a.nextId, ...asked, text, status: 'armed', quietUntil: 0, inside: [] };
   if (asked.on.kind === 'rule') alert.inside = insideOf(asked.on.rule, asked.symbol, scene);
-  return { ...a, nextId: a.nextId + 1, list: [...a.list, alert], seenTo: Math.max(a.seenTo, scene.at), stopsSeen: idle(a) ? scene.stops.length : a.stopsSeen };
+  const next = { ...a, nextId: a.nextId + 1, list: [...a.list, alert] };
+  // Where seconds are looked at already, they go on from where they were.
+  return looksAtSeconds(a) ? next : { ...next, seenTo: scene.at, stopsSeen: scene.stops.length };
 }
 
 export type AlertChange = { kind: 'remove' } | { kind: 'arm' } | { kind: 'quiet'; until: number };
@@ -87,7 +89,6 @@ export function changeAlert(a: Alerts, id: number, change: AlertChange, last: (s
 export const looksAtSeconds = (a: Alerts): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind !== 'price');
 /** Whether a trade of a symbol may fire something. */
 export const watchesTrades = (a: Alerts, symbol: string): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind === 'price' && x.symbol === symbol);
-const idle = (a: Alerts): boolean => !looksAtSeconds(a);
 
 /** A trade happened: price alerts of its symbol that it reached fire. */
 export function onTrade(a: Alerts, symbol: string, last: number, at: number): Alerts {

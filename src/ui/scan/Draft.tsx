@@ -9,15 +9,15 @@ import { useSettings } from '../settings';
 
 type Way = 'long' | 'short';
 
-/** What was written for a symbol stays while the page is open. */
-const written = new Map<string, string>();
+const DRAFTS_KEPT = 300;
 const DIGITS = ['Digit1', 'Digit2', 'Digit3', 'Digit4', 'Digit5', 'Digit6', 'Digit7', 'Digit8', 'Digit9'];
 
 /** The trade that a candidate suggests, as a sentence to be changed; what it would do now; to be staged or put on a key. */
 export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['drafts'] | null }) {
   const [way, setWay] = useState<Way>(() => ((useSession.getState().focus?.change ?? 0) >= 0 ? 'long' : 'short'));
   const key = `${useSession((s) => s.clock?.date ?? '')} ${symbol} ${way}`;
-  const [typed, setTyped] = useState<string | null>(() => written.get(key) ?? null);
+  const drafted = useSettings((s) => s.drafts);
+  const typed = drafted.find((d) => d.key === key)?.text ?? null;
   const text = typed ?? drafts?.[way] ?? '';
   const [peeked, setPeeked] = useState<Peeked | null>(null);
   const [put, setPut] = useState('');
@@ -35,7 +35,6 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
   }, [text, second]);
   const choose = (w: Way) => {
     setWay(w);
-    setTyped(written.get(key.replace(/\w+$/, w)) ?? null);
     setPut('');
   };
   const onKey = () => {
@@ -58,14 +57,7 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
           </button>
         ))}
         {typed !== null && (
-          <button
-            type="button"
-            className="ml-auto text-quiet underline"
-            onClick={() => {
-              written.delete(key);
-              setTyped(null);
-            }}
-          >
+          <button type="button" className="ml-auto text-quiet underline" onClick={() => set({ drafts: drafted.filter((d) => d.key !== key) })}>
             as suggested
           </button>
         )}
@@ -78,10 +70,7 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
           drafts ? 'No 15 minutes before the open have finished with a trade yet, so there is nothing to lean on. Write your own: buy risk 1R above 5.40 …' : ''
         }
         value={text}
-        onChange={(e) => {
-          written.set(key, e.target.value);
-          setTyped(e.target.value);
-        }}
+        onChange={(e) => set({ drafts: [...drafted.filter((d) => d.key !== key), { key, text: e.target.value }].slice(-DRAFTS_KEPT) })}
       />
       <p className="min-h-9 text-[12px]" role="status">
         {peeked?.problem ? (

@@ -6,6 +6,7 @@ import type { ListRow } from '@/store/settings';
 import { download } from '../download';
 import { setShortlist, symbolsIn, useShortlist } from '../lists';
 import { Pop } from '../primitives/Pop';
+import { SureButton } from '../primitives/SureButton';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { ColumnsForm } from './ColumnsForm';
@@ -112,11 +113,7 @@ export function ListTable({ alert }: { alert(symbol: string): void }) {
         <Pop title="Columns" label={`${columns.length} columns`}>
           <ColumnsForm columns={columns} change={(listColumns) => set({ listColumns })} />
         </Pop>
-        {remove && (
-          <button type="button" className="btn ml-auto px-2 py-0.5 text-[13px]" onClick={remove}>
-            Delete this list
-          </button>
-        )}
+        {remove && <SureButton className="btn ml-auto px-2 py-0.5 text-[13px]" label="Delete this list" sure={`Delete “${name}” for good?`} act={remove} />}
         <p className="w-full text-[13px] text-quiet" role="status">
           {message}
         </p>

@@ -4,7 +4,9 @@ import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { PRESETS } from '@/core/scan';
 import type { SavedScan } from '@/store/settings';
+import { setHidden, useHidden } from '../lists';
 import { Pop } from '../primitives/Pop';
+import { SureButton } from '../primitives/SureButton';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 import { ClauseForm } from './ClauseForm';
@@ -87,17 +89,15 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
                 Back to how it came
               </button>
             )}
-            <button
-              type="button"
-              className="btn"
+            <SureButton
+              label="Delete this scan"
+              sure={`Delete “${scan.name}” for good?`}
               disabled={scans.length === 1}
-              onClick={() => {
+              act={() => {
                 const rest = scans.filter((s) => s.id !== scan.id);
                 set({ scans: rest, shown: `scan:${rest[0]?.id}` });
               }}
-            >
-              Delete this scan
-            </button>
+            />
           </div>
         </Pop>
         <div role="group" aria-label="Show as" className="ml-auto">
@@ -122,6 +122,7 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
 /** How many pass, what each clause lets through by itself and what only it keeps out. */
 function Sifting({ scan, problem }: { scan: SavedScan; problem: RuleProblem | null }) {
   const table = useSession((s) => s.table);
+  const hidden = useHidden();
   if (problem)
     return (
       <p className="min-h-6 py-0.5 text-[13px]" role="status" data-testid="rule-problem">
@@ -142,6 +143,14 @@ function Sifting({ scan, problem }: { scan: SavedScan; problem: RuleProblem | nu
         <b className="text-[13px] text-text">{table.passing}</b> of {table.total.toLocaleString('en-US')} pass
         {table.passing > scan.limit && `, the best ${scan.limit} are shown`}
       </span>
+      {hidden.length > 0 && (
+        <span className="font-sans">
+          {hidden.length} hidden today{' '}
+          <button type="button" className="underline" onClick={() => setHidden(() => [])}>
+            show
+          </button>
+        </span>
+      )}
       {table.clauses.map((c) => (
         <span key={c.text} title={`${c.alone} symbols pass this clause by itself; ${c.onlyHere} pass all the others and fail only here`}>
           {c.text} <span className="text-text">{c.alone}</span>

@@ -67,12 +67,7 @@ function OneScan({ scan, alert }: { scan: ReturnType<typeof useSettings.getState
           open={() => router.push('/desk')}
           hide={(symbol) => setHidden((all) => [...all, symbol])}
           alert={alert}
-          empty={
-            <>
-              <p>No symbol passes now. Above stands what each clause lets through, and which one is the tightest.</p>
-              {hidden.length > 0 && <Hidden count={hidden.length} />}
-            </>
-          }
+          empty="No symbol passes now. Above stands what each clause lets through, and which one is the tightest."
         />
       ) : (
         <RankLines scan={scan} hidden={hidden} />
@@ -80,12 +75,3 @@ function OneScan({ scan, alert }: { scan: ReturnType<typeof useSettings.getState
     </div>
   );
 }
-
-const Hidden = ({ count }: { count: number }) => (
-  <p className="mt-2">
-    {count} {count === 1 ? 'symbol is' : 'symbols are'} hidden today.{' '}
-    <button type="button" className="underline" onClick={() => setHidden(() => [])}>
-      Show them again
-    </button>
-  </p>
-);
