@@ -190,7 +190,9 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await page.getByRole('button', { name: 'More of this scan' }).click();
   await page.getByLabel('Works from').fill('09:30');
   await page.keyboard.press('Escape');
-  await expect(page.getByText('This scan works at another time of day.')).toBeVisible();
+  await expect(page.getByText('This scan works from 09:30 to 20:00.')).toBeVisible();
+  await page.getByRole('button', { name: 'Let it work the whole day' }).click();
+  await expect(page.getByText('This scan works from')).toHaveCount(0);
   await rail(page, /^Gapping up/).click();
 
   // Rank lines: drawn from the day run again, a name focuses.

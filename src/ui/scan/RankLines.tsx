@@ -32,12 +32,12 @@ function usePoints(scan: SavedScan, hidden: readonly string[]): { points: RankPo
     },
     [],
   );
-  const key = JSON.stringify([scan.rule, scan.ranking, hidden, attempt, turn]);
+  // What is asked for as text: only another question, not another object, asks again.
+  const question = JSON.stringify({ rule: scan.rule, ranking: scan.ranking, hidden, attempt, turn });
   useEffect(() => {
     if (mark === null) return;
     let current = true;
-    const { rule, ranking } = JSON.parse(JSON.stringify({ rule: scan.rule, ranking: scan.ranking })) as Pick<SavedScan, 'rule' | 'ranking'>;
-    void key;
+    const { rule, ranking, hidden: without } = JSON.parse(question) as Pick<SavedScan, 'rule' | 'ranking'> & { hidden: string[] };
     // Somebody who types is let finish.
     const wait = setTimeout(async () => {
       const day = await ask({ kind: 'day start' });
@@ -45,8 +45,9 @@ function usePoints(scan: SavedScan, hidden: readonly string[]): { points: RankPo
       client.current ??= startRanks();
       setTrouble('');
       try {
-        const got = await client.current.follow({ source: day.source, start: day.start, rule, ranking, hidden, until: mark }, (c) => current && setAt(c));
-        if (current) setPoints([...got]);
+        const asked = { source: day.source, start: day.start, rule, ranking, hidden: without, until: mark };
+        const got = await client.current.follow(asked, (c) => current && setAt(c));
+        if (current) setPoints(got);
       } catch (e) {
         if (current) setTrouble(e instanceof Error ? e.message : String(e));
       }
@@ -56,7 +57,7 @@ function usePoints(scan: SavedScan, hidden: readonly string[]): { points: RankPo
       current = false;
       clearTimeout(wait);
     };
-  }, [mark, key, scan.rule, scan.ranking, hidden]);
+  }, [mark, question]);
   return {
     points,
     at,

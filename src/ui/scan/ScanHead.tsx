@@ -4,6 +4,7 @@ import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { PRESETS } from '@/core/scan';
 import type { SavedScan } from '@/store/settings';
+import { clock } from '../format';
 import { setHidden, useHidden } from '../lists';
 import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
@@ -114,13 +115,13 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
       ) : (
         <RuleEditor value={scan.rule} change={(rule) => put({ rule })} values={values} symbol={symbol} />
       )}
-      <Sifting scan={scan} problem={problem} />
+      <Sifting scan={scan} problem={problem} widen={() => put({ from: 4 * 60, to: 20 * 60 })} />
     </section>
   );
 }
 
 /** How many pass, what each clause lets through by itself and what only it keeps out. */
-function Sifting({ scan, problem }: { scan: SavedScan; problem: RuleProblem | null }) {
+function Sifting({ scan, problem, widen }: { scan: SavedScan; problem: RuleProblem | null; widen(): void }) {
   const table = useSession((s) => s.table);
   const hidden = useHidden();
   if (problem)
@@ -133,12 +134,15 @@ function Sifting({ scan, problem }: { scan: SavedScan; problem: RuleProblem | nu
   if (table.closed)
     return (
       <p className="min-h-6 py-0.5 text-[13px]" role="status">
-        This scan works at another time of day. Its window is under “More”.
+        This scan works from {clock(scan.from * 60_000, 'minutes')} to {clock(scan.to * 60_000, 'minutes')}.{' '}
+        <button type="button" className="underline" onClick={widen}>
+          Let it work the whole day
+        </button>
       </p>
     );
   const tightest = table.passing === 0 && table.clauses.length > 1 ? [...table.clauses].sort((a, b) => b.onlyHere - a.onlyHere || a.alone - b.alone)[0] : null;
   return (
-    <div className="num flex min-h-6 flex-wrap items-baseline gap-x-4 py-0.5 text-[12px] text-quiet" role="status">
+    <div className="num flex min-h-6 flex-wrap items-baseline gap-x-4 py-0.5 text-[12px] text-quiet">
       <span>
         <b className="text-[13px] text-text">{table.passing}</b> of {table.total.toLocaleString('en-US')} pass
         {table.passing > scan.limit && `, the best ${scan.limit} are shown`}
@@ -163,7 +167,7 @@ function Sifting({ scan, problem }: { scan: SavedScan; problem: RuleProblem | nu
         </span>
       ))}
       {tightest && (
-        <span className="font-sans text-text">
+        <span className="font-sans text-text" role="status">
           ⚠ Nothing passes. The tightest clause is “{tightest.text}”
           {tightest.onlyHere > 0 ? `: without it ${tightest.onlyHere} would pass.` : `: ${tightest.alone} pass it alone.`}
         </span>
