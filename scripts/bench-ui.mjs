@@ -86,7 +86,8 @@ try {
   );
   // Scrolling the whole market while it trades: a scan that everybody passes.
   await page.goto(`${address}/scan`);
-  await page.getByRole('textbox', { name: 'Rule of the scan' }).fill('price > 0');
+  await page.getByRole('textbox', { name: 'Rule of the scan' }).press('Control+a');
+  await page.keyboard.insertText('price > 0');
   await page.getByRole('button', { name: 'More of this scan' }).click();
   await page.getByLabel('shows at most').fill('8000');
   await page.keyboard.press('Escape');

@@ -1,12 +1,15 @@
 import fc from 'fast-check';
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { averageEntry, isLive, openOf, openOfGroup, positionOf } from '../core/orders/index.ts';
+import { sift } from '../core/scan/index.ts';
+import { parseRule } from '../core/script/index.ts';
 import { at, CENT, DAY as DAY_MS, signOf } from '../core/units/index.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, peek, restore, save } from './engine.ts';
 import type { LogEntry } from './log.ts';
 import { simMarket } from './sim-market.ts';
+import { marketView, stocksOf } from './view.ts';
 
 const BRACKET = 'stop 30c\n target 1R for half\n target 2R for half\n breakeven after 1.3R';
 /** The first practice day with few listed symbols beside the ones it tells of. */
@@ -217,4 +220,62 @@ test('over the night: day orders end, GTC ones survive, and a gap through the st
   const average = (trade?.exitNotional ?? 0) / (trade?.exited ?? 1);
   expect(average).toBeLessThan(stop * 0.85);
   expect(average).toBeGreaterThan(close * 0.5);
+});
+
+test('a price alert fires at the first print at its price after it was set, and at no other; the exchange’s own prints are the oracle', () => {
+  const e = at910();
+  const set: { symbol: string; price: number; up: boolean; from: number }[] = [];
+  for (const [when, symbol, cents] of [
+    [at(9, 11), 'VULPN', 6],
+    [at(9, 14), 'VULPN', -4],
+    [at(9, 20), 'ORBNT', 5],
+    [at(9, 26), 'QUOLS', -12],
+    [at(9, 31), 'VULPN', 20],
+    [at(9, 31), 'ORBNT', -30],
+  ] as const) {
+    advance(e, when);
+    const last = e.market.last(symbol) as number;
+    run(e, `alert at last ${cents > 0 ? '+' : '-'} ${Math.abs(cents)}c of ${symbol}`);
+    set.push({ symbol, price: last + cents * CENT, up: cents > 0, from: when });
+  }
+  advance(e, at(9, 40));
+  const fired = new Map(e.state.alerts.fired.map((f) => [f.alert, f.at]));
+  let hits = 0;
+  set.forEach(({ symbol, price, up, from }, k) => {
+    const first = e.market.history(symbol).find((p) => p.at > from && (up ? p.price >= price : p.price <= price));
+    expect([symbol, price, fired.get(k + 1)]).toEqual([symbol, price, first?.at]);
+    if (first) hits++;
+  });
+  expect(hits).toBeGreaterThanOrEqual(3);
+});
+
+test('newcomers of a rule are those that a second look at each whole second finds, on a market of its own', () => {
+  const text = 'speed 1m > 0.8% and price > 2 and relative volume > 1';
+  const parsed = parseRule(text);
+  if (!parsed.ok) throw new Error('the rule should read');
+  const e = at910();
+  run(e, `alert any when ${text}`);
+  for (let t: number = at(9, 10); t < at(9, 34); t += 7_300) advance(e, t);
+  advance(e, at(9, 34));
+
+  const other = at910();
+  const inside = () => {
+    const who = stocksOf(other.market).slice();
+    return new Set([...who.subarray(0, sift(parsed.rule, marketView(other.market), who, who.length))].map((i) => other.market.instruments[i]?.symbol ?? ''));
+  };
+  const wanted: string[] = [];
+  const told = new Map<string, number>();
+  let before = inside();
+  for (let t: number = at(9, 10) + 1_000; t <= at(9, 34); t += 1_000) {
+    advance(other, t);
+    const now = inside();
+    for (const s of now) {
+      if (before.has(s) || t - (told.get(s) ?? Number.NEGATIVE_INFINITY) < 600_000) continue;
+      told.set(s, t);
+      wanted.push(`${t} ${s}`);
+    }
+    before = now;
+  }
+  expect(wanted.length).toBeGreaterThan(3);
+  expect(e.state.alerts.fired.map((f) => `${f.at} ${f.symbol}`).sort()).toEqual(wanted.sort());
 });

@@ -1,3 +1,5 @@
+import fc from 'fast-check';
+import { FIELDS } from '../core/market/index.ts';
 import { PRESETS } from '../core/scan/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from '../session/day-ref.ts';
@@ -44,6 +46,22 @@ test('columns, values of one symbol and its line of prices tell the same', () =>
     expect(Math.min(...line)).toBeGreaterThan(0);
   });
   expect(s.who.length).toBeGreaterThan(3);
+});
+
+test('sorted by any column, either way: the same symbols, in the order of what they show, unknown ones last', () => {
+  const scan = PRESETS[0] as (typeof PRESETS)[number];
+  const all = slice({ ...scanOf(scan), source: { kind: 'scan', rule: 'volume > 200k', ranking: scan.ranking, from: 240, to: 1200, limit: 300, hidden: [] } });
+  fc.assert(
+    fc.property(fc.constantFrom(...FIELDS.map((f) => f.name)), fc.boolean(), fc.integer({ min: 1, max: 300 }), (field, down, limit) => {
+      const source = { kind: 'scan' as const, rule: 'volume > 200k', ranking: scan.ranking, from: 240, to: 1200, limit, hidden: [] };
+      const s = slice({ source, columns: [field, 'price'], sort: { field, down } });
+      expect([...s.who].sort((a, b) => a - b)).toEqual([...all.who.slice(0, limit)].sort((a, b) => a - b));
+      const values = [...(s.columns[0] ?? [])];
+      const key = (v: number) => (Number.isNaN(v) ? Number.NEGATIVE_INFINITY : down ? v : -v);
+      expect(values.map(key)).toEqual([...values].map(key).sort((a, b) => b - a));
+    }),
+    { numRuns: 60 },
+  );
 });
 
 test('a name that is no field is a mistake of ours, and said as one', () => {

@@ -2,18 +2,17 @@
 
 import { Plus, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { FIELDS, type Field, fieldOf } from '@/core/market';
+import { FIELDS, fieldOf } from '@/core/market';
 import { clausesOf, joined } from '@/core/scan';
-import { COMPARISONS, explain, parseRule, printRule, type Rule, UNIT_EXAMPLE } from '@/core/script';
+import { COMPARISONS, explain, parseRule, printRule, type Rule } from '@/core/script';
 import { showField } from '../show-field';
+import { firstClause } from './rule-words';
 
 interface Props {
   rule: string;
   change(text: string): void;
   values: Float64Array | null;
 }
-
-const first = (f: Field): string => (f.unit === 'flag' ? f.name : f.choices ? `${f.name} is ${f.choices[0]}` : `${f.name} > ${UNIT_EXAMPLE[f.unit]}`);
 
 /** The same rule as rows of choices: each edits the tree, which is printed back as the text. */
 export function ClauseForm({ rule, change, values }: Props) {
@@ -55,7 +54,7 @@ export function ClauseForm({ rule, change, values }: Props) {
           aria-label="Add a clause"
           value=""
           onChange={(e) => {
-            const part = parseRule(first(fieldOf(e.target.value)));
+            const part = parseRule(firstClause(fieldOf(e.target.value)));
             if (part.ok) put([...clauses, part.rule]);
           }}
         >
@@ -85,7 +84,7 @@ function ClauseRow({ clause, values, replace }: { clause: Rule; values: Float64A
         aria-label="Field"
         value={clause.field}
         title={field.meaning}
-        onChange={(e) => replace(first(fieldOf(e.target.value)))}
+        onChange={(e) => replace(firstClause(fieldOf(e.target.value)))}
       >
         {FIELDS.map((f) => (
           <option key={f.name}>{f.name}</option>
@@ -129,15 +128,17 @@ function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): v
   const written = printRule(clause).slice(clause.field.length + 1);
   const parts = clause.kind === 'between' ? written.replace('between ', '').split(' and ') : [written.replace(/^\S+ /, '')];
   const op = clause.kind === 'between' ? 'between' : clause.op;
-  const key = parts.join(' ');
   const [typed, setTyped] = useState(parts);
   const [problem, setProblem] = useState<string | null>(null);
+  const textOf = (o: string, v: readonly string[]) =>
+    o === 'between' ? `${clause.field} between ${v[0]} and ${v[1] ?? v[0]}` : `${clause.field} ${o} ${v[0]}`;
+  const key = printRule(clause);
   useEffect(() => {
+    const read = parseRule(textOf(op, typed));
+    if (read.ok && printRule(read.rule) === key) return;
     setTyped(parts);
     setProblem(null);
   }, [key]);
-  const textOf = (o: string, v: readonly string[]) =>
-    o === 'between' ? `${clause.field} between ${v[0]} and ${v[1] ?? v[0]}` : `${clause.field} ${o} ${v[0]}`;
   const tryOut = (v: string[]) => {
     setTyped(v);
     const read = parseRule(textOf(op, v));

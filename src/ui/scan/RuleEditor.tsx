@@ -1,6 +1,6 @@
 'use client';
 
-import { autocompletion, type Completion, type CompletionContext, completionKeymap } from '@codemirror/autocomplete';
+import { autocompletion, type Completion, type CompletionContext, type CompletionResult, completionKeymap } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { type Diagnostic, linter } from '@codemirror/lint';
@@ -9,8 +9,9 @@ import { EditorView, hoverTooltip, keymap, placeholder } from '@codemirror/view'
 import { tags } from '@lezer/highlight';
 import { useEffect, useRef } from 'react';
 import { FIELDS } from '@/core/market';
-import { explain, parseRule, UNIT_EXAMPLE } from '@/core/script';
+import { explain, parseRule } from '@/core/script';
 import { showField } from '../show-field';
+import { firstClause, offerAt } from './rule-words';
 
 interface Props {
   value: string;
@@ -63,36 +64,26 @@ const look = EditorView.theme({
 });
 
 /** Completions with the field's value for the focus beside it, its formula, and what may follow. */
-function complete(live: { values: Float64Array | null; symbol: string }) {
-  return (c: CompletionContext) => {
-    const text = c.state.doc.toString().slice(0, c.pos);
-    const chosen = FIELDS.find((f) => f.choices && new RegExp(`${f.name} is( not)? \\w*$`, 'i').test(text));
-    const word = c.matchBefore(/[a-z][a-z0-9 ]*$/i);
-    if (chosen?.choices) {
-      const part = c.matchBefore(/\w*$/);
-      return { from: part?.from ?? c.pos, options: chosen.choices.map((label): Completion => ({ label, type: 'constant' })) };
-    }
-    if (!word && !c.explicit) return null;
-    // A field's name has spaces, so the word begins after the last word that joins.
-    const before = /(?:^|\b(?:and|or|not)\b|[(>])\s*([a-z][a-z0-9 ]*)?$/i.exec(text);
-    if (!before) return null;
-    const typed = before[1] ?? '';
+const complete =
+  (live: () => { values: Float64Array | null; symbol: string }) =>
+  (c: CompletionContext): CompletionResult | null => {
+    const offer = offerAt(c.state.doc.toString().slice(0, c.pos), c.explicit);
+    if (!offer) return null;
+    const { values, symbol } = live();
     return {
-      from: c.pos - typed.length,
-      options: FIELDS.map((f, k): Completion => {
-        const after = f.unit === 'flag' ? '' : f.choices ? ' is ' : ` > ${UNIT_EXAMPLE[f.unit]}`;
-        return {
-          label: f.name,
-          detail: live.values ? `${live.symbol} ${showField(f, live.values[k] as number)}` : '',
-          info: f.meaning,
-          apply: `${f.name}${after}`,
-          type: 'variable',
-        };
-      }),
+      from: offer.from,
+      options: offer.choices
+        ? offer.choices.map((label): Completion => ({ label, type: 'constant' }))
+        : FIELDS.map((f, k) => ({
+            label: f.name,
+            detail: values ? `${symbol} ${showField(f, values[k] as number)}` : '',
+            info: f.meaning,
+            apply: firstClause(f),
+            type: 'variable',
+          })),
       validFor: /^[a-z0-9 ]*$/i,
     };
   };
-}
 
 /** Over a field: what it means, and its value for the focus now. */
 const meaning = (live: () => { values: Float64Array | null; symbol: string }) =>
@@ -140,9 +131,10 @@ export default function RuleEditor({ value, change, values, symbol }: Props) {
   const latest = useRef(change);
   latest.current = change;
   const initial = useRef(value);
+  // What was typed here and has not come back yet: an older text that comes back late must not replace a newer one.
+  const sent = useRef<string[]>([]);
   useEffect(() => {
     if (!host.current) return;
-    const source = (c: CompletionContext) => complete(live.current)(c);
     const editor = new EditorView({
       parent: host.current,
       state: EditorState.create({
@@ -152,14 +144,19 @@ export default function RuleEditor({ value, change, values, symbol }: Props) {
           keymap.of([...completionKeymap, ...defaultKeymap.filter((k) => k.key !== 'Enter'), ...historyKeymap]),
           ruleLanguage,
           syntaxHighlighting(colours),
-          autocompletion({ override: [source], icons: false }),
+          autocompletion({ override: [complete(() => live.current)], icons: false }),
           check,
           meaning(() => live.current),
           look,
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ 'aria-label': 'Rule of the scan', spellcheck: 'false' }),
           placeholder('gap > 8% and price between 2 and 20'),
-          EditorView.updateListener.of((u) => u.docChanged && latest.current(u.state.doc.toString())),
+          EditorView.updateListener.of((u) => {
+            if (!u.docChanged) return;
+            const text = u.state.doc.toString();
+            sent.current.push(text);
+            latest.current(text);
+          }),
         ],
       }),
     });
@@ -168,6 +165,11 @@ export default function RuleEditor({ value, change, values, symbol }: Props) {
   }, []);
   useEffect(() => {
     const editor = view.current;
+    const own = sent.current.indexOf(value);
+    if (own >= 0) {
+      sent.current.splice(0, own + 1);
+      return;
+    }
     if (editor && editor.state.doc.toString() !== value) editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: value } });
   }, [value]);
   return <div ref={host} data-testid="rule-editor" />;
