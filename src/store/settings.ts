@@ -1,5 +1,6 @@
 import { type DBSchema, openDB } from 'idb';
 import type { InferType } from 'yup';
+import { FIELDS } from '../core/market/index.ts';
 import { PRESETS } from '../core/scan/index.ts';
 import type { settingsSchema } from './settings-schema.ts';
 
@@ -49,7 +50,7 @@ export async function loadSettings(): Promise<Settings> {
   if (typeof kept !== 'object' || kept === null) return DEFAULT_SETTINGS;
   const { settingsSchema } = await import('./settings-schema.ts');
   const out: Record<string, unknown> = { ...DEFAULT_SETTINGS };
-  for (const [key, part] of Object.entries(kept)) {
+  for (const [key, part] of Object.entries({ ...fromBefore(kept), ...kept })) {
     if (!(key in DEFAULT_SETTINGS)) continue;
     try {
       out[key] = await settingsSchema.validateAt(key, { [key]: part }, { strict: true });
@@ -59,6 +60,22 @@ export async function loadSettings(): Promise<Settings> {
   }
   return out as Settings;
 }
+
+/** What settings of the time of one scan and one shortlist become: a scan and a watchlist beside the ones that come with the app. */
+function fromBefore(kept: object): Partial<Record<keyof Settings, unknown>> {
+  const { scan, shortlist } = kept as { scan?: { rule?: unknown; rankBy?: unknown }; shortlist?: unknown };
+  const out: Partial<Record<keyof Settings, unknown>> = {};
+  if (typeof scan?.rule === 'string') {
+    const field = RANKABLE.has(String(scan.rankBy)) ? String(scan.rankBy) : 'gap';
+    const mine = { ...(DEFAULT_SETTINGS.scans[0] as SavedScan), id: 'mine', name: 'My scan', rule: scan.rule, ranking: [{ field, weight: 1 }] };
+    out.scans = [mine, ...DEFAULT_SETTINGS.scans];
+    out.shown = 'scan:mine';
+  }
+  if (Array.isArray(shortlist) && shortlist.length > 0)
+    out.lists = [{ id: 'before', name: 'Shortlist of before', rows: shortlist.map((symbol) => ({ symbol, grade: '', note: '' })) }];
+  return out;
+}
+const RANKABLE = new Set(FIELDS.map((f) => f.name));
 
 export async function saveSettings(settings: Settings): Promise<void> {
   await (await open()).put('settings', settings, 'settings');

@@ -4,7 +4,7 @@ import type { AttemptInfo, LogEntry, SavedSession } from '../session/log.ts';
 import type { Store } from '../session/ports.ts';
 import { idbStore } from './idb-store.ts';
 import { memoryStore } from './memory-store.ts';
-import { DEFAULT_SETTINGS, loadSettings, saveSettings } from './settings.ts';
+import { DEFAULT_SETTINGS, loadSettings, type Settings, saveSettings } from './settings.ts';
 
 /** What any store must do; each implementation passes the same tests. */
 const entry = (seq: number): LogEntry => ({ seq, at: 1000 * seq, input: { kind: 'run', text: 'flatten', focus: null }, events: [] });
@@ -76,6 +76,20 @@ test('a setting that does not fit the schema is not believed, the others are', a
   await saveSettings({ ...DEFAULT_SETTINGS, theme: 'dawn', chartMinutes: 7, focus: 'QUOLS' });
   // Only the part that does not fit is left out: nothing else of the trader's is lost.
   expect(await loadSettings()).toEqual({ ...DEFAULT_SETTINGS, theme: 'dawn', focus: 'QUOLS' });
+});
+
+test('the one scan and the one shortlist of before become a scan and a watchlist beside the new ones', async () => {
+  const { scans: _scans, lists: _lists, shown: _shown, ...others } = DEFAULT_SETTINGS;
+  const before = { ...others, scan: { rule: 'gap > 12% and float < 9M', rankBy: 'float turnover' }, shortlist: ['VULPN', 'ORBNT'] };
+  await saveSettings(before as unknown as Settings);
+  const now = await loadSettings();
+  expect(now.scans[0]).toMatchObject({ name: 'My scan', rule: 'gap > 12% and float < 9M', ranking: [{ field: 'float turnover', weight: 1 }] });
+  expect(now.scans).toHaveLength(DEFAULT_SETTINGS.scans.length + 1);
+  expect(now.shown).toBe(`scan:${now.scans[0]?.id}`);
+  expect(now.lists.map((l) => l.rows.map((r) => r.symbol))).toEqual([['VULPN', 'ORBNT']]);
+  // Kept once as they are now, they stay.
+  await saveSettings({ ...now, scans: DEFAULT_SETTINGS.scans });
+  expect((await loadSettings()).scans).toEqual(DEFAULT_SETTINGS.scans);
 });
 
 test('a log of the first version is kept to be read, and no state of it is gone on with', async () => {
