@@ -1,4 +1,3 @@
-import type { Instrument } from '../core/market/index.ts';
 import {
   type Carry,
   createMarket,
@@ -28,19 +27,13 @@ export function scenarioOf(source: DaySource, n: number, carry: Carry | null): S
   return ownScenario(source.own, n, carry);
 }
 
-/** What a daily chart needs of the days before this one: the first day's instruments, and what each finished day handed on. */
-export interface Past {
-  first: { date: string; instruments: readonly Instrument[] };
-  days: Carry[];
-}
-
 /** What is kept of a market: the rest follows from the day. */
 export interface KeptMarket {
   dayNumber: number;
   dates: string[];
   carry: Carry | null;
-  /** The session's earlier days, and the prior candle of its first. */
-  past: Past | null;
+  /** What each finished day of the session handed on, oldest first. */
+  past: Carry[];
   market: SavedMarket;
 }
 

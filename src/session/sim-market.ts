@@ -23,7 +23,7 @@ import {
   tapeOf,
 } from '../core/sim/index.ts';
 import { type Price, unreachable } from '../core/units/index.ts';
-import { type DaySource, type DayStart, FIRST, type KeptMarket, openDay, type Past, reviveDay, scenarioOf } from './day-ref.ts';
+import { type DaySource, type DayStart, FIRST, type KeptMarket, openDay, reviveDay, scenarioOf } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 
 /** The simulated exchange behind the feed and exchange ports; from the start of a day, or from what was kept of it. */
@@ -33,7 +33,8 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   let dayNumber = before?.dayNumber ?? start.dayNumber;
   let dates = before?.dates ?? [m.scenario.date];
   let carry: Carry | null = before?.carry ?? start.carry;
-  let past: Past | null = before?.past ?? null;
+  let past: Carry[] = before?.past ?? [];
+  let firstDay: { date: string; instruments: readonly Instrument[] } | null = null;
   const lists = () => ({
     instruments: m.scenario.symbols.map((s) => s.instrument),
     news: m.scenario.news.map((n) => ({ ...n, at: m.dayStart + n.at })),
@@ -76,7 +77,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     },
     nextDay() {
       carry = carryOf(m);
-      past = { first: past?.first ?? { date: m.scenario.date, instruments }, days: [...(past?.days ?? []), carry] };
+      past = [...past, carry];
       dayNumber++;
       m = createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
       ({ instruments, news } = lists());
@@ -98,8 +99,14 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     daily(symbol) {
       if (source.own) return ownDailyBars(source.own, symbol, m.scenario.date);
       const i = found(symbol);
-      const first = past?.first ?? { date: m.scenario.date, instruments };
-      const since = (past?.days ?? []).flatMap((d): DailyBar[] =>
+      // The candles before the session's first day end in that day's prior candle; where its days are not all known, in today's.
+      const whole = past.length === dayNumber;
+      if (!whole || dayNumber === 0) firstDay = { date: m.scenario.date, instruments };
+      else if (!firstDay) {
+        const first = scenarioOf(source, 0, null);
+        firstDay = { date: first.date, instruments: first.symbols.map((x) => x.instrument) };
+      }
+      const since = (whole ? past : []).flatMap((d): DailyBar[] =>
         d.highs[i] === 0
           ? []
           : [
@@ -113,7 +120,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
               },
             ],
       );
-      return [...dailyHistory(first.instruments[i] as Instrument, first.date), ...since];
+      return [...dailyHistory(firstDay.instruments[i] as Instrument, firstDay.date), ...since];
     },
     history(symbol) {
       const out: ReturnType<typeof printOf>[] = [];

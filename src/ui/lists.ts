@@ -1,6 +1,6 @@
 'use client';
 
-import type { ListRow } from '@/store/settings';
+import type { ListRow, SavedScan } from '@/store/settings';
 import { useSession } from './session';
 import { useSettings } from './settings';
 
@@ -13,7 +13,7 @@ export function useShortlist(): ListRow[] {
   return useSettings((s) => s.shortlists.find((l) => l.date === date)?.rows ?? NONE);
 }
 
-export function shortlistNow(): ListRow[] {
+function shortlistNow(): ListRow[] {
   return useSettings.getState().shortlists.find((l) => l.date === dateNow())?.rows ?? NONE;
 }
 
@@ -35,6 +35,12 @@ export function grade(symbol: string, change: Partial<Pick<ListRow, 'grade' | 'n
   const row = rows.find((r) => r.symbol === symbol) ?? { symbol, grade: '', note: '' };
   const next = { ...row, ...change } as ListRow;
   setShortlist(rows.some((r) => r.symbol === symbol) ? rows.map((r) => (r.symbol === symbol ? next : r)) : [...rows, next]);
+}
+
+/** Changes a saved scan. */
+export function changeScan(id: string, change: Partial<SavedScan>): void {
+  const { scans, set } = useSettings.getState();
+  set({ scans: scans.map((s) => (s.id === id ? { ...s, ...change } : s)) });
 }
 
 /** Symbols hidden from scans today. */

@@ -1,3 +1,4 @@
+import { createPending } from './pending.ts';
 import type { Answer, AnswerTo, FromWorker, Request, ToWorker } from './protocol.ts';
 
 /** The interface's end of the worker. */
@@ -13,34 +14,23 @@ export interface Client {
  */
 export function startClient(hear: (m: Exclude<FromWorker, { kind: 'answer' | 'failed' }>) => void): Client {
   const worker = new Worker(new URL('./session.worker.ts', import.meta.url), { type: 'module' });
-  const waiting = new Map<number, { resolve: (a: Answer) => void; reject: (e: Error) => void }>();
-  let nextId = 1;
+  const pending = createPending<Answer>();
   worker.onmessage = (e: MessageEvent<FromWorker>) => {
     const m = e.data;
-    if (m.kind !== 'answer' && m.kind !== 'failed') return hear(m);
-    const w = waiting.get(m.id);
-    waiting.delete(m.id);
-    if (m.kind === 'answer') w?.resolve(m.answer);
-    else w?.reject(new Error(m.message));
-  };
-  const die = (message: string) => {
-    for (const w of waiting.values()) w.reject(new Error(message));
-    waiting.clear();
+    if (m.kind === 'answer') pending.answer(m.id, m.answer);
+    else if (m.kind === 'failed') pending.refuse(m.id, m.message);
+    else hear(m);
   };
   worker.onerror = (e) => {
-    die(e.message || 'The market worker stopped.');
-    hear({ kind: 'broken', message: e.message || 'The market worker stopped.' });
+    const message = e.message || 'The market worker stopped.';
+    pending.refuseAll(message);
+    hear({ kind: 'broken', message });
   };
   return {
-    ask<K extends Request['kind']>(request: Extract<Request, { kind: K }>) {
-      return new Promise<AnswerTo<K>>((resolve, reject) => {
-        const id = nextId++;
-        waiting.set(id, { resolve: (a) => resolve(a as AnswerTo<K>), reject });
-        worker.postMessage({ id, request } satisfies ToWorker);
-      });
-    },
+    ask: <K extends Request['kind']>(request: Extract<Request, { kind: K }>) =>
+      pending.add((id) => worker.postMessage({ id, request } satisfies ToWorker)) as Promise<AnswerTo<K>>,
     stop() {
-      die('The session was left.');
+      pending.refuseAll('The session was left.');
       worker.terminate();
     },
   };

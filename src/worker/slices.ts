@@ -96,7 +96,7 @@ export function createSlices(): Slices {
       const { list, fired } = state.alerts;
       if (list !== told.alertList || fired !== told.fired) update.alerts = { list, fired };
       if (market.instruments !== told.instruments) update.symbols = market.instruments.map((i) => i.symbol);
-      const tableKey = `${now} ${market.date}`;
+      const tableKey = `${now} ${market.date} ${state.seq}`;
       if (w.table && wall >= due.table && (tableKey !== told.tableKey || told.table?.asked !== w.table.asked)) {
         due.table = wall + TABLE_EVERY;
         const recount = wall >= due.counts || told.table?.asked !== w.table.asked;

@@ -76,7 +76,7 @@ test('a rule on one symbol fires when it turns true, not while it is true alread
   let a = set(set(NO_ALERTS, { symbol: 'VULPN', on }, at(8), [4, 4, 4]), { symbol: 'QUOLS', on }, at(8), [4, 5, 4]);
   a = onSecond(a, scene(at(8, 0, 1), [4.5, 5, 4]));
   expect(a.fired.map((f) => [f.symbol, f.kind])).toEqual([['VULPN', 'rule']]);
-  expect(a.fired[0]?.text).toContain('change 12.5');
+  expect(a.fired[0]?.text).toContain('change +12.5%');
   a = onSecond(onSecond(a, scene(at(8, 0, 2), [4, 4, 4])), scene(at(8, 0, 3), [4.5, 5, 4]));
   expect(a.fired.map((f) => f.symbol)).toEqual(['VULPN', 'QUOLS']);
 });

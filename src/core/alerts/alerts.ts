@@ -1,4 +1,4 @@
-import { fieldOf, fieldValue, type MarketView, type NewsItem } from '../market/index.ts';
+import { fieldOf, fieldText, fieldValue, type MarketView, type NewsItem } from '../market/index.ts';
 import { fieldsOf, sift } from '../scan/index.ts';
 import { type AlertAsked, printRule, type Rule } from '../script/index.ts';
 import { formatPrice, MINUTE, unreachable } from '../units/index.ts';
@@ -157,11 +157,7 @@ function insideOf(rule: Rule, symbol: string | null, scene: AlertScene): string[
 /** The rule with the values that made it true. */
 function nowReads(rule: Rule, scene: AlertScene, symbol: string): string {
   const i = scene.numberOf(symbol);
-  const values = [...new Set(fieldsOf(rule))].map((name) => {
-    const v = fieldValue(fieldOf(name), scene.view, i);
-    const { unit, choices } = fieldOf(name);
-    return `${name} ${choices ? choices[v] : unit === 'flag' ? '' : Number.isNaN(v) ? 'unknown' : Number(v.toFixed(2))}`.trim();
-  });
+  const values = [...new Set(fieldsOf(rule))].map((name) => `${name} ${fieldText(fieldOf(name), fieldValue(fieldOf(name), scene.view, i))}`);
   return `${printRule(rule)} (${values.join(', ')})`;
 }
 

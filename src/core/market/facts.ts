@@ -23,6 +23,9 @@ export interface Facts {
 
 export const BORROWS = ['easy', 'hard', 'none'] as const;
 
+/** Where implied volatility stands in its 52-week range, 0 to 100; NaN without listed options. */
+export const ivRank = ({ options: o }: Instrument): number => (o ? ((o.iv - o.ivLow) / (o.ivHigh - o.ivLow)) * 100 : Number.NaN);
+
 const kept = new WeakMap<readonly Instrument[], Facts>();
 
 /** The columns of a list of instruments; made once for each list. */
@@ -50,7 +53,7 @@ export function factsOf(instruments: readonly Instrument[]): Facts {
     averageVolume: column((x) => x.averageVolume),
     premarketShare: column((x) => x.premarketShare),
     atr: column((x) => x.atr),
-    ivRank: column(({ options: o }) => (o ? ((o.iv - o.ivLow) / (o.ivHigh - o.ivLow)) * 100 : Number.NaN)),
+    ivRank: column(ivRank),
     options: column((x) => (x.options ? 1 : 0)),
     borrow: column((x) => place(BORROWS, x.borrow)),
     sector: column((x) => place(SECTORS, x.sector)),

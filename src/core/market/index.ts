@@ -1,6 +1,7 @@
 export { type Board, boardTrade, createBoard, priceBack, SPARKS, statusOf } from './board.ts';
 export { contextOf, type MarketContext } from './context.ts';
-export { BORROWS, type Facts, factsOf } from './facts.ts';
+export { BORROWS, type Facts, factsOf, ivRank } from './facts.ts';
+export { fieldText, isMove } from './field-text.ts';
 export { FIELDS, type Field, type FieldUnit, fieldOf, fieldValue, type MarketView } from './fields.ts';
 export { atrOf, type DailyBar, emaLine, trueRange, vwapLine } from './indicators.ts';
 export {
@@ -15,6 +16,6 @@ export {
   SECTORS,
   type TradingStatus,
 } from './instrument.ts';
-export { type Level, levelsOf, roundPrice } from './levels.ts';
+export { LEVELS, type Level, levelsOf, roundPrice } from './levels.ts';
 export { type Bar, barsOf, createTape, DAY_MINUTES, lastFinishedBar, lastPremarketBar, minuteOf, openingRange, record, type Tape, vwapOf } from './tape.ts';
-export { usualShareBy, usualVolumeBy } from './usual-volume.ts';
+export { usualShareBy } from './usual-volume.ts';

@@ -2,9 +2,30 @@ import { PRICE_SCALE } from '../units/index.ts';
 import type { Instrument } from './instrument.ts';
 import { lastPremarketBar, openingRange, type Tape, vwapOf } from './tape.ts';
 
-/** A price that decides a trade. `name` is its word in scripts; null while it is not known. */
+/** The levels by their words in scripts, in the order of the day. */
+export const LEVELS = [
+  'premarket high',
+  'premarket low',
+  'premarket 15m high',
+  'premarket 15m low',
+  'prior close',
+  'prior high',
+  'prior low',
+  'vwap',
+  'open',
+  'opening range 5m high',
+  'opening range 5m low',
+  'day high',
+  'day low',
+  'whole dollar above',
+  'whole dollar below',
+  'half dollar above',
+  'half dollar below',
+] as const;
+
+/** A price that decides a trade; null while it is not known. */
 export interface Level {
-  name: string;
+  name: (typeof LEVELS)[number];
   price: number | null;
 }
 
@@ -20,23 +41,24 @@ export function levelsOf(tape: Tape, instrument: Instrument, now: number): Level
   const premarket = lastPremarketBar(tape, now);
   const range = openingRange(tape, 5, now);
   const dollar = (step: 1 | 0.5, way: 'above' | 'below') => (tape.last === null ? null : roundPrice(tape.last, step, way));
-  return [
-    { name: 'premarket high', price: tape.premarketHigh },
-    { name: 'premarket low', price: tape.premarketLow },
-    { name: 'premarket 15m high', price: premarket?.high ?? null },
-    { name: 'premarket 15m low', price: premarket?.low ?? null },
-    { name: 'prior close', price: instrument.priorClose },
-    { name: 'prior high', price: instrument.priorHigh },
-    { name: 'prior low', price: instrument.priorLow },
-    { name: 'vwap', price: vwapOf(tape) },
-    { name: 'open', price: tape.open },
-    { name: 'opening range 5m high', price: range?.high ?? null },
-    { name: 'opening range 5m low', price: range?.low ?? null },
-    { name: 'day high', price: tape.high },
-    { name: 'day low', price: tape.low },
-    { name: 'whole dollar above', price: dollar(1, 'above') },
-    { name: 'whole dollar below', price: dollar(1, 'below') },
-    { name: 'half dollar above', price: dollar(0.5, 'above') },
-    { name: 'half dollar below', price: dollar(0.5, 'below') },
-  ];
+  const prices: Record<Level['name'], number | null> = {
+    'premarket high': tape.premarketHigh,
+    'premarket low': tape.premarketLow,
+    'premarket 15m high': premarket?.high ?? null,
+    'premarket 15m low': premarket?.low ?? null,
+    'prior close': instrument.priorClose,
+    'prior high': instrument.priorHigh,
+    'prior low': instrument.priorLow,
+    vwap: vwapOf(tape),
+    open: tape.open,
+    'opening range 5m high': range?.high ?? null,
+    'opening range 5m low': range?.low ?? null,
+    'day high': tape.high,
+    'day low': tape.low,
+    'whole dollar above': dollar(1, 'above'),
+    'whole dollar below': dollar(1, 'below'),
+    'half dollar above': dollar(0.5, 'above'),
+    'half dollar below': dollar(0.5, 'below'),
+  };
+  return LEVELS.map((name) => ({ name, price: prices[name] }));
 }

@@ -1,5 +1,4 @@
 import { clockOf, MINUTE, PRE_OPEN, REGULAR_CLOSE, REGULAR_OPEN } from '../units/index.ts';
-import type { Instrument } from './instrument.ts';
 
 const AFTER = 0.03;
 
@@ -19,6 +18,3 @@ export function usualShareBy(now: number, premarketShare: number): number {
   }
   return Math.min(1, 1 - AFTER + (AFTER * (t - REGULAR_CLOSE)) / (240 * MINUTE));
 }
-
-/** Shares that have usually traded by a time of day. */
-export const usualVolumeBy = (i: Instrument, now: number): number => i.averageVolume * usualShareBy(now, i.premarketShare);

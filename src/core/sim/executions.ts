@@ -4,8 +4,6 @@ import type { Price, Side } from '../units/index.ts';
 import type { MatchSink, Owner } from '../venue/index.ts';
 import type { Floor, FloorContext, OutReason, Standing } from './floor-types.ts';
 
-// --- matching: one print for each price that an aggressor takes
-
 const alone = {
   price: 0,
   qty: 0,

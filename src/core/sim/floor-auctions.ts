@@ -13,8 +13,6 @@ const AUCTION_FROM = { opening: 2 * MINUTE, closing: 10 * MINUTE };
 
 export const CONDITIONS: readonly PrintCondition[] = ['regular', 'opening auction', 'closing auction', 'reopening auction'];
 
-// --- halts and auctions
-
 /** Trading has stopped: the crowd withdraws, the trader's orders wait for the reopening. */
 export function halt(f: Floor, c: FloorContext): void {
   for (const p of [...f.bids, ...f.asks]) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);

@@ -72,8 +72,6 @@ export function lookDeep(f: Floor, c: FloorContext): void {
   grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number, true);
 }
 
-// --- the trader's orders
-
 /** Takes an order of the trader. What comes of it goes to the reports. */
 export function enter(f: Floor, c: FloorContext, order: VenueOrder): void {
   f.touched = true;

@@ -64,8 +64,6 @@ export function shrink(f: Floor, id: number, qty: number): boolean {
   return true;
 }
 
-// --- the midpoint book
-
 const middle = (f: Floor): Price | null => {
   const [bid, ask] = [bestBid(f.book), bestAsk(f.book)];
   return bid === null || ask === null ? null : (Math.floor((bid + ask) / 2) as Price);

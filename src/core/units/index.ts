@@ -3,4 +3,5 @@ export * from './money.ts';
 export type { Part } from './part.ts';
 export * from './price.ts';
 export * from './side.ts';
+export * from './text.ts';
 export * from './time.ts';

@@ -2,22 +2,11 @@
 
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
+import { LEVELS } from '@/core/market';
 import { explain, parseScript } from '@/core/script';
 import { px } from '../format';
 import { act, useSession } from '../session';
 
-const LEVELS = [
-  'premarket high',
-  'premarket low',
-  'prior close',
-  'prior high',
-  'prior low',
-  'vwap',
-  'day high',
-  'day low',
-  'whole dollar above',
-  'whole dollar below',
-];
 type Kind = 'price' | 'level' | 'percent' | 'news' | 'halt' | 'rule';
 const KINDS: readonly [Kind, string][] = [
   ['price', 'reaches a price'],
@@ -33,7 +22,7 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
   const last = useSession((s) => (s.focus?.symbol === symbol ? s.focus.last : null));
   const [kind, setKind] = useState<Kind>('price');
   const [price, setPrice] = useState(() => (last === null ? '' : px(Math.round((last * 1.02) / 100) * 100)));
-  const [level, setLevel] = useState('premarket high');
+  const [level, setLevel] = useState<string>('premarket high');
   const [percent, setPercent] = useState('10');
   const [rule, setRule] = useState('relative volume > 5 and from vwap > 0%');
   const sentence = {

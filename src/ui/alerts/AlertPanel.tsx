@@ -63,8 +63,7 @@ export default function AlertPanel({ close }: { close(): void }) {
 }
 
 function One({ alert: a }: { alert: Alert }) {
-  const now = useSession((s) => s.clock?.now ?? 0);
-  const quiet = a.quietUntil > now;
+  const quiet = useSession((s) => s.clock !== null && a.quietUntil > s.clock.now);
   const change = (c: Parameters<typeof ask<'alert'>>[0]['change']) => void ask({ kind: 'alert', id: a.id, change: c });
   const small = 'text-quiet underline hover:text-text';
   return (
@@ -84,7 +83,7 @@ function One({ alert: a }: { alert: Alert }) {
           type="button"
           className={small}
           title="Keeps quiet for five minutes of the session"
-          onClick={() => change({ kind: 'quiet', until: now + SNOOZE })}
+          onClick={() => change({ kind: 'quiet', until: (useSession.getState().clock?.now ?? 0) + SNOOZE })}
         >
           snooze
         </button>

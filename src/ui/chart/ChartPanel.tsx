@@ -5,6 +5,7 @@ import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale
 import { type Bar, emaLine, vwapLine } from '@/core/market';
 import { tradeOf } from '../desk/trade-view';
 import { avg, clock } from '../format';
+import { useSize } from '../primitives/useSize';
 import { pointer, useSession } from '../session';
 import { useSettings } from '../settings';
 import { priceRange, priceTicks, splitForming } from './candles';
@@ -220,17 +221,4 @@ function Bridge({ publish, step }: { publish: (f: Frame) => void; step: number }
     });
   }, [key, publish, step]);
   return null;
-}
-
-function useSize() {
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  useEffect(() => {
-    const el = box.current;
-    if (!el) return;
-    const watch = new ResizeObserver(() => setSize({ width: Math.floor(el.clientWidth), height: Math.floor(el.clientHeight) }));
-    watch.observe(el);
-    return () => watch.disconnect();
-  }, []);
-  return { box, ...size };
 }

@@ -1,24 +1,25 @@
 'use client';
 
 import { Bell } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { fieldOf, fieldText, ivRank } from '@/core/market';
 import type { ListRow } from '@/store/settings';
-import type { AnswerTo } from '@/worker/protocol';
-import type { Sheet } from '@/worker/sheet';
 import { avg, clock, count } from '../format';
 import { grade, toggleShortlist, useShortlist } from '../lists';
-import { ask, useSession } from '../session';
+import { useSession } from '../session';
 import { Draft } from './Draft';
 import { Levels } from './Levels';
 import { SheetCharts } from './SheetCharts';
+import { useAboutFocus } from './useAboutFocus';
 
 /** Everything about the candidate in focus: why it is here, its days and its morning, levels, news, numbers, grade, note, and a trade to start from. */
 export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
   const symbol = useSession((s) => s.focus?.symbol);
-  const instrument = useSession((s) => s.focus?.instrument);
-  const sheet = useSheet();
+  // Only what is shown: the focus itself changes with every print.
+  const about = useSession((s) => (s.focus ? `${s.focus.instrument.name} · ${s.focus.instrument.sector}` : ''));
+  const atr = useSession((s) => s.focus?.instrument.atr ?? 0);
+  const sheet = useAboutFocus('sheet')?.sheet ?? null;
   const listed = useShortlist().find((r) => r.symbol === symbol);
-  if (!symbol || !instrument)
+  if (!symbol)
     return (
       <aside className="panel p-3 text-quiet" aria-label="Candidate">
         Choose a candidate in the table.
@@ -28,9 +29,7 @@ export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
     <aside className="panel min-h-0 overflow-y-auto px-3 py-2 text-[13px]" aria-label="Candidate">
       <div className="flex items-center gap-2">
         <h2 className="num text-lg leading-6 font-bold text-focus">{symbol}</h2>
-        <span className="min-w-0 truncate text-quiet">
-          {instrument.name} · {instrument.sector}
-        </span>
+        <span className="min-w-0 truncate text-quiet">{about}</span>
       </div>
       <div className="mt-1 flex items-center gap-1">
         <button type="button" className="btn px-2 py-0.5" aria-pressed={listed !== undefined} onClick={() => toggleShortlist(symbol)}>
@@ -41,9 +40,9 @@ export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
           <Bell size={13} aria-hidden /> Alert
         </button>
       </div>
-      <Why symbol={symbol} />
+      <Why />
       <SheetCharts symbol={symbol} sheet={sheet} />
-      <Levels symbol={symbol} sheet={sheet} atr={instrument.atr} />
+      <Levels symbol={symbol} sheet={sheet} atr={atr} />
       <News symbol={symbol} />
       <Draft key={symbol} symbol={symbol} drafts={sheet?.drafts ?? null} />
       <h3 className="heading mt-3">Note for today</h3>
@@ -79,38 +78,14 @@ function Grades({ symbol, row }: { symbol: string; row: ListRow | undefined }) {
   );
 }
 
-/** The sheet's figures, renewed each second while time runs. */
-function useSheet(): Sheet | null {
-  const symbol = useSession((s) => s.focus?.symbol);
-  const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
-  const [sheet, setSheet] = useState<Sheet | null>(null);
-  const asked = useRef({ symbol: '', at: 0 });
-  useEffect(() => {
-    if (!symbol || (asked.current.symbol === symbol && performance.now() - asked.current.at < 1_000 && second > 0)) return;
-    asked.current = { symbol, at: performance.now() };
-    void ask({ kind: 'sheet', symbol }).then((a) => a && setSheet(a.sheet));
-  }, [symbol, second]);
-  return sheet?.symbol === symbol ? sheet : null;
-}
-
 /** Why it is in the scan, or what keeps it out. */
-function Why({ symbol }: { symbol: string }) {
-  const table = useSession((s) => s.table);
-  const [why, setWhy] = useState<{ symbol: string; answer: AnswerTo<'why'> } | null>(null);
-  const scanned = table?.asked.source.kind === 'scan';
-  useEffect(() => {
-    if (!scanned || !table) return;
-    let current = true;
-    void ask({ kind: 'why', symbol }).then((answer) => current && answer && setWhy({ symbol, answer }));
-    return () => {
-      current = false;
-    };
-  }, [symbol, table, scanned]);
-  if (!scanned || why?.symbol !== symbol) return <p className="mt-1 min-h-5" />;
-  const { clauses, place, passing, hidden } = why.answer;
+function Why() {
+  const asked = useSession((s) => s.table?.asked);
+  const why = useAboutFocus('why', asked);
+  if (asked?.source.kind !== 'scan' || !why) return <p className="mt-1 min-h-5" />;
+  const { clauses, place, passing, hidden } = why;
   const out = clauses.filter((c) => !c.passes);
-  const says = (c: (typeof clauses)[number]) =>
-    `${c.text} (${c.values.map((v) => (v.value === null ? 'not known' : `now ${Number(v.value.toFixed(2)).toLocaleString('en-US')}`)).join(', ')})`;
+  const says = (c: (typeof clauses)[number]) => `${c.text} (now ${c.values.map((v) => fieldText(fieldOf(v.field), v.value ?? Number.NaN)).join(', ')})`;
   return (
     <p className="mt-1 min-h-5" role="status">
       {hidden ? (
@@ -166,12 +141,7 @@ function Reference() {
     ['Borrow', i.borrow],
     ['Short sales', restricted ? 'restricted' : 'free'],
     ['Band tier', `${i.tier}`],
-    [
-      'Options',
-      i.options
-        ? `IV ${(i.options.iv * 100).toFixed(0)}%, rank ${(((i.options.iv - i.options.ivLow) / (i.options.ivHigh - i.options.ivLow)) * 100).toFixed(0)}`
-        : 'none',
-    ],
+    ['Options', i.options ? `IV ${(i.options.iv * 100).toFixed(0)}%, rank ${ivRank(i).toFixed(0)}` : 'none'],
   ];
   return (
     <dl className="mt-3 grid grid-cols-[auto_1fr_auto_auto] gap-x-3 gap-y-0.5">

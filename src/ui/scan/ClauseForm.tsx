@@ -2,10 +2,9 @@
 
 import { Plus, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { FIELDS, fieldOf } from '@/core/market';
+import { FIELDS, fieldOf, fieldText } from '@/core/market';
 import { clausesOf, joined } from '@/core/scan';
 import { COMPARISONS, explain, parseRule, printRule, type Rule } from '@/core/script';
-import { showField } from '../show-field';
 import { firstClause } from './rule-words';
 
 interface Props {
@@ -115,7 +114,7 @@ function ClauseRow({ clause, values, replace }: { clause: Rule; values: Float64A
       )}
       {(clause.kind === 'compare' || clause.kind === 'between') && <Bounds clause={clause} replace={replace} />}
       <span className="num text-[12px] text-quiet" title="Of the symbol in focus, now">
-        {showField(field, now)}
+        {fieldText(field, now)}
       </span>
     </>
   );

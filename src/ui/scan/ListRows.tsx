@@ -5,10 +5,9 @@ import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, v
 import { GripVertical, X } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
-import { fieldOf } from '@/core/market';
+import { fieldOf, fieldText, isMove } from '@/core/market';
 import type { ListRow } from '@/store/settings';
 import { focusOn, useSession } from '../session';
-import { isMove, showField } from '../show-field';
 
 interface RowsProps {
   name: string;
@@ -84,7 +83,7 @@ export function ListRows({ name, rows, put, columns, alert }: RowsProps) {
                       const v = at === undefined ? Number.NaN : (table?.columns[table.asked.columns.indexOf(c)]?.[at] ?? Number.NaN);
                       return {
                         name: c,
-                        text: showField(fieldOf(c), v),
+                        text: fieldText(fieldOf(c), v),
                         tone: Number.isNaN(v) ? 'text-quiet' : !isMove(c) ? '' : v >= 0 ? 'text-up' : 'text-down',
                       };
                     })}

@@ -6,6 +6,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fieldOf } from '@/core/market';
 import { toggleShortlist, useShortlist } from '../lists';
+import { useSize } from '../primitives/useSize';
 import { focusOn, useSession } from '../session';
 import { ColumnHeads } from './ColumnHeads';
 import { useSparks } from './Spark';
@@ -40,19 +41,11 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
   const [chosenLast, setChosenLast] = useState<string | null>(null);
   const focus = chosenLast ?? inFocus;
   const listed = new Set(useShortlist().map((r) => r.symbol));
-  const scroller = useRef<HTMLDivElement>(null);
+  const { box: scroller, width: room } = useSize();
   const virtual = useVirtualizer({ count, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 });
   const shown = virtual.getVirtualItems();
   const sparks = useSparks(shown.flatMap((v) => rowAt(v.index)?.i ?? []));
   const fields = useMemo(() => look.columns.map(fieldOf), [look.columns]);
-  const [room, setRoom] = useState(700);
-  useEffect(() => {
-    const el = scroller.current;
-    if (!el) return;
-    const watch = new ResizeObserver(() => setRoom(el.clientWidth));
-    watch.observe(el);
-    return () => watch.disconnect();
-  }, []);
   // Columns that were not resized share the room.
   const share = Math.floor((room - SYMBOL_WIDTH - SPARK_WIDTH) / Math.max(1, fields.length));
   const usual = Math.max(USUAL_WIDTH.least, Math.min(USUAL_WIDTH.most, share));

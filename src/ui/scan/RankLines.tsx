@@ -17,7 +17,10 @@ const TOP = 8;
 const BOTTOM = 34;
 
 /** The leaders of a scan through the day, from a market run beside the session: the trader's own trades do not move it. */
-function usePoints(scan: SavedScan, hidden: readonly string[]): { points: RankPoint[]; at: number | null; trouble: string; cancel(): void; again(): void } {
+function usePoints(
+  scan: SavedScan,
+  hidden: readonly string[],
+): { points: RankPoint[]; until: number; at: number | null; trouble: string; cancel(): void; again(): void } {
   const mark = useSession((s) => (s.clock ? Math.floor(s.clock.now / STEP) * STEP : null));
   const attempt = useSession((s) => s.clock?.attempt);
   const [points, setPoints] = useState<RankPoint[]>([]);
@@ -60,6 +63,7 @@ function usePoints(scan: SavedScan, hidden: readonly string[]): { points: RankPo
   }, [mark, question]);
   return {
     points,
+    until: mark ?? 0,
     at,
     trouble,
     cancel() {
@@ -72,9 +76,8 @@ function usePoints(scan: SavedScan, hidden: readonly string[]): { points: RankPo
 
 /** Who climbs and who fades: one line a leader, by its place in the scan every five minutes. */
 export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: readonly string[] }) {
-  const { points, at, trouble, cancel, again } = usePoints(scan, hidden);
+  const { points, until, at, trouble, cancel, again } = usePoints(scan, hidden);
   const focus = useSession((s) => s.focus?.symbol);
-  const now = useSession((s) => s.clock?.now ?? 0);
   const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
   const [pinned, setPinned] = useState<readonly string[]>([]);
   const [hover, setHover] = useState<string | null>(null);
@@ -101,14 +104,14 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
   const before = points[points.length - 4];
   const tone = (s: string) => (s === focus ? 'var(--focus)' : s === hover || pinned.includes(s) ? 'var(--text)' : 'var(--quiet)');
   const hours = Array.from({ length: 17 }, (_, k) => START + k * 3_600_000).filter(
-    (t) => data.length > 0 && t >= (data[0]?.at as number) && t <= now - dayStart,
+    (t) => data.length > 0 && t >= (data[0]?.at as number) && t <= until - dayStart,
   );
   return (
     <section className="panel flex min-h-0 flex-col" aria-label="Rank lines">
       <p className="flex items-center gap-3 px-3 py-1 text-[13px] text-quiet" role="status">
         {at !== null ? (
           <>
-            The day is run again beside the session: {clock(at, 'minutes')} of {clock(now, 'minutes')}.
+            The day is run again beside the session: {clock(at, 'minutes')} of {clock(until, 'minutes')}.
             <button type="button" className="underline" onClick={cancel}>
               Stop
             </button>

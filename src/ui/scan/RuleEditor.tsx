@@ -8,9 +8,8 @@ import { EditorState } from '@codemirror/state';
 import { EditorView, hoverTooltip, keymap, placeholder } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { useEffect, useRef } from 'react';
-import { FIELDS } from '@/core/market';
+import { FIELDS, fieldText } from '@/core/market';
 import { explain, parseRule } from '@/core/script';
-import { showField } from '../show-field';
 import { firstClause, offerAt } from './rule-words';
 
 interface Props {
@@ -76,7 +75,7 @@ const complete =
         ? offer.choices.map((label): Completion => ({ label, type: 'constant' }))
         : FIELDS.map((f, k) => ({
             label: f.name,
-            detail: values ? `${symbol} ${showField(f, values[k] as number)}` : '',
+            detail: values ? `${symbol} ${fieldText(f, values[k] as number)}` : '',
             info: f.meaning,
             apply: firstClause(f),
             type: 'variable',
@@ -102,7 +101,7 @@ const meaning = (live: () => { values: Float64Array | null; symbol: string }) =>
             const { values, symbol } = live();
             const dom = document.createElement('div');
             dom.className = 'max-w-80 px-3 py-2 text-[13px] font-sans';
-            dom.textContent = `${field.meaning}${values ? ` ${symbol} now: ${showField(field, values[k] as number)}` : ''}`;
+            dom.textContent = `${field.meaning}${values ? ` ${symbol} now: ${fieldText(field, values[k] as number)}` : ''}`;
             return { dom };
           },
         };

@@ -2,10 +2,9 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { PRESETS } from '@/core/scan';
-import type { SavedScan } from '@/store/settings';
+import { DEFAULT_SETTINGS, type SavedScan } from '@/store/settings';
 import { clock } from '../format';
-import { setHidden, useHidden } from '../lists';
+import { changeScan, setHidden, useHidden } from '../lists';
 import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
 import { act, useSession } from '../session';
@@ -14,8 +13,8 @@ import { ClauseForm } from './ClauseForm';
 import { ColumnsForm } from './ColumnsForm';
 import { RankingForm, rankingText } from './RankingForm';
 import { TimeField } from './TimeField';
+import { useAboutFocus } from './useAboutFocus';
 import type { RuleProblem } from './useTable';
-import { useValues } from './useValues';
 
 const RuleEditor = dynamic(() => import('./RuleEditor'), { ssr: false, loading: () => <div className="field h-8 text-quiet">The editor is loading.</div> });
 
@@ -31,10 +30,10 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
   const [form, setForm] = useState(false);
   const scans = useSettings((s) => s.scans);
   const set = useSettings((s) => s.set);
-  const values = useValues();
+  const values = useAboutFocus('values')?.values ?? null;
   const symbol = useSession((s) => s.focus?.symbol ?? '');
-  const put = (change: Partial<SavedScan>) => set({ scans: scans.map((s) => (s.id === scan.id ? { ...s, ...change } : s)) });
-  const preset = PRESETS.find((p) => p.id === scan.id);
+  const put = (change: Partial<SavedScan>) => changeScan(scan.id, change);
+  const preset = DEFAULT_SETTINGS.scans.find((p) => p.id === scan.id);
   const small = 'btn whitespace-nowrap px-2 py-0.5 text-[13px]';
   return (
     <section className="panel px-3 pt-1.5 pb-1" aria-label="Scan rule">
@@ -82,11 +81,7 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
               Tell me of newcomers
             </button>
             {preset && (
-              <button
-                type="button"
-                className="btn"
-                onClick={() => put({ ...preset, ranking: [...preset.ranking], columns: [...preset.columns], widths: [], sort: null })}
-              >
+              <button type="button" className="btn" onClick={() => put(preset)}>
                 Back to how it came
               </button>
             )}

@@ -3,8 +3,9 @@
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { SavedScan } from '@/store/settings';
 import type { TableAsked } from '@/worker/protocol';
-import { setHidden, useHidden } from '../lists';
+import { changeScan, setHidden, useHidden } from '../lists';
 import { useSettings } from '../settings';
 import { CandidateSheet } from './CandidateSheet';
 import { ContextStrip } from './ContextStrip';
@@ -41,11 +42,9 @@ export function ScanView() {
   );
 }
 
-function OneScan({ scan, alert }: { scan: ReturnType<typeof useSettings.getState>['scans'][number]; alert(symbol: string): void }) {
+function OneScan({ scan, alert }: { scan: SavedScan; alert(symbol: string): void }) {
   const router = useRouter();
   const hidden = useHidden();
-  const set = useSettings((s) => s.set);
-  const scans = useSettings((s) => s.scans);
   const [picture, show] = useState<'table' | 'lines'>('table');
   const { rule, ranking, from, to, limit } = scan;
   const asked: TableAsked = { source: { kind: 'scan', rule, ranking, from, to, limit, hidden }, columns: scan.columns, sort: scan.sort };
@@ -55,7 +54,7 @@ function OneScan({ scan, alert }: { scan: ReturnType<typeof useSettings.getState
     columns: scan.columns,
     widths: scan.widths,
     sort: scan.sort,
-    change: (l) => set({ scans: scans.map((s) => (s.id === scan.id ? { ...s, ...l } : s)) }),
+    change: (l) => changeScan(scan.id, l),
   };
   return (
     <div className="grid min-h-0 grid-rows-[auto_minmax(0,1fr)] gap-1.5">

@@ -8,6 +8,7 @@ import { clock } from '../format';
 import { useSession } from '../session';
 
 const SmallCandles = dynamic(() => import('./SmallCandles'), { ssr: false, loading: () => <div className="h-[124px]" /> });
+const NO_LEVELS: number[] = [];
 const OPEN = 9.5 * 3_600_000;
 const QUARTER = 15 * 60_000;
 
@@ -32,7 +33,7 @@ export function SheetCharts({ symbol, sheet }: { symbol: string; sheet: Sheet | 
   return (
     <div className="mt-1 grid grid-cols-2 gap-1">
       {daily.length > 1 ? (
-        <SmallCandles name={`Last ${daily.length} days`} candles={daily} levels={[]} width={170} height={108} />
+        <SmallCandles name={`Last ${daily.length} days`} candles={daily} levels={NO_LEVELS} width={170} height={108} />
       ) : (
         <p className="text-quiet">{sheet ? 'No earlier days of it are known.' : 'The days are being fetched.'}</p>
       )}

@@ -1,5 +1,6 @@
 'use client';
 
+import { memo } from 'react';
 import { ComposedChart, XAxis, YAxis } from 'recharts';
 import { priceRange, priceTicks } from '../chart/candles';
 import { HistoryLayer } from '../chart/HistoryLayer';
@@ -15,7 +16,7 @@ interface Candle {
 }
 
 /** A small still chart of candles with volume; `levels` are drawn across it. */
-export default function SmallCandles({
+export default memo(function SmallCandles({
   name,
   candles,
   levels,
@@ -65,4 +66,4 @@ export default function SmallCandles({
       </ComposedChart>
     </figure>
   );
-}
+});

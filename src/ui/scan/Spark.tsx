@@ -17,7 +17,7 @@ export function useSparks(who: readonly number[]): Map<number, Int32Array> {
   useEffect(() => {
     const l = last.current;
     const known = l.key === key;
-    if (key === '' || (known && (l.turn === turn || performance.now() - l.at < AGAIN_AFTER))) return;
+    if (key === '' || (known && l.turn === turn)) return;
     // Rows that are only scrolled past are not asked for.
     const wait = setTimeout(
       () => {
@@ -29,7 +29,7 @@ export function useSparks(who: readonly number[]): Map<number, Int32Array> {
           setLines((old) => new Map(list.map((i, k) => [i, same(old.get(i), a.lines[k] as Int32Array)])));
         });
       },
-      known ? 0 : SCROLLED,
+      known ? Math.max(0, l.at + AGAIN_AFTER - performance.now()) : SCROLLED,
     );
     return () => clearTimeout(wait);
   }, [key, turn]);

@@ -3,9 +3,8 @@
 'use client';
 
 import { memo } from 'react';
-import type { Field } from '@/core/market';
+import { type Field, fieldText, isMove } from '@/core/market';
 import type { TableSlice } from '@/worker/protocol';
-import { isMove, showField } from '../show-field';
 import { Spark } from './Spark';
 import { ROW, SPARK_WIDTH } from './table-look';
 import type { Row } from './useRows';
@@ -84,7 +83,7 @@ function Cell({ field, value }: { field: Field; value: number }) {
   const tone = !isMove(field.name) || Number.isNaN(value) ? '' : value >= 0 ? 'text-up' : 'text-down';
   return (
     <div role="gridcell" className={`truncate pr-2 text-right ${Number.isNaN(value) ? 'text-quiet' : tone}`}>
-      {showField(field, value)}
+      {fieldText(field, value)}
     </div>
   );
 }

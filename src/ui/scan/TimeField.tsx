@@ -1,16 +1,22 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { clock, readTime } from '../format';
 
-const text = (m: number): string => `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
+const MINUTE = 60_000;
+const [FIRST, LAST] = [4 * 60, 20 * 60];
+
+/** Minutes after midnight of a time between 04:00 and 20:00; null for anything else. */
+function minutesOf(text: string): number | null {
+  const minutes = Math.floor((readTime(text) ?? -1) / MINUTE);
+  return minutes >= FIRST && minutes <= LAST ? minutes : null;
+}
 
 /** A time of day between 04:00 and 20:00, in minutes after midnight. What is typed stays until it reads. */
 export function TimeField({ label, minutes, change }: { label: string; minutes: number; change(minutes: number): void }) {
-  const [typed, setTyped] = useState(text(minutes));
-  useEffect(() => setTyped(text(minutes)), [minutes]);
-  const read = /^(\d{1,2}):(\d\d)$/.exec(typed.trim());
-  const value = read ? Number(read[1]) * 60 + Number(read[2]) : Number.NaN;
-  const fits = value >= 240 && value <= 1200 && Number(read?.[2]) < 60;
+  const [typed, setTyped] = useState(clock(minutes * MINUTE, 'minutes'));
+  useEffect(() => setTyped(clock(minutes * MINUTE, 'minutes')), [minutes]);
+  const fits = minutesOf(typed) !== null;
   return (
     <input
       className="field num w-16 py-0.5"
@@ -20,9 +26,8 @@ export function TimeField({ label, minutes, change }: { label: string; minutes: 
       value={typed}
       onChange={(e) => {
         setTyped(e.target.value);
-        const m = /^(\d{1,2}):([0-5]\d)$/.exec(e.target.value.trim());
-        const v = m ? Number(m[1]) * 60 + Number(m[2]) : Number.NaN;
-        if (v >= 240 && v <= 1200) change(v);
+        const value = minutesOf(e.target.value);
+        if (value !== null) change(value);
       }}
     />
   );

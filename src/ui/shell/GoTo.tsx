@@ -2,7 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import type { ClockSlice } from '@/worker/protocol';
-import { clock } from '../format';
+import { clock, readTime } from '../format';
 import { ask } from '../session';
 
 /** A time of the day to go to: a later one is run up to; an earlier one starts another attempt from there. */
@@ -59,10 +59,4 @@ export function GoTo({ at, time, close }: { at: number; time: ClockSlice; close:
       </div>
     </form>
   );
-}
-
-/** `10:15`, `10:15:30` or `9:31` to milliseconds after midnight; null for anything else. */
-function readTime(text: string): number | null {
-  const m = /^(\d{1,2}):([0-5]\d)(?::([0-5]\d))?$/.exec(text.trim());
-  return m ? (Number(m[1]) * 3600 + Number(m[2]) * 60 + Number(m[3] ?? 0)) * 1000 : null;
 }

@@ -1,7 +1,5 @@
 import fc from 'fast-check';
-import { FIELDS, fieldOf } from '@/core/market';
-import { symbolsIn } from './lists';
-import { isMove, showField } from './show-field';
+import { FIELDS, fieldOf, fieldText, isMove } from './index.ts';
 
 test.each([
   ['gap', 12.345, '+12.3%'],
@@ -17,7 +15,7 @@ test.each([
   ['restricted', 1, 'yes'],
   ['iv rank', Number.NaN, '–'],
 ])('%s of %d reads %s', (name, value, text) => {
-  expect(showField(fieldOf(name), value)).toBe(text);
+  expect(fieldText(fieldOf(name), value)).toBe(text);
 });
 
 test('every field shows any value that it can have, and what is not known as a dash; only moves of the price are coloured', () => {
@@ -30,19 +28,9 @@ test('every field shows any value that it can have, and what is not known as a d
           : field.unit === 'minutes'
             ? Math.round(v)
             : v;
-      expect(showField(field, value)).toMatch(/^\S.*$/);
-      expect(showField(field, Number.NaN)).toBe('–');
+      expect(fieldText(field, value)).toMatch(/^\S.*$/);
+      expect(fieldText(field, Number.NaN)).toBe('–');
       if (isMove(field.name)) expect(field.unit).toBe('percent');
     }),
   );
-});
-
-test('pasted symbols are found whatever stands between them, each once, and nothing else is taken for one', () => {
-  const word = fc.string({ unit: fc.constantFrom(...'ABCDEVWXYZ'), minLength: 1, maxLength: 5 });
-  fc.assert(
-    fc.property(fc.array(word, { maxLength: 12 }), fc.constantFrom(' ', ', ', '\t', '\n', ';', ' | '), (symbols, between) => {
-      expect(symbolsIn(symbols.map((s, k) => (k % 2 ? s.toLowerCase() : s)).join(between))).toEqual([...new Set(symbols)]);
-    }),
-  );
-  expect(symbolsIn('12.5 TOOLONGNAME 3M')).toEqual([]);
 });

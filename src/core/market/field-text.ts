@@ -1,8 +1,8 @@
-import type { Field } from '@/core/market';
-import { count, signed } from './format';
+import { count, signed } from '../units/index.ts';
+import type { Field } from './fields.ts';
 
 /** How a field's value reads: `+12.4%`, `1.4M`, `3c`; a dash where it is not known. */
-export function showField({ unit, choices }: Field, value: number): string {
+export function fieldText({ unit, choices }: Field, value: number): string {
   if (Number.isNaN(value)) return '–';
   switch (unit) {
     case 'percent':
