@@ -1,8 +1,8 @@
-import type { Instrument } from '../src/core/market/index.ts';
+import type { Listing } from '../src/core/market/index.ts';
 import { fromDollars } from '../src/core/units/index.ts';
 
 /** A stock with round numbers: prior close 4.00, float and shares 10 and 13 million, a million shares a day. */
-export const sampleStock = (over: Partial<Instrument> = {}): Instrument => ({
+export const sampleStock = (over: Partial<Listing> = {}): Listing => ({
   symbol: 'VULPN',
   name: 'Vulpine Robotics',
   sector: 'Machinery',

@@ -1,6 +1,7 @@
 import {
   type Carry,
   createMarket,
+  type Line,
   type Market,
   type OwnDay,
   ownScenario,
@@ -35,6 +36,7 @@ export interface KeptMarket {
   /** What each finished day of the session handed on, oldest first. */
   past: Carry[];
   market: SavedMarket;
+  line: Line;
 }
 
 /** Where a trading day of a session starts: which one it is, and what the day before handed on. */

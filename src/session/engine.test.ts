@@ -1,9 +1,10 @@
 import fc from 'fast-check';
+import { checkBroker } from '../../tests/model/rules.ts';
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
-import { averageEntry, isLive, openOf, openOfGroup, positionOf } from '../core/orders/index.ts';
+import { averageEntry, eventText, everything, statusOf } from '../core/orders/index.ts';
 import { sift } from '../core/scan/index.ts';
 import { parseRule } from '../core/script/index.ts';
-import { at, CENT, DAY as DAY_MS, signOf } from '../core/units/index.ts';
+import { at, CENT, DAY as DAY_MS } from '../core/units/index.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, peek, restore, save } from './engine.ts';
@@ -29,26 +30,6 @@ function at910(): Engine {
 }
 
 const run = (e: Engine, text: string, focus = 'VULPN') => apply(e, { kind: 'run', text, focus });
-
-/** The rules of exits that hold after every step, whatever happens. */
-function checkExits(e: Engine): void {
-  const { broker } = e.state;
-  for (const t of Object.values(broker.trades)) {
-    const position = positionOf(t);
-    const live = Object.values(broker.orders).filter((o) => o.tradeId === t.id && isLive(o));
-    expect(position).toBeGreaterThanOrEqual(0);
-    const atVenue = live.filter((o) => o.role !== 'entry' && o.venueId !== null);
-    expect(atVenue.reduce((a, o) => a + openOf(o), 0)).toBeLessThanOrEqual(position);
-    if (t.status === 'closed' || t.status === 'canceled') expect(live).toEqual([]);
-    for (const g of Object.values(broker.groups).filter((x) => x.tradeId === t.id)) {
-      const stop = live.find((o) => o.role === 'stop' && o.groupId === g.entryId);
-      if (t.status === 'open' && g.plan.stop && !g.stopDropped && !g.triggered) expect(stop ? openOf(stop) : 0).toBe(openOfGroup(g));
-      expect(openOfGroup(g)).toBeGreaterThanOrEqual(0);
-    }
-    const fills = broker.fills.filter((f) => f.tradeId === t.id);
-    expect(fills.reduce((a, f) => a + signOf(f.side) * t.sign * f.qty, 0)).toBe(position);
-  }
-}
 
 const action = fc.record({
   wait: fc.integer({ min: 0, max: 240_000 }),
@@ -83,12 +64,12 @@ test('no sequence of orders, fills, moves and cancels closes more than the posit
       for (const a of actions) {
         now += a.wait;
         advance(e, now);
-        checkExits(e);
+        checkBroker(e.state.broker);
         run(e, a.text, a.focus);
-        checkExits(e);
+        checkBroker(e.state.broker);
       }
       advance(e, now + 600_000);
-      checkExits(e);
+      checkBroker(e.state.broker);
     }),
     { numRuns: 40 },
   );
@@ -107,8 +88,7 @@ test('time cut into other pieces, or a session brought back from store and log, 
   ];
   for (const [when, text] of steps) {
     await store.append(1, advance(e, when));
-    const { entry } = run(e, text);
-    if (entry) await store.append(1, [entry]);
+    await store.append(1, run(e, text).entries);
   }
   await store.append(1, advance(e, at(9, 45)));
   await store.beat(at(9, 45));
@@ -135,7 +115,7 @@ test('time cut into other pieces, or a session brought back from store and log, 
 /** Plays until a text appears in the log, and fails when it has not by `until`. */
 function playUntil(e: Engine, text: RegExp, until: number): LogEntry {
   for (let t = e.market.now(); t < until; t += 250) {
-    const hit = advance(e, t).find((x) => x.events.some((ev) => text.test(ev.text)));
+    const hit = advance(e, t).find((x) => x.events.some((ev) => text.test(eventText(ev))));
     if (hit) return hit;
   }
   throw new Error(`“${text}” did not happen`);
@@ -145,11 +125,11 @@ test('the first target shrinks the stop in its own step; then breakeven moves it
   const e = start(at(9, 32));
   expect(run(e, `buy 200 at ask + 3c\n stop 12c\n target 1R for half\n target 9R for half\n breakeven after 1.3R`).result.ok).toBe(true);
   const entry = playUntil(e, /Target 1: sold/, at(9, 55));
-  const sold = entry.events.findIndex((x) => /Target 1: sold/.test(x.text));
-  expect(entry.events.slice(sold).some((x) => /^Stop of VULPN now for/.test(x.text))).toBe(true);
+  const sold = entry.events.findIndex((x) => /Target 1: sold/.test(eventText(x)));
+  expect(entry.events.slice(sold).some((x) => /^Stop of VULPN now for/.test(eventText(x)))).toBe(true);
   playUntil(e, /Stop of .* moved to breakeven/, at(9, 59));
-  const trade = Object.values(e.state.broker.trades)[0];
-  const stop = Object.values(e.state.broker.orders).find((o) => o.role === 'stop' && isLive(o));
+  const trade = everything(e.state.broker).trades[0];
+  const stop = everything(e.state.broker).orders.find((o) => o.role === 'stop' && o.phase.k !== 'ended');
   const average = trade ? averageEntry(trade) : null;
   expect(average !== null && stop?.stop !== null && stop !== undefined && stop.stop >= average && stop.stop - average < CENT).toBe(true);
 });
@@ -157,9 +137,9 @@ test('the first target shrinks the stop in its own step; then breakeven moves it
 test('an order without “extended” sleeps until 09:30, and its exits protect it from then on', () => {
   const e = at910();
   expect(run(e, 'buy 100 at ask + 50c\n stop 40c').result.warnings.join()).toContain('Waits for the regular session');
-  expect(Object.values(e.state.broker.orders)[0]?.status).toBe('Suspended');
+  expect(everything(e.state.broker).orders.map(statusOf)).toEqual(['Suspended']);
   advance(e, at(9, 31));
-  expect(Object.values(e.state.broker.orders).map((o) => [o.role, o.status])).toEqual([
+  expect(everything(e.state.broker).orders.map((o) => [o.role, statusOf(o)])).toEqual([
     ['entry', 'Filled'],
     ['stop', 'New'],
   ]);
@@ -191,7 +171,7 @@ test('what peek shows is what the key then does', () => {
   const before = account(e).buyingPower;
   const { result } = run(e, text);
   expect(result.done).toEqual([shown?.sayBack]);
-  const trade = Object.values(e.state.broker.trades)[0];
+  const trade = everything(e.state.broker).trades[0];
   expect(trade?.entered).toBe(shown?.facts?.qty);
   expect(before - account(e).buyingPower).toBeGreaterThan(0);
   expect(shown?.facts?.risk).toBeLessThanOrEqual(DEFAULT_ACCOUNT.riskUnit);
@@ -204,18 +184,18 @@ test('over the night: day orders end, GTC ones survive, and a gap through the st
   expect(run(e, 'buy 200 of TARNH at ask + 3c gtc\n stop 25c', 'TARNH').result.ok).toBe(true);
   run(e, 'buy 100 of PIVTS at bid - 90c', 'PIVTS');
   advance(e, dayEnd(e));
-  const statuses = () => Object.values(e.state.broker.orders).map((o) => [o.symbol, o.role, o.status]);
+  const statuses = () => everything(e.state.broker).orders.map((o) => [o.symbol, o.role, statusOf(o)]);
   expect(statuses()).toEqual([
     ['TARNH', 'entry', 'Filled'],
     ['TARNH', 'stop', 'Suspended'],
     ['PIVTS', 'entry', 'Expired'],
   ]);
   const close = e.market.last('TARNH') as number;
-  const stop = Object.values(e.state.broker.orders).find((o) => o.role === 'stop')?.stop as number;
-  const { entry } = apply(e, { kind: 'next day' });
+  const stop = everything(e.state.broker).orders.find((o) => o.role === 'stop')?.stop as number;
+  const entry = apply(e, { kind: 'next day' }).entries.at(-1);
   expect([entry?.at, e.market.date, e.market.instrument('TARNH').priorClose]).toEqual([DAY_MS + at(4), '2027-09-16', close]);
   advance(e, DAY_MS + at(9, 31));
-  const [trade] = Object.values(e.state.broker.trades);
+  const [trade] = everything(e.state.broker).trades;
   expect(trade?.status).toBe('closed');
   const average = (trade?.exitNotional ?? 0) / (trade?.exited ?? 1);
   expect(average).toBeLessThan(stop * 0.85);

@@ -1,5 +1,8 @@
 import type { AlertChange } from '../core/alerts/index.ts';
-import type { OrderEvent } from '../core/orders/index.ts';
+import type { Intent, OrderEvent } from '../core/orders/index.ts';
+import type { TradeReview } from '../core/review/index.ts';
+import type { AlertAsked } from '../core/script/index.ts';
+import type { LineChange } from '../core/sim/index.ts';
 import type { DayRef } from './day-ref.ts';
 import type { State } from './state.ts';
 
@@ -9,23 +12,45 @@ export type SessionInput =
   | { kind: 'run'; text: string; focus: string | null; cursor?: number | null }
   | { kind: 'alert'; id: number; change: AlertChange }
   | { kind: 'set risk unit'; dollars: number }
+  | { kind: 'line'; change: LineChange }
   | { kind: 'next day' };
+
+/** What a script came to, every number decided: a restore obeys this, so that a later change of the language never rewrites an old session. */
+export type Deed = { kind: 'intent'; intent: Intent } | { kind: 'alert'; asked: AlertAsked; text: string };
 
 /** One line of the one log: an input with what came of it, or events that the market brought about. */
 export interface LogEntry {
   seq: number;
   at: number;
+  /** Happenings in the trader's symbols before it: what a replay must have come to as well. */
+  happened: number;
   input: SessionInput | null;
+  /** Of a script: what it asked of broker and alerts. */
+  deeds?: Deed[];
+  /** Why the input was refused, or stopped where it did. */
+  problem?: string;
   events: OrderEvent[];
 }
 
 /** A whole session at a moment: its state, the market, and the log number it has reached. */
 export interface SavedSession {
-  version: 2;
+  version: 3;
   seq: number;
   now: number;
   state: State;
   market: unknown;
+}
+
+/** A session of an earlier version, put aside: what can be read of it. */
+export interface PastSession {
+  id: number;
+  day: DayRef;
+  /** How far it had come, in session time. */
+  reached: number;
+  trades: TradeReview[];
+  journal: { at: number; text: string }[];
+  /** The trader has been told. */
+  told: boolean;
 }
 
 /** One try at a day. Going back in time starts another one from there; the old one is kept. */

@@ -76,20 +76,23 @@ describe.each(markets)('%s over days', (_name, make) => {
 });
 
 describe.each(markets)('%s as an exchange', (_name, make) => {
-  const buy = (m: DayMarket, venueId: number, limit: Price, qty: number, rest: boolean) =>
-    m.carryOut({ kind: 'send', venueId, symbol: 'VULPN', side: 'buy', limit, qty, life: rest ? 'day' : 'ioc', route: 'lit', postOnly: false, short: false });
+  const buy = (m: DayMarket, id: number, limit: Price, qty: number, rest: boolean) =>
+    m.carryOut({ kind: 'new', id, symbol: 'VULPN', side: 'buy', limit, qty, life: rest ? 'day' : 'ioc', route: 'lit', postOnly: false, short: false });
 
   test('a marketable order is reported fill by fill, never worse than its limit, adding up', () => {
     const m = make();
     const limit = m.depth('VULPN', 3).asks[2]?.price as Price;
     buy(m, 1, limit, 400, true);
-    const reports = m.drain();
-    let left = 400;
+    const [acknowledged, ...reports] = m.drain();
+    expect(acknowledged).toMatchObject({ kind: 'new', id: 1 });
+    let filled = 0;
     for (const r of reports) {
       if (r.kind !== 'fill') throw new Error('only fills were expected');
-      left -= r.qty;
-      expect([r.id, r.left, r.price <= limit, r.liquidity]).toEqual([1, left, true, 'removed']);
+      filled += r.qty;
+      expect([r.id, r.price <= limit, r.liquidity]).toEqual([1, true, 'removed']);
     }
+    expect(filled).toBeGreaterThan(0);
+    expect(filled).toBeLessThanOrEqual(400);
     expect(m.drain()).toEqual([]);
   });
 
@@ -97,15 +100,24 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     const m = make();
     const { bid } = m.quote('VULPN');
     buy(m, 3, ((bid as number) - 100) as Price, 100, false);
-    expect(m.drain()).toMatchObject([{ kind: 'out', id: 3, why: 'unfilled rest' }]);
+    expect(m.drain()).toMatchObject([
+      { kind: 'new', id: 3 },
+      { kind: 'out', id: 3, why: 'unfilled rest' },
+    ]);
     buy(m, 5, bid as Price, 300, true);
     const ahead = m.ahead('VULPN', 5);
     expect(ahead).toBeGreaterThan(0);
-    m.carryOut({ kind: 'shrink', venueId: 5, symbol: 'VULPN', qty: 100 });
+    m.carryOut({ kind: 'replace', id: 5, symbol: 'VULPN', qty: 100, limit: bid });
     expect(m.ahead('VULPN', 5)).toBe(ahead);
-    m.carryOut({ kind: 'pull', venueId: 5, symbol: 'VULPN' });
+    m.carryOut({ kind: 'cancel', id: 5, symbol: 'VULPN' });
     expect(m.ahead('VULPN', 5)).toBeNull();
-    expect(m.drain()).toEqual([]);
+    m.carryOut({ kind: 'cancel', id: 5, symbol: 'VULPN' });
+    expect(m.drain()).toMatchObject([
+      { kind: 'new', id: 5 },
+      { kind: 'replaced', id: 5, qty: 100, limit: bid },
+      { kind: 'out', id: 5, why: 'canceled' },
+      { kind: 'refused', id: 5, request: 'cancel', why: 'too late' },
+    ]);
   });
 
   test('orders of the trader never trade with each other', () => {
@@ -115,8 +127,8 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     buy(m, 7, (inside * 100) as Price, 100, true);
     m.drain();
     m.carryOut({
-      kind: 'send',
-      venueId: 9,
+      kind: 'new',
+      id: 9,
       symbol: 'VULPN',
       side: 'sell',
       limit: (inside * 100) as Price,
@@ -126,6 +138,55 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
       postOnly: false,
       short: false,
     });
-    expect(m.drain()).toMatchObject([{ kind: 'out', id: 7, why: 'self trade' }]);
+    expect(m.drain()).toMatchObject([
+      { kind: 'new', id: 9 },
+      { kind: 'out', id: 7, why: 'self trade' },
+    ]);
+  });
+
+  test('on a line with latency nothing is answered at once, all is answered in time and in order, and requests that it swallows are gone', () => {
+    const m = make();
+    m.changeLine({ kind: 'latency', latency: { from: 40, to: 90 } });
+    const bid = m.quote('VULPN').bid as Price;
+    const sent = m.now();
+    buy(m, 11, bid, 100, true);
+    m.carryOut({ kind: 'cancel', id: 11, symbol: 'VULPN' });
+    expect(m.drain()).toEqual([]);
+    const heard: [string, number][] = [];
+    for (let step = m.next(sent + 500); step; step = m.next(sent + 500))
+      for (const r of m.drain()) if (r.kind !== 'list' && r.kind !== 'line') heard.push([r.kind, m.now() - sent]);
+    expect(heard.map(([kind]) => kind)).toEqual(['new', 'out']);
+    for (const [, after] of heard) {
+      expect(after).toBeGreaterThanOrEqual(80);
+      expect(after).toBeLessThanOrEqual(180);
+    }
+    buy(m, 13, bid, 100, true);
+    m.changeLine({ kind: 'cut' });
+    while (m.next(sent + 1_000));
+    m.changeLine({ kind: 'mend' });
+    expect(m.drain()).toMatchObject([
+      { kind: 'line', up: false },
+      { kind: 'line', up: true },
+      { kind: 'list', orders: [] },
+    ]);
+  });
+
+  test('while the line is cut the exchange works on; what it reports comes when the line stands again, before the list of what is left', () => {
+    const m = make();
+    const { bid, ask } = m.quote('VULPN') as { bid: Price; ask: Price };
+    buy(m, 15, bid, 5_000, true);
+    m.drain();
+    m.changeLine({ kind: 'cut' });
+    const from = m.now();
+    while (m.next(from + 60_000));
+    expect(m.drain()).toMatchObject([{ kind: 'line', up: false }]);
+    m.changeLine({ kind: 'mend' });
+    const [line, ...rest] = m.drain();
+    const list = rest.pop();
+    expect(line).toMatchObject({ kind: 'line', up: true });
+    const filled = rest.reduce((a, r) => a + (r.kind === 'fill' ? r.qty : 0), 0);
+    if (list?.kind !== 'list') throw new Error('a list was expected');
+    expect(list.orders.map((o) => [o.id, o.qty])).toEqual(filled < 5_000 ? [[15, 5_000]] : []);
+    expect(bid).toBeLessThan(ask);
   });
 });

@@ -1,14 +1,13 @@
-import type { Board, DailyBar, Instrument, NewsItem, Print, Quote, Tape, TradingStatus } from '../core/market/index.ts';
-import type { VenueCommand } from '../core/orders/index.ts';
-import type { AuctionView, OwnDay, TraderReport } from '../core/sim/index.ts';
+import type { Board, DailyBar, Listing, NewsItem, Print, Quote, Tape, TradingStatus } from '../core/market/index.ts';
+import type { AuctionView, Line, LineChange, OwnDay } from '../core/sim/index.ts';
 import type { Hours } from '../core/units/index.ts';
-import type { DepthLevel } from '../core/venue/index.ts';
+import type { DepthLevel, VenueCommand, VenueReport } from '../core/venue/index.ts';
 import type { DayStart } from './day-ref.ts';
-import type { AttemptInfo, LogEntry, SavedSession } from './log.ts';
+import type { AttemptInfo, LogEntry, PastSession, SavedSession } from './log.ts';
 
 /** Where market data comes from, one trading day at a time. Times are session times (see core/units). */
 export interface Feed {
-  readonly instruments: readonly Instrument[];
+  readonly instruments: readonly Listing[];
   readonly news: readonly NewsItem[];
   readonly title: string;
   readonly character: string;
@@ -27,12 +26,14 @@ export interface Feed {
    * @returns the symbol it concerns and whether it traded, or null when nothing more is due.
    */
   next(until: number): { symbol: string; traded: boolean } | null;
+  /** Happenings so far that concern the trader's symbols: the same whoever looks at what. */
+  happened(): number;
   /** Goes on to the next trading day, at 04:00. Nothing that rests at the exchange survives the night. */
   nextDay(): void;
   has(symbol: string): boolean;
   /** Place of a symbol in `instruments` and on the board. */
   number(symbol: string): number;
-  instrument(symbol: string): Instrument;
+  instrument(symbol: string): Listing;
   last(symbol: string): number | null;
   quote(symbol: string): Quote;
   status(symbol: string): TradingStatus;
@@ -54,12 +55,17 @@ export interface Feed {
   history(symbol: string): Print[];
 }
 
-/** Where orders go. Commands are carried out in their order; reports are drained after each. */
+/**
+ * Where orders go, over a line that may take its time or be cut. Requests are carried out in their
+ * order, and each is answered; `drain` hands over what has arrived since.
+ */
 export interface Exchange {
   carryOut(command: VenueCommand): void;
-  drain(): TraderReport[];
+  drain(): VenueReport[];
   /** Shares before a resting order in its queue; null when it does not rest in the lit book. */
-  ahead(symbol: string, venueId: number): number | null;
+  ahead(symbol: string, id: number): number | null;
+  line(): Readonly<Pick<Line, 'up' | 'latency'>>;
+  changeLine(change: LineChange): void;
 }
 
 /** The simulated market is both, and can be saved and brought back. */
@@ -96,4 +102,11 @@ export interface Store {
   ownDays(): Promise<OwnDay[]>;
   keepOwnDay(day: OwnDay): Promise<void>;
   dropOwnDay(id: string): Promise<void>;
+  /** What the trader chose for the interface, as it was kept; whoever reads it checks it. */
+  settings(): Promise<unknown>;
+  keepSettings(settings: unknown): Promise<void>;
+  /** Sessions of an earlier version that cannot be gone on with: their trades and what happened, to be read. */
+  past(): Promise<PastSession[]>;
+  /** Sessions that were put aside since it was last asked, so that it is said once. */
+  putAside(): Promise<PastSession[]>;
 }

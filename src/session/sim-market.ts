@@ -1,28 +1,35 @@
-import { type DailyBar, type Instrument, statusOf } from '../core/market/index.ts';
+import { type DailyBar, type Listing, statusOf } from '../core/market/index.ts';
 import {
   aheadOf,
+  arrive,
   auctionOf,
   type Carry,
   carryOf,
+  carryOut,
+  changeLine,
+  createLine,
   createMarket,
   dailyHistory,
   depthOf,
+  endDay,
   haltOf,
   hasSymbol,
   keepFloor,
+  type Line,
+  nextDue,
   numberOf,
   ownDailyBars,
+  passes,
   printOf,
-  pullOrder,
   quoteOf,
+  report,
   runAlone,
   saveMarket,
-  sendOrder,
-  shrinkOrder,
   stepMarket,
   tapeOf,
+  workingOrders,
 } from '../core/sim/index.ts';
-import { type Price, unreachable } from '../core/units/index.ts';
+import type { Price } from '../core/units/index.ts';
 import { type DaySource, type DayStart, FIRST, type KeptMarket, openDay, reviveDay, scenarioOf } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 
@@ -34,12 +41,17 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   let dates = before?.dates ?? [m.scenario.date];
   let carry: Carry | null = before?.carry ?? start.carry;
   let past: Carry[] = before?.past ?? [];
-  let firstDay: { date: string; instruments: readonly Instrument[] } | null = null;
+  let firstDay: { date: string; instruments: readonly Listing[] } | null = null;
   const lists = () => ({
     instruments: m.scenario.symbols.map((s) => s.instrument),
     news: m.scenario.news.map((n) => ({ ...n, at: m.dayStart + n.at })),
   });
   let { instruments, news } = lists();
+  const line: Line = before?.line ?? createLine(m.scenario.seed);
+  /** What the exchange has to say starts on its way. */
+  const cross = () => {
+    if (m.reports.length > 0) report(line, m.now, m.reports.splice(0));
+  };
   const found = (symbol: string) => numberOf(m, symbol);
   return {
     get instruments() {
@@ -71,11 +83,21 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     },
     now: () => m.now,
     next(until) {
-      const i = stepMarket(m, until);
-      const symbol = m.scenario.symbols[i]?.instrument.symbol;
-      return symbol === undefined ? null : { symbol, traded: m.printed === i };
+      const due = nextDue(line);
+      const message = due !== null && due <= until;
+      const i = stepMarket(m, message ? due : until);
+      const stepped = m.scenario.symbols[i]?.instrument.symbol;
+      if (stepped !== undefined) return { symbol: stepped, traded: m.printed === i };
+      if (!message) return null;
+      // Everything before it has happened: the message arrives.
+      const { symbol, command } = arrive(line);
+      if (command) carryOut(m, command);
+      return { symbol: symbol ?? m.scenario.symbols[0]?.instrument.symbol ?? '', traded: command !== null && m.printed >= 0 };
     },
+    happened: () => m.happened,
     nextDay() {
+      endDay(m);
+      cross();
       carry = carryOf(m);
       past = [...past, carry];
       dayNumber++;
@@ -120,7 +142,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
               },
             ],
       );
-      return [...dailyHistory(firstDay.instruments[i] as Instrument, firstDay.date), ...since];
+      return [...dailyHistory(firstDay.instruments[i] as Listing, firstDay.date), ...since];
     },
     history(symbol) {
       const out: ReturnType<typeof printOf>[] = [];
@@ -128,23 +150,20 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       return out;
     },
     carryOut(command) {
-      switch (command.kind) {
-        case 'send':
-          sendOrder(m, command.symbol, { ...command, id: command.venueId });
-          return;
-        case 'pull':
-          pullOrder(m, command.symbol, command.venueId);
-          return;
-        case 'shrink':
-          shrinkOrder(m, command.symbol, command.venueId, command.qty);
-          return;
-        default:
-          unreachable(command);
-      }
+      if (passes(line, m.now, command)) carryOut(m, command);
+      cross();
     },
-    drain: () => m.reports.splice(0),
-    ahead: (symbol, venueId) => aheadOf(m, symbol, venueId),
+    drain() {
+      cross();
+      return line.here.splice(0);
+    },
+    ahead: (symbol, id) => aheadOf(m, symbol, id),
+    line: () => line,
+    changeLine(c) {
+      cross();
+      changeLine(line, m.now, c, () => workingOrders(m));
+    },
     start: () => ({ dayNumber, carry }),
-    save: (): KeptMarket => ({ dayNumber, dates, carry, past, market: saveMarket(m) }),
+    save: (): KeptMarket => ({ dayNumber, dates, carry, past, market: saveMarket(m), line }),
   };
 }

@@ -1,4 +1,3 @@
-import type { AccountRules } from '../core/account/index.ts';
 import type { Alerts } from '../core/alerts/index.ts';
 import type { Broker, OrderEvent } from '../core/orders/index.ts';
 import type { SessionKind } from '../core/units/index.ts';
@@ -8,7 +7,6 @@ export interface State {
   seq: number;
   session: SessionKind;
   broker: Broker;
-  rules: AccountRules;
   alerts: Alerts;
   /** Newest last; kept short, the log has them all. */
   events: OrderEvent[];

@@ -1,43 +1,10 @@
-import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { OwnDay } from '../core/sim/index.ts';
-import type { AttemptInfo, LogEntry, SavedSession } from '../session/log.ts';
+import type { LogEntry, SavedSession } from '../session/log.ts';
 import type { Store } from '../session/ports.ts';
+import { openStore } from './migrations.ts';
 
-type Kept = LogEntry & { attempt: number };
-
-interface Schema extends DBSchema {
-  entries: { key: [number, number]; value: Kept };
-  attempts: { key: number; value: AttemptInfo };
-  own: { key: string; value: OwnDay };
-  /** `session`: the last whole state; `heartbeat`: the time it had reached; `current`: the attempt under way. */
-  keep: { key: 'session' | 'heartbeat' | 'current'; value: SavedSession | number };
-}
-
-/**
- * The store in IndexedDB. Every write is one transaction and resolves when it is durable. Version 2
- * keeps attempts; a session of version 1 ran on another market and cannot be gone on with, so its
- * log is kept as attempt 0, to be read, and a new one begins.
- */
+/** The store in IndexedDB, on one connection. Every write is one transaction and resolves when it is durable. */
 export async function idbStore(name = 'keen-fox'): Promise<Store> {
-  const db: IDBPDatabase<Schema> = await openDB<Schema>(name, 2, {
-    async upgrade(fresh, from, _to, tx) {
-      fresh.createObjectStore('entries', { keyPath: ['attempt', 'seq'] });
-      fresh.createObjectStore('attempts', { keyPath: 'id' });
-      fresh.createObjectStore('own', { keyPath: 'id' });
-      if (from === 0) {
-        fresh.createObjectStore('keep');
-        return;
-      }
-      const old = tx as unknown as { objectStore(name: string): { getAll(): Promise<LogEntry[]> } };
-      const log = await old.objectStore('log').getAll();
-      for (const e of log) await tx.objectStore('entries').put({ ...e, attempt: 0 });
-      const reached = log[log.length - 1]?.at ?? 0;
-      if (log.length > 0)
-        await tx.objectStore('attempts').put({ id: 0, day: { kind: 'practice', id: 'gap-and-go', seed: 7 }, from: null, reached, net: 0, r: 0, trades: 0 });
-      await tx.objectStore('keep').clear();
-      (fresh as unknown as IDBDatabase).deleteObjectStore('log');
-    },
-  });
+  const db = await openStore(name);
   const strict = { durability: 'strict' } as const;
   const logOf = async (attempt: number): Promise<LogEntry[]> =>
     (await db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER]))).map(({ attempt: _, ...entry }) => entry);
@@ -86,6 +53,20 @@ export async function idbStore(name = 'keen-fox'): Promise<Store> {
     },
     async dropOwnDay(id) {
       await db.delete('own', id);
+    },
+    settings: () => db.get('settings', 'settings'),
+    async keepSettings(settings) {
+      const tx = db.transaction('settings', 'readwrite', strict);
+      tx.store.put(settings, 'settings');
+      await tx.done;
+    },
+    past: () => db.getAll('past'),
+    async putAside() {
+      const tx = db.transaction('past', 'readwrite');
+      const fresh = (await tx.store.getAll()).filter((p) => !p.told);
+      for (const p of fresh) tx.store.put({ ...p, told: true });
+      await tx.done;
+      return fresh;
     },
   };
 }

@@ -4,6 +4,7 @@ import type { Store } from '../session/ports.ts';
 
 /** A store that forgets: for rehearsals and for browsers that refuse IndexedDB. Values are copied, as IndexedDB does. */
 export function memoryStore(): Store {
+  let settings: unknown;
   let saved: SavedSession | null = null;
   let heartbeat: number | null = null;
   let current: number | null = null;
@@ -49,5 +50,11 @@ export function memoryStore(): Store {
     async dropOwnDay(id) {
       own.delete(id);
     },
+    settings: async () => structuredClone(settings),
+    async keepSettings(now) {
+      settings = structuredClone(now);
+    },
+    past: async () => [],
+    putAside: async () => [],
   };
 }

@@ -1,4 +1,3 @@
-import { type DBSchema, openDB } from 'idb';
 import type { InferType } from 'yup';
 import { FIELDS } from '../core/market/index.ts';
 import { PRESETS } from '../core/scan/index.ts';
@@ -38,15 +37,8 @@ export const DEFAULT_SETTINGS: Settings = {
   chartMinutes: 1,
 };
 
-interface Schema extends DBSchema {
-  settings: { key: 'settings'; value: unknown };
-}
-
-const open = () => openDB<Schema>('keen-fox-settings', 1, { upgrade: (db) => void db.createObjectStore('settings') });
-
-/** The kept settings. A part that is missing or does not fit the schema is its default; the others are kept. */
-export async function loadSettings(): Promise<Settings> {
-  const kept = await (await open()).get('settings', 'settings');
+/** What was kept, checked: a part that is missing or does not fit the schema is its default; the others are kept. */
+export async function readSettings(kept: unknown): Promise<Settings> {
   if (typeof kept !== 'object' || kept === null) return DEFAULT_SETTINGS;
   const { settingsSchema } = await import('./settings-schema.ts');
   const out: Record<string, unknown> = { ...DEFAULT_SETTINGS };
@@ -76,7 +68,3 @@ function fromBefore(kept: object): Partial<Record<keyof Settings, unknown>> {
   return out;
 }
 const RANKABLE = new Set(FIELDS.map((f) => f.name));
-
-export async function saveSettings(settings: Settings): Promise<void> {
-  await (await open()).put('settings', settings, 'settings');
-}

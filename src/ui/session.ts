@@ -1,9 +1,11 @@
 'use client';
 
 import { create } from 'zustand';
+import { eventText } from '@/core/orders';
 import { parseScript } from '@/core/script';
 import { type Client, startClient } from '@/worker/client';
 import type { AnswerTo, Peeked, Request, Update } from '@/worker/protocol';
+import { mergeBook } from './book';
 import { useSettings } from './settings';
 
 /** The sentence strip: what was said last, or what waits for a yes. */
@@ -12,14 +14,17 @@ export type SayBack =
   | { kind: 'peek'; peeked: Peeked; from: string }
   | { kind: 'confirm'; text: string; peeked: Peeked; from: string }
   | { kind: 'moving'; orderId: number; price: number; label: string }
-  | { kind: 'done'; lines: string[]; warnings: string[] }
+  /** `at`: session time, by which what else happened then is known to be part of it. */
+  | { kind: 'done'; lines: string[]; got: string[]; warnings: string[]; at: number }
+  /** Something that happened by itself and has to be known. */
+  | { kind: 'told'; text: string }
   | { kind: 'refused'; text: string; problem: string; done: string[] };
 
 interface Session extends Required<Nullable<Update>> {
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
   /** Long work of the worker, while it is under way. */
-  working: { what: string; at: number; from: number; to: number } | null;
+  working: { what: string; at: number; from: number; to: number; ending: 'as before' | 'here' } | null;
   sayBack: SayBack;
   /** An order line under the pointer: where it would go. */
   drag: { orderId: number; price: number } | null;
@@ -40,6 +45,7 @@ export const useSession = create<Session>(() => ({
   context: null,
   alerts: null,
   book: null,
+  line: null,
   marks: null,
   account: null,
   rack: null,
@@ -59,7 +65,7 @@ export function startSession(): void {
     switch (m.kind) {
       case 'update':
         if (!pending) requestAnimationFrame(flush);
-        pending = { ...pending, ...m.update };
+        pending = merge(pending, m.update);
         return;
       case 'ready':
         useSession.setState({ phase: 'ready' });
@@ -69,6 +75,9 @@ export function startSession(): void {
         return;
       case 'worked':
         useSession.setState({ working: null });
+        return;
+      case 'notice':
+        say({ kind: 'told', text: m.text });
         return;
       case 'waiting':
         useSession.setState({ phase: 'waiting' });
@@ -80,8 +89,29 @@ export function startSession(): void {
 }
 
 function flush(): void {
-  if (pending) useSession.setState(pending);
+  if (pending) {
+    const { book, ...others } = pending;
+    const now = useSession.getState();
+    useSession.setState(book ? { ...others, book: mergeBook(now.book, book) } : others);
+    if (book) tellEnd(book, now.book !== null && !book.whole);
+  }
   pending = null;
+}
+
+/** The book comes as changes, which add up; every other slice replaces the one before. */
+const merge = (before: Update | null, next: Update): Update => ({
+  ...before,
+  ...next,
+  ...(before?.book && next.book ? { book: mergeBook(before.book, next.book) } : {}),
+});
+
+/** A trade that ends by itself says what it came to, where nothing else waits for a yes. */
+function tellEnd({ events }: NonNullable<Update['book']>, fresh: boolean): void {
+  const over = fresh ? events.filter((e) => e.kind === 'trade over' || e.kind === 'thrown out' || e.kind === 'turned' || e.kind === 'line') : [];
+  const last = over[over.length - 1];
+  const { sayBack } = useSession.getState();
+  if (!last || (sayBack.kind === 'done' && sayBack.at === last.at)) return;
+  if (sayBack.kind === 'idle' || sayBack.kind === 'done' || sayBack.kind === 'told') say({ kind: 'told', text: eventText(last) });
 }
 
 /** Asks the worker; a refusal is shown in the sentence strip and comes back as null. */
@@ -145,7 +175,7 @@ async function send(text: string): Promise<void> {
   const now = useSession.getState().sayBack;
   // Something else waits for a yes by now: that it was done shows in the trade; the form is not taken from under the hand.
   if (now !== before && (now.kind === 'moving' || now.kind === 'confirm')) return;
-  say({ kind: 'done', lines: result.done, warnings: result.warnings });
+  say({ kind: 'done', lines: result.done, got: [...result.got, ...result.ended], warnings: result.warnings, at: result.at });
 }
 
 /** Puts a symbol into focus everywhere, and remembers it. What waits for a yes was meant for the old one and is dropped. */

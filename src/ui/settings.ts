@@ -1,24 +1,37 @@
 'use client';
 
 import { create } from 'zustand';
-import { DEFAULT_SETTINGS, loadSettings, type Settings, saveSettings } from '@/store/settings';
+import { DEFAULT_SETTINGS, readSettings, type Settings } from '@/store/settings';
 
 interface SettingsStore extends Settings {
   loaded: boolean;
   set(change: Partial<Settings>): void;
 }
 
-/** The trader's choices, kept in the browser on every change. */
+let keep: ((settings: Settings) => void) | null = null;
+/** What was chosen before the kept settings were there: it is put on top of them. */
+let early: Partial<Settings> = {};
+
+/** The trader's choices; each is kept at once by the worker that holds the one-writer lock. */
 export const useSettings = create<SettingsStore>((setState, get) => ({
   ...DEFAULT_SETTINGS,
   loaded: false,
   set(change) {
     setState(change);
-    const { loaded: _loaded, set: _set, ...settings } = get();
-    void saveSettings(settings);
+    if (!get().loaded) early = { ...early, ...change };
+    else save();
   },
 }));
 
-export async function startSettings(): Promise<void> {
-  useSettings.setState({ ...(await loadSettings()), loaded: true });
+function save(): void {
+  const { loaded: _loaded, set: _set, ...settings } = useSettings.getState();
+  keep?.(settings);
+}
+
+/** Takes in what was kept, with what was chosen meanwhile on top. `write` keeps what is chosen from now on. */
+export async function startSettings(read: () => Promise<unknown>, write: (settings: Settings) => void): Promise<void> {
+  keep = write;
+  useSettings.setState({ ...(await readSettings(await read())), ...early, loaded: true });
+  if (Object.keys(early).length > 0) save();
+  early = {};
 }

@@ -1,57 +1,69 @@
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
-import { barsOf } from '../core/market/index.ts';
+import { everything } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
-import { explain } from '../core/script/index.ts';
 import { ownDates, PRACTICE_DAYS } from '../core/sim/index.ts';
-import { at, MINUTE, SECOND, unreachable } from '../core/units/index.ts';
+import { at, dayOf, formatTime } from '../core/units/index.ts';
 import { type DayRef, type DaySource, scenarioOf } from '../session/day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from '../session/engine.ts';
-import type { AttemptInfo, LogEntry } from '../session/log.ts';
+import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
+import { type Desk, type Handled, handlers } from './handlers.ts';
+import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
+import { goalOf, PAUSED, type Pace, speedOf, turn } from './pace.ts';
 import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protocol.ts';
-import { sheetOf } from './sheet.ts';
-import { createSlices, peekedAt } from './slices.ts';
-import { readTable, sparkOf, type Table, valuesOf, whyOf } from './table.ts';
+import { createSlices, type Slices } from './slices.ts';
+import type { Table } from './table.ts';
 
 const TICK = 40;
 const BEAT_EVERY = 200;
 const SAVE_EVERY = 60_000;
-/** Most simulated time taken in one tick, so that a request never waits long. */
-const SLICE = 5_000;
-/** Wall time that one piece of long work may take, in ms. */
-const PIECE = 100;
 const FIRST_DAY: DayRef = { kind: 'practice', id: 'gap-and-go', seed: 7 };
 
 class NotStored extends Error {}
-class Stopped extends Error {}
+
+/** Everything that the host remembers of the session that it runs. */
+export interface Hosted {
+  engine: Engine;
+  attempt: AttemptInfo;
+  pace: Pace;
+  focus: string;
+  table: Table | null;
+  rack: readonly string[];
+  slices: Slices;
+  /** Long work under way, to be ended from outside. */
+  work: Work | null;
+}
 
 /**
  * Hosts one session: paces time, obeys requests one after another, stores what happened, and only
  * then tells the interface. Everything outside comes in as a port; `firstDay` is where a new trader starts.
  */
 export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => void, firstDay: DayRef = FIRST_DAY): Promise<(m: ToWorker) => void> {
-  let stopWork = false;
-  let { engine, attempt } = await open();
-  let speed = 0;
-  let jumpingTo: number | null = null;
-  /** Symbols whose halts end a run to the next event; null when none is under way. */
-  let seeking: string[] | null = null;
-  /** Fraction of simulated time owed since the last tick, in ms. */
-  let owed = 0;
-  let lastWall = clock.now();
-  let focus = engine.market.instruments[0]?.symbol ?? '';
-  let table: Table | null = null;
-  let rack: string[] = [];
+  const opened = await open();
+  const h: Hosted = {
+    ...opened,
+    pace: PAUSED,
+    focus: opened.engine.market.instruments[0]?.symbol ?? '',
+    table: null,
+    rack: [],
+    slices: createSlices(),
+    work: null,
+  };
   const due = { beat: 0, save: clock.now() + SAVE_EVERY };
-  let slices = createSlices();
   let queue: Promise<void> = Promise.resolve();
   let pendingTick = false;
   /** After a failure to store, nothing more may happen: what was shown is what is kept. */
   let stopped = false;
+  const desk: Desk = { h, store, clock, publish, keep, standing, begin, choices, sourceOf, obey, runOn };
 
   tell({ kind: 'ready' });
   await publish([]);
+  for (const p of await store.putAside())
+    tell({
+      kind: 'notice',
+      text: `A session of an earlier version (up to ${formatTime(p.reached, 'minutes')}${dayOf(p.reached) > 0 ? `, day ${dayOf(p.reached) + 1}` : ''}) cannot be gone on with. Its ${p.trades.length} ${p.trades.length === 1 ? 'trade' : 'trades'} and its journal are in Review; the day begins anew.`,
+    });
   // A day that was set up anew is kept only now: the trader sees it first, and it can be made again.
   enqueue(keep);
   clock.every(TICK, () => {
@@ -65,7 +77,7 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
 
   return (m) => {
     // Goes past the queue: what it stops is what the queue waits for.
-    if (m.request.kind === 'stop work') stopWork = true;
+    if (m.request.kind === 'stop work' && h.work) h.work.stopped = true;
     enqueue(async () => {
       try {
         tell({ kind: 'answer', id: m.id, answer: await answer(m.request) });
@@ -86,213 +98,102 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
       });
   }
 
+  async function answer(r: Request): Promise<Answer> {
+    const handle = handlers[r.kind as Handled] as (d: Desk, r: Request) => Answer | Promise<Answer>;
+    return handle(desk, r);
+  }
+
   async function tick(): Promise<void> {
     const wall = clock.now();
-    const passed = Math.min(250, wall - lastWall);
-    lastWall = wall;
-    const now = engine.market.now();
-    const end = dayEnd(engine);
-    let entries: LogEntry[] = [];
-    if (jumpingTo !== null) {
-      const until = Math.min(jumpingTo, end);
-      const step = seeking ? SECOND : 10 * SECOND;
-      const stops = engine.market.stops().length;
-      const fired = engine.state.alerts.fireSeq;
-      for (const started = clock.now(); engine.market.now() < until && jumpingTo !== null && clock.now() - started < PIECE; ) {
-        entries.push(...advance(engine, Math.min(engine.market.now() + step, until)));
-        if (seeking && (isOfInterest(entries, stops) || engine.state.alerts.fireSeq > fired)) jumpingTo = null;
-      }
-      if (jumpingTo !== null && engine.market.now() >= until) jumpingTo = null;
-      if (jumpingTo === null) {
-        seeking = null;
-        await keep();
-      }
-    } else if (speed > 0) {
-      owed += passed * speed;
-      const step = Math.floor(Math.min(owed, SLICE));
-      owed -= step;
-      entries = advance(engine, Math.min(now + step, end));
-      if (engine.market.now() >= end) speed = 0;
-    }
+    const moving = h.pace.k !== 'paused';
+    const long = h.pace.k === 'jumping' || h.pace.k === 'seeking';
+    const entries: LogEntry[] = [];
+    do {
+      const { until, after } = turn(h.pace, wall, h.engine.market.now(), dayEnd(h.engine));
+      const before = { stops: h.engine.market.stops().length, fired: h.engine.state.alerts.fireSeq };
+      const more = advance(h.engine, until);
+      entries.push(...more);
+      h.pace = h.pace.k === 'seeking' && isOfInterest(h.pace.symbols, more, before) ? PAUSED : after;
+    } while (long && h.pace.k !== 'paused' && clock.now() - wall < PIECE);
     await publish(entries);
-    if (wall >= due.beat && (speed > 0 || jumpingTo !== null)) {
+    if (moving && h.pace.k === 'paused') await keep();
+    else if (moving && wall >= due.beat) {
       due.beat = wall + BEAT_EVERY;
-      await store.beat(engine.market.now());
+      await store.beat(h.engine.market.now());
     }
-    if (wall >= due.save && speed > 0) await keep();
+    if (moving && wall >= due.save) await keep();
   }
 
-  function numberOf(symbol: string): number {
-    if (!engine.market.has(symbol)) throw new Error(`“${symbol}” does not trade today.`);
-    return engine.market.number(symbol);
-  }
-
-  function isOfInterest(entries: readonly LogEntry[], stopsBefore: number): boolean {
-    const fills = entries.some((x) => x.events.some((e) => e.exec === 'Trade'));
+  function isOfInterest(symbols: readonly string[], entries: readonly LogEntry[], before: { stops: number; fired: number }): boolean {
     return (
-      fills ||
-      engine.market
+      h.engine.state.alerts.fireSeq > before.fired ||
+      entries.some((x) => x.events.some((e) => e.exec === 'Trade')) ||
+      h.engine.market
         .stops()
-        .slice(stopsBefore)
-        .some((s) => seeking?.includes(s.symbol))
+        .slice(before.stops)
+        .some((s) => symbols.includes(s.symbol))
     );
   }
 
   async function keep(): Promise<void> {
     due.save = clock.now() + SAVE_EVERY;
-    await store.save(save(engine));
-    await store.beat(engine.market.now());
+    await store.save(save(h.engine));
+    await store.beat(h.engine.market.now());
     await store.note(standing());
   }
 
   /** The attempt as it stands now. */
   function standing(): AttemptInfo {
-    const { broker } = engine.state;
-    const trades = Object.values(broker.trades).flatMap((t) => reviewTrade(t, broker.fills) ?? []);
-    const a = account(engine);
-    attempt = {
-      ...attempt,
-      reached: engine.market.now(),
+    const { trades } = everything(h.engine.state.broker);
+    const summed = trades.flatMap((t) => reviewTrade(t, []) ?? []);
+    const a = account(h.engine);
+    h.attempt = {
+      ...h.attempt,
+      reached: h.engine.market.now(),
       net: a.realized + a.unrealized - a.commission,
-      r: trades.reduce((sum, t) => sum + (t.r ?? 0), 0),
-      trades: trades.length,
+      r: summed.reduce((sum, t) => sum + (t.r ?? 0), 0),
+      trades: summed.length,
     };
-    return attempt;
-  }
-
-  async function answer(r: Request): Promise<Answer> {
-    switch (r.kind) {
-      case 'run': {
-        const { entry, result } = apply(engine, { kind: 'run', text: r.text, focus, cursor: r.cursor ?? null });
-        await publish(entry ? [entry] : []);
-        return { kind: 'run', result };
-      }
-      case 'peek':
-        return { kind: 'peek', peeked: peekedAt(engine, r.text, focus, r.cursor ?? null) };
-      case 'focus':
-        if (!engine.market.has(r.symbol)) throw new Error(`“${r.symbol}” does not trade today.`);
-        focus = r.symbol;
-        await publish([]);
-        return { kind: 'done' };
-      case 'table': {
-        const read = readTable(r.table);
-        if (!read.ok) return { kind: 'table', ok: false, problem: explain(read.problem), ...read.problem.span };
-        table = read.table;
-        slices.soon();
-        await publish([]);
-        return { kind: 'table', ok: true };
-      }
-      case 'why':
-        return { kind: 'why', ...whyOf(engine.market, table, numberOf(r.symbol)) };
-      case 'values':
-        return { kind: 'values', values: valuesOf(engine.market, numberOf(r.symbol)) };
-      case 'sparks':
-        return { kind: 'sparks', lines: r.who.map((i) => sparkOf(engine.market, i)) };
-      case 'day start':
-        return { kind: 'day start', source: await sourceOf(attempt.day), start: engine.market.start() };
-      case 'sheet':
-        return { kind: 'sheet', sheet: sheetOf(engine, engine.market.instruments[numberOf(r.symbol)]?.symbol ?? '') };
-      case 'speed':
-        speed = engine.market.now() >= dayEnd(engine) ? 0 : r.speed;
-        jumpingTo = null;
-        seeking = null;
-        owed = 0;
-        lastWall = clock.now();
-        if (speed === 0) await keep();
-        await publish([]);
-        return { kind: 'done' };
-      case 'jump':
-        speed = 0;
-        jumpingTo = r.to;
-        return { kind: 'done' };
-      case 'next event':
-        speed = 0;
-        seeking = [
-          ...r.symbols,
-          ...Object.values(engine.state.broker.trades).flatMap((t) => (t.status === 'open' || t.status === 'pending' ? [t.symbol] : [])),
-        ];
-        jumpingTo = dayEnd(engine);
-        return { kind: 'done' };
-      case 'step': {
-        speed = 0;
-        jumpingTo = null;
-        const now = engine.market.now();
-        const tape = engine.market.tape(focus);
-        const prints = tape.prints;
-        const until = r.what === 'print' ? dayEnd(engine) : r.what === 'second' ? now - (now % SECOND) + SECOND : now - (now % MINUTE) + MINUTE;
-        await publish(advance(engine, until, () => r.what === 'print' && tape.prints > prints));
-        await keep();
-        return { kind: 'done' };
-      }
-      case 'next day': {
-        speed = 0;
-        jumpingTo = null;
-        await publish(await runTo(engine, dayEnd(engine), 'Running to the end of the day'));
-        const { entry } = apply(engine, { kind: 'next day' });
-        if (!engine.market.has(focus)) focus = engine.market.instruments[0]?.symbol ?? '';
-        slices = createSlices();
-        await publish(entry ? [entry] : []);
-        await keep();
-        return { kind: 'done' };
-      }
-      case 'go back': {
-        if (r.to >= engine.market.now()) throw new Error('That moment is still to come. Jump there instead.');
-        const log = await store.log(attempt.id);
-        await store.note(standing());
-        await begin(attempt.day, { attempt: attempt.id, at: r.to }, log, r.to);
-        return { kind: 'done' };
-      }
-      case 'start day':
-        await store.note(standing());
-        await begin(r.day, null, [], null);
-        return { kind: 'done' };
-      case 'days':
-        return { kind: 'days', days: await choices() };
-      case 'keep own day':
-        await store.keepOwnDay(r.day);
-        return { kind: 'done' };
-      case 'drop own day':
-        if (attempt.day.kind === 'own' && attempt.day.id === r.id) throw new Error('This day is under way. Start another day before you remove it.');
-        await store.dropOwnDay(r.id);
-        return { kind: 'done' };
-      case 'history': {
-        const { market } = engine;
-        if (!market.has(r.symbol)) throw new Error(`“${r.symbol}” does not trade today.`);
-        const bars = r.what === 'bars' ? barsOf(market.tape(r.symbol), 1) : [];
-        return { kind: 'history', date: market.date, bars, prints: r.what === 'prints' ? market.history(r.symbol) : [] };
-      }
-      case 'risk unit': {
-        const { entry } = apply(engine, { kind: 'set risk unit', dollars: r.dollars });
-        slices.soon();
-        await publish(entry ? [entry] : []);
-        return { kind: 'done' };
-      }
-      case 'alert': {
-        const { entry } = apply(engine, { kind: 'alert', id: r.id, change: r.change });
-        await publish(entry ? [entry] : []);
-        return { kind: 'done' };
-      }
-      case 'rack':
-        rack = r.scripts;
-        slices.soon();
-        await publish([]);
-        return { kind: 'done' };
-      case 'stop work':
-        return { kind: 'done' };
-      default:
-        return unreachable(r);
-    }
+    return h.attempt;
   }
 
   /** Stores first, tells after: what is shown as accepted is durable. */
-  async function publish(entries: LogEntry[]): Promise<void> {
+  async function publish(entries: readonly LogEntry[]): Promise<void> {
     if (entries.length > 0) {
-      await store.append(attempt.id, entries).catch((e: unknown) => {
+      await store.append(h.attempt.id, entries).catch((e: unknown) => {
         throw new NotStored(`The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`);
       });
     }
-    const update = slices.changes({ engine, speed, jumpingTo, focus, table, rack, attempt: attempt.id }, clock.now());
+    const { engine, focus, table, rack, attempt, pace } = h;
+    const update = h.slices.changes(
+      { engine, focus, table, rack, attempt: attempt.id, speed: speedOf(pace), jumpingTo: goalOf(pace, dayEnd(engine)) },
+      clock.now(),
+    );
     if (update) tell({ kind: 'update', update });
+  }
+
+  /** Obeys an input of the trader, stores it and tells what came of it. */
+  async function obey(input: SessionInput): ReturnType<Desk['obey']> {
+    const { entries, result } = apply(h.engine, input);
+    await publish(entries);
+    return result;
+  }
+
+  /** Long work that the trader can end; each has its own end. */
+  async function longWork<T>(work: (w: Work) => Promise<T>): Promise<T> {
+    const mine: Work = { stopped: false };
+    h.work = mine;
+    try {
+      return await work(mine);
+    } finally {
+      h.work = null;
+      tell({ kind: 'worked' });
+    }
+  }
+
+  /** Lets the session under way run on; what it has lived through is stored piece by piece, also when it is ended on the way. */
+  async function runOn(to: number, what: string): Promise<void> {
+    await longWork((work) => runTo(h.engine, to, clock, tell, { work, what, ending: 'here', take: publish }));
   }
 
   // --- days and attempts
@@ -301,57 +202,32 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     return { ref, own: ref.kind === 'own' ? ((await store.ownDays()).find((d) => d.id === ref.id) ?? null) : null };
   }
 
-  /** Runs on in pieces, telling how far it has come; the trader can end it. */
-  async function runTo(e: Engine, to: number, what: string): Promise<LogEntry[]> {
-    const out: LogEntry[] = [];
-    const from = e.market.now();
-    let piece = clock.now();
-    const until = () => Math.min(to, dayEnd(e));
-    while (e.market.now() < until()) {
-      out.push(...advance(e, Math.min(e.market.now() + 10 * SECOND, until())));
-      if (clock.now() - piece < PIECE) continue;
-      tell({ kind: 'working', what, at: e.market.now(), from, to: until() });
-      await clock.breathe();
-      if (stopWork) throw new Stopped();
-      piece = clock.now();
-    }
-    return out;
-  }
-
   /** An engine that stands at `to` with the trader's inputs up to then obeyed again at their own times. */
-  async function rebuild(ref: DayRef, inputs: readonly LogEntry[], to: number | null, what: string): Promise<{ engine: Engine; log: LogEntry[] }> {
-    stopWork = false;
+  async function rebuild(work: Work, ref: DayRef, inputs: readonly LogEntry[], to: number | null, what: string): Promise<{ engine: Engine; log: LogEntry[] }> {
     const source = await sourceOf(ref);
-    const startAt = scenarioOf(source, 0, null).startAt;
+    const goal = to ?? scenarioOf(source, 0, null).startAt;
     const e = createEngine(simMarket(source), DEFAULT_ACCOUNT);
     const log: LogEntry[] = [];
-    const goal = to ?? startAt;
-    try {
-      for (const { at: when, input } of inputs) {
-        if (input === null || when > goal) continue;
-        log.push(...(await runTo(e, when, what)));
-        const { entry } = apply(e, input);
-        if (entry) log.push(entry);
-      }
-      log.push(...(await runTo(e, goal, what)));
-    } finally {
-      tell({ kind: 'worked' });
+    const running = { work, what, ending: 'as before' as const, take: (entries: LogEntry[]) => void log.push(...entries) };
+    for (const { at: when, input, deeds } of inputs) {
+      if (input === null || when > goal) continue;
+      await runTo(e, when, clock, tell, running);
+      log.push(...apply(e, input, deeds ?? null).entries);
     }
+    await runTo(e, goal, clock, tell, running);
     return { engine: e, log };
   }
 
   /** Starts an attempt and makes it the one under way; until then nothing of the old one has changed. */
   async function begin(day: DayRef, from: AttemptInfo['from'], inputs: readonly LogEntry[], to: number | null): Promise<void> {
-    speed = 0;
-    jumpingTo = null;
-    seeking = null;
-    const fresh = await rebuild(day, inputs, to, from ? 'Running the day again up to there' : 'Setting up the day');
+    h.pace = PAUSED;
+    const fresh = await longWork((work) => rebuild(work, day, inputs, to, from ? 'Running the day again up to there' : 'Setting up the day'));
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
-    engine = fresh.engine;
-    attempt = { id, day, from, reached: engine.market.now(), net: 0, r: 0, trades: 0 };
-    await store.begin(attempt, fresh.log);
-    if (!engine.market.has(focus)) focus = engine.market.instruments[0]?.symbol ?? '';
-    slices = createSlices();
+    h.engine = fresh.engine;
+    h.attempt = { id, day, from, reached: fresh.engine.market.now(), net: 0, r: 0, trades: 0 };
+    await store.begin(h.attempt, fresh.log);
+    if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
+    h.slices = createSlices();
     await keep();
     await publish([]);
   }
@@ -360,26 +236,30 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     const own = await store.ownDays();
     const title = (d: DayRef) =>
       d.kind === 'practice' ? (PRACTICE_DAYS.find((p) => p.id === d.id)?.title ?? d.id) : (own.find((o) => o.id === d.id)?.title ?? 'removed data');
-    standing();
-    const attempts = (await store.attempts()).map((a) => (a.id === attempt.id ? attempt : a));
+    const now = standing();
+    const attempts = (await store.attempts()).map((a) => (a.id === now.id ? now : a));
     return {
       practice: PRACTICE_DAYS.map(({ id, title: t, character, date, startAt }) => ({ id, title: t, character, date, startAt: at(...startAt) })),
       own: own.map((o) => ({ id: o.id, title: o.title, symbols: o.symbols.length, dates: ownDates(o) })),
       attempts: attempts.map((a) => ({ ...a, title: title(a.day) })),
-      current: attempt.id,
+      current: now.id,
     };
   }
 
   async function open(): Promise<{ engine: Engine; attempt: AttemptInfo }> {
+    const work: Work = { stopped: false };
     const kept = await store.load();
     if (kept.attempt) {
       const source = await sourceOf(kept.attempt.day);
       if (kept.saved) return { engine: restore(kept.saved, simMarket(source, kept.saved.market), kept.log, kept.heartbeat), attempt: kept.attempt };
-      const again = await rebuild(kept.attempt.day, kept.log, Math.max(kept.heartbeat ?? 0, ...kept.log.map((l) => l.at)) || null, 'Bringing the session back');
+      const reached = Math.max(kept.heartbeat ?? 0, ...kept.log.map((l) => l.at)) || null;
+      const again = await rebuild(work, kept.attempt.day, kept.log, reached, 'Bringing the session back');
+      tell({ kind: 'worked' });
       return { engine: again.engine, attempt: kept.attempt };
     }
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
-    const fresh = await rebuild(firstDay, [], null, 'Setting up the day');
+    const fresh = await rebuild(work, firstDay, [], null, 'Setting up the day');
+    tell({ kind: 'worked' });
     const first: AttemptInfo = { id, day: firstDay, from: null, reached: fresh.engine.market.now(), net: 0, r: 0, trades: 0 };
     await store.begin(first, fresh.log);
     await store.beat(fresh.engine.market.now());

@@ -1,16 +1,16 @@
 import type { AccountView } from '../core/account/index.ts';
 import type { Alert, AlertChange, Fired } from '../core/alerts/index.ts';
-import type { Bar, Instrument, MarketContext, NewsItem, Print, Quote, TradingStatus } from '../core/market/index.ts';
-import type { ExitGroup, Order, OrderEvent, Trade } from '../core/orders/index.ts';
+import type { Bar, Listing, MarketContext, NewsItem, Print, Quote, TradingStatus } from '../core/market/index.ts';
+import type { Order, OrderEvent, Scope, Trade } from '../core/orders/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { ClauseAnswer, ClauseCount, Ranking } from '../core/scan/index.ts';
 import type { OrderFacts, RunProblem } from '../core/script/index.ts';
-import type { AuctionView, OwnDay } from '../core/sim/index.ts';
+import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index.ts';
 import type { Hours, SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
 import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
 import type { RunResult } from '../session/engine.ts';
-import type { AttemptInfo } from '../session/log.ts';
+import type { AttemptInfo, PastSession } from '../session/log.ts';
 import type { Sheet } from './sheet.ts';
 
 /** Everything the interface may ask. Each request carries an id and gets exactly one answer. */
@@ -35,6 +35,8 @@ export type Request =
   | { kind: 'speed'; speed: number }
   | { kind: 'jump'; to: number }
   | { kind: 'risk unit'; dollars: number }
+  /** Cuts the line to the exchange, mends it, or gives it another latency. */
+  | { kind: 'line'; change: LineChange }
   | { kind: 'rack'; scripts: string[] }
   | { kind: 'step'; what: 'print' | 'second' | 'bar' }
   /** Runs on until something of interest happens to one of these symbols or to the trader's orders. */
@@ -44,12 +46,18 @@ export type Request =
   | { kind: 'go back'; to: number }
   | { kind: 'start day'; day: DayRef }
   | { kind: 'days' }
-  | { kind: 'keep own day'; day: OwnDay }
+  /** Keeps imported data under an id of its own; the same data twice is kept once. */
+  | { kind: 'keep own day'; day: Omit<OwnDay, 'id'> }
   | { kind: 'drop own day'; id: string }
   /** One-minute bars or prints of a symbol, as rows for a file. */
   | { kind: 'history'; symbol: string; what: 'bars' | 'prints' }
-  /** Ends long work that is under way; nothing has changed then. */
-  | { kind: 'stop work' };
+  /** Ends long work that is under way. */
+  | { kind: 'stop work' }
+  /** What the trader chose for the interface, as it was kept; null when nothing was. */
+  | { kind: 'settings' }
+  | { kind: 'keep settings'; settings: unknown }
+  /** Sessions of an earlier version, to be read. */
+  | { kind: 'past' };
 
 /** What the trader can choose to practise on. */
 export interface DayChoice {
@@ -83,6 +91,8 @@ export interface Answers {
   values: { kind: 'values'; values: Float64Array };
   sparks: { kind: 'sparks'; lines: Int32Array[] };
   sheet: { kind: 'sheet'; sheet: Sheet };
+  settings: { kind: 'settings'; settings: unknown };
+  past: { kind: 'past'; sessions: PastSession[] };
   'day start': { kind: 'day start'; source: DaySource; start: DayStart };
 }
 export interface Done {
@@ -113,7 +123,7 @@ export interface ClockSlice {
 
 export interface FocusSlice {
   symbol: string;
-  instrument: Instrument;
+  instrument: Listing;
   quote: Quote;
   last: number | null;
   change: number | null;
@@ -174,12 +184,22 @@ export interface AlertsSlice {
   fired: readonly Fired[];
 }
 
+/** What of the trader's orders and trades has changed: records to be put in place of those with the same id. */
 export interface BookSlice {
+  /** The first of a session: what was known before is to be forgotten. */
+  whole: boolean;
   trades: Trade[];
   orders: Order[];
-  groups: ExitGroup[];
-  events: OrderEvent[];
+  scopes: Scope[];
   reviews: TradeReview[];
+  /** New ones, newest last. */
+  events: OrderEvent[];
+}
+
+/** How the line to the exchange stands. */
+export interface LineSlice {
+  up: boolean;
+  latency: Latency | null;
 }
 
 /** Last price of each symbol with a trade, for the cards; and shares ahead of resting orders. */
@@ -199,6 +219,7 @@ export interface Update {
   context?: MarketContext;
   alerts?: AlertsSlice;
   book?: BookSlice;
+  line?: LineSlice;
   marks?: MarksSlice;
   account?: AccountView & { riskUnit: number; name: string };
   rack?: Peeked[];
@@ -212,7 +233,9 @@ export type FromWorker =
   | { kind: 'failed'; id: number; message: string }
   | { kind: 'waiting'; why: 'another tab' }
   | { kind: 'ready' }
-  /** Long work: how far it has come on its way. */
-  | { kind: 'working'; what: string; at: number; from: number; to: number }
+  /** Long work: how far it has come on its way, and what ending it early leaves. */
+  | { kind: 'working'; what: string; at: number; from: number; to: number; ending: 'as before' | 'here' }
+  /** Something that the trader has to know once. */
+  | { kind: 'notice'; text: string }
   | { kind: 'worked' }
   | { kind: 'broken'; message: string };

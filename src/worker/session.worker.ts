@@ -1,7 +1,8 @@
-import type { Clock } from '../session/ports.ts';
+import type { Clock, Store } from '../session/ports.ts';
 import { idbStore } from '../store/idb-store.ts';
 import { host } from './host.ts';
 import type { FromWorker, ToWorker } from './protocol.ts';
+import { createSettingsDesk } from './settings-desk.ts';
 
 const tell = (m: FromWorker) => postMessage(m);
 const clock: Clock = {
@@ -17,7 +18,10 @@ const early: ToWorker[] = [];
 let handle = (m: ToWorker): void => {
   early.push(m);
 };
-self.onmessage = (e: MessageEvent<ToWorker>) => handle(e.data);
+let settings = (_m: ToWorker): boolean => false;
+self.onmessage = (e: MessageEvent<ToWorker>) => {
+  if (!settings(e.data)) handle(e.data);
+};
 
 /** One writer: the lock is held as long as this worker lives; a second tab waits for it. */
 async function start(): Promise<void> {
@@ -29,7 +33,11 @@ async function start(): Promise<void> {
 }
 
 async function hold(): Promise<void> {
-  handle = await host(await idbStore(), clock, tell);
+  const store: Store = await idbStore();
+  settings = createSettingsDesk(store, tell);
+  // Settings are answered while the day is still being set up.
+  for (const m of early.splice(0)) if (!settings(m)) early.push(m);
+  handle = await host(store, clock, tell);
   for (const m of early.splice(0)) handle(m);
   await new Promise(() => {});
 }

@@ -2,7 +2,7 @@ import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { atrOf } from '../core/market/index.ts';
 import { at, type Price, roundToTick } from '../core/units/index.ts';
 import type { DaySource } from '../session/day-ref.ts';
-import { advance, apply, createEngine, type Engine, peek } from '../session/engine.ts';
+import { advance, apply, createEngine, type Engine, peek, rulesOf } from '../session/engine.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { sheetOf } from './sheet.ts';
 
@@ -46,7 +46,7 @@ test('the draft of each side can be read, risks what it says, and stands beyond 
   expect(facts?.stop).toBeLessThan(level('premarket 15m low'));
   // Whole shares: less than one more share would have risked beyond 1R.
   const share = ((facts?.price ?? 0) - (facts?.stop ?? 0)) as number;
-  expect((facts?.risk ?? 0) <= e.state.rules.riskUnit && (facts?.risk ?? 0) + share * 1.05 > e.state.rules.riskUnit).toBe(true);
+  expect((facts?.risk ?? 0) <= rulesOf(e).riskUnit && (facts?.risk ?? 0) + share * 1.05 > rulesOf(e).riskUnit).toBe(true);
   const early = engineAt(at(4, 5));
   expect(sheetOf(early, 'VULPN').drafts).toEqual({ long: null, short: null });
 });

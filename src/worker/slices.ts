@@ -1,7 +1,8 @@
 import { barsOf, contextOf, minuteOf, vwapOf } from '../core/market/index.ts';
+import { type Broker, type Fill, type Holding, type OrderEvent, wireOf } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
-import { MINUTE } from '../core/units/index.ts';
-import { account, type Engine, peek } from '../session/engine.ts';
+import { MINUTE, shelf } from '../core/units/index.ts';
+import { account, type Engine, peek, rulesOf } from '../session/engine.ts';
 import { marketView, stocksOf } from '../session/view.ts';
 import type { BookSlice, FocusSlice, MarksSlice, Peeked, TableSlice, Update } from './protocol.ts';
 import { type Table, tableSlice } from './table.ts';
@@ -41,6 +42,8 @@ export function createSlices(): Slices {
     news: -1,
     broker: null as unknown,
     rules: null as unknown,
+    up: null as boolean | null,
+    latency: null as unknown,
     rack: '',
     table: null as TableSlice | null,
     tableKey: '',
@@ -49,6 +52,7 @@ export function createSlices(): Slices {
     fired: null as unknown,
     contextAt: -1,
   };
+  const tellBook = bookTeller();
   return {
     soon: () => void Object.assign(due, { table: 0, rack: 0, account: 0 }),
     changes(w, wall) {
@@ -83,16 +87,19 @@ export function createSlices(): Slices {
         update.bars = { formingFrom: now - (now % MINUTE), symbol: w.focus, bars: barsOf(market.tape(w.focus), 1).filter((b) => minuteOf(b.start) < minute) };
       if (minute !== told.news) update.news = market.news.filter((n) => n.at <= now);
       const booked = state.broker !== told.broker;
-      const ruled = state.rules !== told.rules;
+      const rules = rulesOf(w.engine);
+      const ruled = rules !== told.rules;
       if (booked) {
-        update.book = bookSlice(w.engine);
+        update.book = tellBook(state.broker, state.events);
         due.rack = 0;
       }
       if (booked || ruled || (wall >= due.account && (update.focus || update.clock))) {
         due.account = wall + ACCOUNT_EVERY;
-        update.account = { ...account(w.engine), riskUnit: state.rules.riskUnit, name: state.rules.name };
+        update.account = { ...account(w.engine), riskUnit: rules.riskUnit, name: rules.name };
         update.marks = marksSlice(w.engine);
       }
+      const { up, latency } = market.line();
+      if (up !== told.up || latency !== told.latency) update.line = { up, latency };
       const { list, fired } = state.alerts;
       if (list !== told.alertList || fired !== told.fired) update.alerts = { list, fired };
       if (market.instruments !== told.instruments) update.symbols = market.instruments.map((i) => i.symbol);
@@ -124,7 +131,9 @@ export function createSlices(): Slices {
         bars: barsKey,
         news: minute,
         broker: state.broker,
-        rules: state.rules,
+        rules,
+        up,
+        latency,
         instruments: market.instruments,
         alertList: list,
         fired,
@@ -176,24 +185,50 @@ function focusSlice({ engine: { market }, focus }: Watched, depth: Pick<FocusSli
   };
 }
 
-function bookSlice({ state: { broker, events } }: Engine): BookSlice {
-  const trades = Object.values(broker.trades);
-  return {
-    trades,
-    orders: Object.values(broker.orders),
-    groups: Object.values(broker.groups),
-    events,
-    reviews: trades.flatMap((t) => reviewTrade(t, broker.fills) ?? []),
+/** Remembers what of the book was told, so that a step costs what it changed, not what has been. */
+function bookTeller(): (b: Broker, events: readonly OrderEvent[]) => BookSlice {
+  let told: Broker | null = null;
+  let eventId = 0;
+  const fills = new Map<number, Fill[]>();
+  return (b, events) => {
+    const before = told;
+    told = b;
+    for (const f of shelf.changed(before?.past.fills ?? null, b.past.fills)) {
+      const list = fills.get(f.tradeId);
+      if (list) list.push(f);
+      else fills.set(f.tradeId, [f]);
+    }
+    const out: BookSlice = { whole: before === null, trades: [], orders: [], scopes: [], reviews: [], events: events.filter((e) => e.id > eventId) };
+    eventId = events[events.length - 1]?.id ?? eventId;
+    const fresh = <T extends { id: number }>(now: readonly T[], old: readonly T[] | undefined) => now.filter((x) => !old?.includes(x));
+    for (const key in b.holdings) {
+      const now = b.holdings[key] as Holding;
+      const old = before?.holdings[key];
+      if (now === old) continue;
+      out.trades.push(...fresh(now.trades, old?.trades));
+      out.orders.push(...fresh(now.orders, old?.orders));
+      out.scopes.push(...fresh(now.scopes, old?.scopes));
+    }
+    out.trades.push(...shelf.changed(before?.past.trades ?? null, b.past.trades));
+    out.orders.push(...shelf.changed(before?.past.orders ?? null, b.past.orders));
+    out.scopes.push(...shelf.changed(before?.past.scopes ?? null, b.past.scopes));
+    for (const list of [out.trades, out.orders, out.scopes]) list.sort((x, y) => x.id - y.id);
+    out.reviews = out.trades.flatMap((t) => reviewTrade(t, fills.get(t.id) ?? []) ?? []);
+    return out;
   };
 }
 
 function marksSlice({ state: { broker }, market }: Engine): MarksSlice {
   const last: Record<string, number | null> = {};
-  for (const t of Object.values(broker.trades)) last[t.symbol] = market.last(t.symbol);
   const ahead: Record<number, number> = {};
-  for (const o of Object.values(broker.orders)) {
-    const n = o.venueId === null ? null : market.ahead(o.symbol, o.venueId);
-    if (n !== null) ahead[o.id] = n;
+  for (const h of Object.values(broker.holdings)) {
+    if (!market.has(h.symbol)) continue;
+    last[h.symbol] = market.last(h.symbol);
+    for (const o of h.orders) {
+      const wire = wireOf(o);
+      const n = wire && market.ahead(o.symbol, wire.id);
+      if (n !== null) ahead[o.id] = n;
+    }
   }
   return { last, ahead };
 }

@@ -94,6 +94,7 @@ test('exported CSV is read back cell by cell by another reader, and no cell star
     fills: [
       {
         id: 1,
+        account: 'main',
         orderId: 1,
         tradeId: 3,
         symbol: 'VULPN',

@@ -1,6 +1,8 @@
 import { type Money, money, moneyFromDollars } from '../units/index.ts';
+import { DEFAULT_FEES, type FeeTable } from './fees.ts';
+import { emptyLedger, type Ledger } from './ledger.ts';
 
-/** The rules of the trader's account; amounts in 1/10,000 dollar. */
+/** The rules of an account; amounts in 1/10,000 dollar. */
 export interface AccountRules {
   name: string;
   kind: 'margin';
@@ -25,6 +27,26 @@ export const DEFAULT_ACCOUNT: AccountRules = {
   collarPercent: 10,
 };
 
+/** The id of the account that a new session has. */
+export const MAIN = 'main';
+
+/** An account: its rules, its fees, its cash, and what its finished trades came to. */
+export interface Account {
+  id: string;
+  rules: AccountRules;
+  fees: FeeTable;
+  ledger: Ledger;
+  closed: { gross: Money; commission: Money };
+}
+
+export const openAccount = (id: string, rules: AccountRules, fees: FeeTable = DEFAULT_FEES): Account => ({
+  id,
+  rules,
+  fees,
+  ledger: emptyLedger(),
+  closed: { gross: money(0), commission: money(0) },
+});
+
 /** Equity and what may still be bought, in 1/10,000 dollar. */
 export interface AccountView {
   equity: Money;
@@ -34,27 +56,28 @@ export interface AccountView {
   commission: Money;
 }
 
+/** What one open position adds to an account's figures: its shares' worth (signed), gains, and commission so far. */
+export interface PositionView {
+  value: number;
+  realized: number;
+  unrealized: number;
+  commission: number;
+}
+
 /**
  * Equity = cash + market value of positions; buying power = equity × multiple − market value held
  * − what working entries would need (common practice; initial margin under Regulation T is 50 %,
  * 12 CFR 220, more within the day by the firm's multiple). Protective exits need none.
  */
-export function accountView(
-  rules: AccountRules,
-  positions: readonly { shares: number; value: number; realized: number; unrealized: number; commission: number }[],
-  workingEntries: number,
-): AccountView {
-  const sum = (f: (p: (typeof positions)[number]) => number) => positions.reduce((a, p) => a + f(p), 0);
-  const realized = sum((p) => p.realized);
-  const unrealized = sum((p) => p.unrealized);
-  const commission = sum((p) => p.commission);
-  const equity = rules.startCash + realized + unrealized - commission;
+export function accountView(a: Account, positions: readonly PositionView[], workingEntries: number): AccountView {
+  const sum = (f: (p: PositionView) => number) => positions.reduce((s, p) => s + f(p), 0);
+  const equity = a.rules.startCash + a.ledger.cash + sum((p) => p.value);
   const held = sum((p) => Math.abs(p.value));
   return {
     equity: money(Math.round(equity)),
-    buyingPower: money(Math.max(0, Math.round(equity * rules.multiple - held - workingEntries))),
-    realized: money(Math.round(realized)),
-    unrealized: money(Math.round(unrealized)),
-    commission: money(commission),
+    buyingPower: money(Math.max(0, Math.round(equity * a.rules.multiple - held - workingEntries))),
+    realized: money(Math.round(a.closed.gross + sum((p) => p.realized))),
+    unrealized: money(Math.round(sum((p) => p.unrealized))),
+    commission: money(a.closed.commission + sum((p) => p.commission)),
   };
 }

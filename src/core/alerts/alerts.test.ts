@@ -3,7 +3,7 @@ import { sampleStock } from '../../../tests/sample.ts';
 import { boardTrade, createBoard, factsOf, type NewsItem } from '../market/index.ts';
 import { type AlertAsked, parseRule } from '../script/index.ts';
 import { at, FULL_DAY, fromDollars, type Price } from '../units/index.ts';
-import { type AlertScene, type Alerts, changeAlert, looksAtSeconds, NO_ALERTS, onSecond, onTrade, setAlert, watchesTrades } from './index.ts';
+import { type AlertScene, type Alerts, changeAlert, dueAlerts, lookAt, NO_ALERTS, onTrade, setAlert, watchesTrades } from './index.ts';
 
 const SYMBOLS = ['VULPN', 'QUOLS', 'ORBNT'];
 const ruleOf = (text: string) => {
@@ -68,25 +68,25 @@ test('while it is quiet an alert does not fire; armed again it waits from the si
   ]);
   a = changeAlert(changeAlert(a, 1, { kind: 'arm' }, last(4)), 1, { kind: 'remove' }, last(4));
   expect(onTrade(a, 'VULPN', fromDollars(6), at(8, 9)).fired).toHaveLength(2);
-  expect(looksAtSeconds(a)).toBe(false);
+  expect(dueAlerts(a, [])).toBeNull();
 });
 
 test('a rule on one symbol fires when it turns true, not while it is true already', () => {
   const on = { kind: 'rule' as const, rule: ruleOf('change > 10%') };
   let a = set(set(NO_ALERTS, { symbol: 'VULPN', on }, at(8), [4, 4, 4]), { symbol: 'QUOLS', on }, at(8), [4, 5, 4]);
-  a = onSecond(a, scene(at(8, 0, 1), [4.5, 5, 4]));
+  a = lookAt(a, scene(at(8, 0, 1), [4.5, 5, 4]));
   expect(a.fired.map((f) => [f.symbol, f.kind])).toEqual([['VULPN', 'rule']]);
   expect(a.fired[0]?.text).toContain('change +12.5%');
-  a = onSecond(onSecond(a, scene(at(8, 0, 2), [4, 4, 4])), scene(at(8, 0, 3), [4.5, 5, 4]));
+  a = lookAt(lookAt(a, scene(at(8, 0, 2), [4, 4, 4])), scene(at(8, 0, 3), [4.5, 5, 4]));
   expect(a.fired.map((f) => f.symbol)).toEqual(['VULPN', 'QUOLS']);
 });
 
 test('newcomers of a scan are told once, and one who wavers at the edge only after ten minutes', () => {
   let a = set(NO_ALERTS, { symbol: null, on: { kind: 'rule', rule: ruleOf('change > 10%') } }, at(8), [5, 4, 4]);
   const prices = [4, 5, 4];
-  for (let s = 1; s < 60; s++) a = onSecond(a, scene(at(8, 0, s), s % 2 ? prices : [4, 4, 4]));
+  for (let s = 1; s < 60; s++) a = lookAt(a, scene(at(8, 0, s), s % 2 ? prices : [4, 4, 4]));
   expect(a.fired.map((f) => [f.symbol, f.kind])).toEqual([['QUOLS', 'entrant']]);
-  a = onSecond(onSecond(a, scene(at(8, 12), [4, 4, 4])), scene(at(8, 12, 1), prices));
+  a = lookAt(lookAt(a, scene(at(8, 12), [4, 4, 4])), scene(at(8, 12, 1), prices));
   expect(a.fired.map((f) => f.symbol)).toEqual(['QUOLS', 'QUOLS']);
 });
 
@@ -103,7 +103,7 @@ test('news and halts are told of the symbol asked for, or of any, once each', ()
   let a = set(set(NO_ALERTS, { symbol: 'VULPN', on: { kind: 'news' } }), { symbol: null, on: { kind: 'halt' } });
   for (let s = 1; s <= 400; s++) {
     const now = at(8) + s * 1_000;
-    a = onSecond(a, scene(now, [4, 4, 4], { news, stops: stops.filter((x) => x.at <= now) }));
+    a = lookAt(a, scene(now, [4, 4, 4], { news, stops: stops.filter((x) => x.at <= now) }));
   }
   expect(a.fired.map((f) => [f.kind, f.symbol])).toEqual([
     ['news', 'VULPN'],
@@ -116,8 +116,8 @@ test('setting another alert in the middle of a second hides nothing from those t
   const news: NewsItem[] = [{ at: at(8, 0, 5) + 300, symbol: 'VULPN', kind: 'offering', headline: 'new' }];
   const halted = [{ symbol: 'QUOLS', at: at(8, 0, 5) + 200, stopped: true }];
   let a = set(set(NO_ALERTS, { symbol: 'VULPN', on: { kind: 'news' } }), { symbol: null, on: { kind: 'halt' } });
-  a = onSecond(a, scene(at(8, 0, 5), [4, 4, 4], { news }));
+  a = lookAt(a, scene(at(8, 0, 5), [4, 4, 4], { news }));
   a = setAlert(a, { symbol: 'QUOLS', on: { kind: 'news' } }, 'alert …', scene(at(8, 0, 5) + 500, [4, 4, 4], { news, stops: halted }));
-  a = onSecond(a, scene(at(8, 0, 6), [4, 4, 4], { news, stops: halted }));
+  a = lookAt(a, scene(at(8, 0, 6), [4, 4, 4], { news, stops: halted }));
   expect(a.fired.map((f) => f.kind)).toEqual(['news', 'halt']);
 });

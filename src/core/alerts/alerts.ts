@@ -1,7 +1,8 @@
 import { fieldOf, fieldText, fieldValue, type MarketView, type NewsItem } from '../market/index.ts';
 import { fieldsOf, sift } from '../scan/index.ts';
 import { type AlertAsked, printRule, type Rule } from '../script/index.ts';
-import { formatPrice, MINUTE, unreachable } from '../units/index.ts';
+import { after, touched } from '../triggers/index.ts';
+import { formatPrice, MINUTE, SECOND, unreachable } from '../units/index.ts';
 
 /** An alert that the trader has set. Those on a price or on a rule of one symbol fire once; the others go on. */
 export interface Alert {
@@ -65,7 +66,7 @@ export function setAlert(a: Alerts, asked: AlertAsked, text: string, scene: Aler
   if (asked.on.kind === 'rule') alert.inside = insideOf(asked.on.rule, asked.symbol, scene);
   const next = { ...a, nextId: a.nextId + 1, list: [...a.list, alert] };
   // Where seconds are looked at already, they go on from where they were.
-  return looksAtSeconds(a) ? next : { ...next, seenTo: scene.at, stopsSeen: scene.stops.length };
+  return looks(a) ? next : { ...next, seenTo: scene.at, stopsSeen: scene.stops.length };
 }
 
 export type AlertChange = { kind: 'remove' } | { kind: 'arm' } | { kind: 'quiet'; until: number };
@@ -85,8 +86,20 @@ export function changeAlert(a: Alerts, id: number, change: AlertChange, last: (s
   return { ...a, list: a.list.map((x) => (x.id === id ? to(x) : x)) };
 }
 
-/** Whether anything has to be looked at each second. */
-export const looksAtSeconds = (a: Alerts): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind !== 'price');
+const looks = (a: Alerts): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind !== 'price');
+
+/**
+ * When the alerts next have to be looked at: rules and halts on each whole second after the last look,
+ * news on the second after an item comes out; null when ticks are enough. So nothing is looked at in vain,
+ * and it does not matter how time is cut up.
+ */
+export function dueAlerts(a: Alerts, news: readonly NewsItem[]): number | null {
+  const armed = a.list.filter((x) => x.status === 'armed' && x.on.kind !== 'price');
+  if (armed.length === 0) return null;
+  if (armed.some((x) => x.on.kind !== 'news')) return after(a.seenTo, SECOND);
+  const next = news.find((n) => n.at > a.seenTo);
+  return next === undefined ? null : Math.max(after(a.seenTo, SECOND), Math.ceil(next.at / SECOND) * SECOND);
+}
 /** Whether a trade of a symbol may fire something. */
 export const watchesTrades = (a: Alerts, symbol: string): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind === 'price' && x.symbol === symbol);
 
@@ -95,15 +108,15 @@ export function onTrade(a: Alerts, symbol: string, last: number, at: number): Al
   let out = a;
   for (const x of a.list) {
     if (x.status !== 'armed' || x.on.kind !== 'price' || x.symbol !== symbol || at < x.quietUntil) continue;
-    if (x.on.way === 'up' ? last < x.on.price : last > x.on.price) continue;
+    if (!touched(x.on.way, x.on.price, last)) continue;
     out = fire(out, x, at, symbol, 'price', `${symbol} ${x.on.way === 'up' ? 'rose' : 'fell'} to ${formatPrice(x.on.price)}`);
     out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, status: 'fired' } : y)) };
   }
   return out;
 }
 
-/** A second has passed: rules, news and halts are looked at. Always at whole seconds, so that it does not matter how time is cut up. */
-export function onSecond(a: Alerts, scene: AlertScene): Alerts {
+/** The time that {@link dueAlerts} asked for has come: rules, news and halts are looked at. */
+export function lookAt(a: Alerts, scene: AlertScene): Alerts {
   let out = a;
   const stops = scene.stops.slice(a.stopsSeen);
   const news = scene.news.filter((n) => n.at > a.seenTo && n.at <= scene.at);

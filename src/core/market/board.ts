@@ -1,5 +1,5 @@
 import { clockOf, MINUTE, PRE_OPEN, REGULAR_OPEN } from '../units/index.ts';
-import type { TradingStatus } from './instrument.ts';
+import type { TradingStatus } from './listing.ts';
 
 /**
  * What the public sees of every symbol at snapshot depth: one column a quantity, one place a

@@ -1,5 +1,5 @@
 import { fieldOf, type MarketView } from './fields.ts';
-import { SECTORS } from './instrument.ts';
+import { SECTORS } from './listing.ts';
 
 /** How the whole market stands: changes in percent against the prior close. */
 export interface MarketContext {

@@ -1,4 +1,4 @@
-import { type Instrument, SECTORS } from './instrument.ts';
+import { type Listing, SECTORS } from './listing.ts';
 
 /** What is known of every symbol before the day, as columns in the order of the instruments. 0 means not known; prices in 1/10,000 dollar. */
 export interface Facts {
@@ -24,15 +24,15 @@ export interface Facts {
 export const BORROWS = ['easy', 'hard', 'none'] as const;
 
 /** Where implied volatility stands in its 52-week range, 0 to 100; NaN without listed options. */
-export const ivRank = ({ options: o }: Instrument): number => (o ? ((o.iv - o.ivLow) / (o.ivHigh - o.ivLow)) * 100 : Number.NaN);
+export const ivRank = ({ options: o }: Listing): number => (o ? ((o.iv - o.ivLow) / (o.ivHigh - o.ivLow)) * 100 : Number.NaN);
 
-const kept = new WeakMap<readonly Instrument[], Facts>();
+const kept = new WeakMap<readonly Listing[], Facts>();
 
 /** The columns of a list of instruments; made once for each list. */
-export function factsOf(instruments: readonly Instrument[]): Facts {
+export function factsOf(instruments: readonly Listing[]): Facts {
   const there = kept.get(instruments);
   if (there) return there;
-  const column = (of: (x: Instrument) => number) => Float64Array.from(instruments, of);
+  const column = (of: (x: Listing) => number) => Float64Array.from(instruments, of);
   const place = (list: readonly string[], what: string) => {
     const k = list.indexOf(what);
     return k < 0 ? Number.NaN : k;

@@ -1,7 +1,7 @@
 import { clockOf, MINUTE, PRE_OPEN } from '../units/index.ts';
 import { type Board, priceBack } from './board.ts';
 import { BORROWS, type Facts } from './facts.ts';
-import { NEWS_KINDS, SECTORS } from './instrument.ts';
+import { NEWS_KINDS, SECTORS } from './listing.ts';
 import { usualShareBy } from './usual-volume.ts';
 
 /** The market as rules and columns see it: the public board, what is known beforehand, and the newest news of each symbol. */

@@ -4,9 +4,10 @@ export { BORROWS, type Facts, factsOf, ivRank } from './facts.ts';
 export { fieldText, isMove } from './field-text.ts';
 export { FIELDS, type Field, type FieldUnit, fieldOf, fieldValue, type MarketView } from './fields.ts';
 export { atrOf, type DailyBar, emaLine, trueRange, vwapLine } from './indicators.ts';
+export { LEVELS, type Level, levelsOf, roundPrice } from './levels.ts';
 export {
   type Borrow,
-  type Instrument,
+  type Listing,
   NEWS_KINDS,
   type NewsItem,
   type Print,
@@ -15,7 +16,6 @@ export {
   type Quote,
   SECTORS,
   type TradingStatus,
-} from './instrument.ts';
-export { LEVELS, type Level, levelsOf, roundPrice } from './levels.ts';
+} from './listing.ts';
 export { type Bar, barsOf, createTape, DAY_MINUTES, lastFinishedBar, lastPremarketBar, minuteOf, openingRange, record, type Tape, vwapOf } from './tape.ts';
 export { usualShareBy } from './usual-volume.ts';

@@ -1,5 +1,5 @@
 import { PRICE_SCALE } from '../units/index.ts';
-import type { Instrument } from './instrument.ts';
+import type { Listing } from './listing.ts';
 import { lastPremarketBar, openingRange, type Tape, vwapOf } from './tape.ts';
 
 /** The levels by their words in scripts, in the order of the day. */
@@ -37,7 +37,7 @@ export function roundPrice(price: number, step: 1 | 0.5, way: 'above' | 'below')
 }
 
 /** Every level of a symbol now, in the order of the day. Found from prints alone; each can be used by its name in a script. */
-export function levelsOf(tape: Tape, instrument: Instrument, now: number): Level[] {
+export function levelsOf(tape: Tape, instrument: Listing, now: number): Level[] {
   const premarket = lastPremarketBar(tape, now);
   const range = openingRange(tape, 5, now);
   const dollar = (step: 1 | 0.5, way: 'above' | 'below') => (tape.last === null ? null : roundPrice(tape.last, step, way));

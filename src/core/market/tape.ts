@@ -1,5 +1,5 @@
 import { clockOf, DAY, dayOf, MINUTE, PRE_OPEN, type Price, REGULAR_CLOSE, REGULAR_OPEN } from '../units/index.ts';
-import type { Print } from './instrument.ts';
+import type { Print } from './listing.ts';
 
 /** Minutes from 04:00 to 20:00. */
 export const DAY_MINUTES = 960;

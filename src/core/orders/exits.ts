@@ -1,9 +1,9 @@
 import { type Part, type Price, roundToTick } from '../units/index.ts';
-import type { ExitGroup, Place } from './types.ts';
+import { type Leg, openOfScope, type Place, type Scope } from './types.ts';
 
 /**
- * Shares of `total` for each target: whole shares, each rounded down; where the parts make up the
- * whole, the rest goes to the last target, so that the sum is exact. No part means all that is left.
+ * Shares of `total` for each part: whole shares, each rounded down; where the parts make up the
+ * whole, the rest goes to the last one, so that the sum is exact. No part means all that is left.
  */
 export function allot(parts: readonly (Part | null)[], total: number): number[] {
   const out: number[] = [];
@@ -20,51 +20,70 @@ export function allot(parts: readonly (Part | null)[], total: number): number[] 
   return out;
 }
 
-/** Shares of the group still open. */
-export function openOfGroup(g: ExitGroup): number {
-  return g.entered - g.stopFilled - g.byHand - g.targetFilled.reduce((a, b) => a + b, 0);
-}
-
-export interface WantedExits {
-  /** Open shares and price of each target; 0 shares: it should not work. */
-  targets: { open: number; price: Price | null }[];
-  stop: { open: number; price: Price } | null;
+/** Shares and price of a leg that should work now, or for a stop: wait for its trigger; 0 shares: none. */
+export interface WantedLeg {
+  open: number;
+  price: Price | null;
 }
 
 /**
- * What should be working for a group now, from its fills alone (rules 1–5 of exits: reduce-only,
- * acting only for what the entry has filled). `reserved` are shares that the trader's own closing
- * orders hold: targets give way to them from the last one back, while the stop goes on covering
- * everything, because its trigger takes those orders out first.
+ * What should work for a scope now, from its fills alone, leg by leg (rules 1–5 of exits: reduce-only,
+ * acting only for what has been filled). `reserved` are shares that closing orders of the trader hold,
+ * `going` those that the triggered stop of each leg holds: targets give way to both from the last one
+ * back, while the stops that wait cover everything that no triggered one holds, because what triggers
+ * takes out the others first.
  */
-export function wantedExits(g: ExitGroup, reserved: number): WantedExits {
-  const open = openOfGroup(g);
-  const average = g.entered === 0 ? null : g.notional / g.entered;
-  const allotted = allot(
-    g.plan.targets.map((t) => t.part),
-    g.entered,
-  );
-  let room = g.triggered ? 0 : Math.max(0, open - reserved);
-  const targets = g.plan.targets.map((t, i) => {
-    const wish = g.targetDropped[i] ? 0 : Math.max(0, (allotted[i] as number) - (g.targetFilled[i] as number));
-    const shares = Math.min(wish, room);
-    room -= shares;
-    return { open: shares, price: g.targetMoved[i] ?? (average === null ? null : exitPrice(g, t.place, average, 1)) };
+export function wantedExits(s: Scope, reserved: number, going: readonly number[]): WantedLeg[] {
+  const open = openOfScope(s);
+  const shares = new Array<number>(s.legs.length).fill(0);
+  const of = (kind: Leg['kind']) => s.legs.flatMap((l, i) => (l.kind === kind ? [i] : []));
+  const leg = (i: number) => s.legs[i] as Leg;
+  const parts = (list: number[]) => list.map((i) => leg(i).part);
+
+  const targets = of('target');
+  const due = allot(parts(targets), s.basis.qty);
+  const gone = going.reduce((a, b) => a + b, 0);
+  let room = Math.max(0, open - reserved - gone);
+  targets.forEach((i, k) => {
+    const wish = leg(i).dropped ? 0 : Math.max(0, (due[k] as number) - leg(i).filled);
+    shares[i] = Math.min(wish, room);
+    room -= shares[i] as number;
   });
-  const stopPrice = stopPriceOf(g);
-  return { targets, stop: stopPrice === null || g.stopDropped || open === 0 ? null : { open, price: stopPrice } };
+
+  // What the targets sold is nobody's any more: the stops share what is open and what they sold themselves.
+  const stops = of('stop');
+  const parted = allot(parts(stops), open + stops.reduce((a, i) => a + leg(i).filled, 0));
+  let left = Math.max(0, open - gone);
+  stops.forEach((i, k) => {
+    const wish = Math.max(0, Math.min((parted[k] as number) - leg(i).filled - (going[i] ?? 0), left));
+    left -= wish;
+    shares[i] = wish;
+  });
+  const last = stops[stops.length - 1];
+  // Where all is meant to be covered, no share is lost to rounding or to an order of fills that took more than one stop's part.
+  if (left > 0 && last !== undefined && coversAll(parts(stops))) shares[last] = (shares[last] as number) + left;
+  return s.legs.map((l, i) => ({ open: l.kind === 'stop' && (l.dropped || legPrice(s, i) === null) ? 0 : (shares[i] as number), price: legPrice(s, i) }));
 }
 
-/** Where the group's stop stands now, or null when it has none. */
-export function stopPriceOf(g: ExitGroup): Price | null {
-  if (g.stopMoved !== null) return g.stopMoved;
-  if (g.plan.stop === null || g.entered === 0) return null;
-  return exitPrice(g, g.plan.stop, g.notional / g.entered, -1);
+const coversAll = (parts: readonly (Part | null)[]): boolean => parts.reduce((a, p) => (p === null || p.kind === 'all' ? 1 : a + p.num / p.den), 0) > 1 - 1e-9;
+
+/** Where a leg stands now, or null while it has no price. */
+export function legPrice(s: Scope, index: number): Price | null {
+  const l = s.legs[index] as Leg;
+  if (l.moved !== null) return l.moved;
+  if (l.place === null || s.basis.qty === 0) return null;
+  return exitPrice(s, l.place, s.basis.notional / s.basis.qty, l.kind === 'target' ? 1 : -1);
 }
 
 /** Price of an exit: `way` +1 is the side of profit, −1 the side of loss. */
-export function exitPrice(g: ExitGroup, place: Place, average: number, way: 1 | -1): Price {
+export function exitPrice(s: Pick<Scope, 'sign' | 'riskPerShare'>, place: Place, average: number, way: 1 | -1): Price {
   if (place.kind === 'at') return place.price;
-  const units = place.kind === 'distance' ? place.units : place.r * (g.riskPerShare ?? 0);
-  return roundToTick(Math.max(1, average + g.sign * way * units));
+  const units = place.kind === 'distance' ? place.units : place.r * (s.riskPerShare ?? 0);
+  return roundToTick(Math.max(1, average + s.sign * way * units));
+}
+
+/** The stop of a scope that is nearest to the market; null when it has none. */
+export function stopPriceOf(s: Scope): Price | null {
+  const prices = s.legs.flatMap((l, i) => (l.kind === 'stop' && !l.dropped ? (legPrice(s, i) ?? []) : []));
+  return prices.length === 0 ? null : s.sign === 1 ? (Math.max(...prices) as Price) : (Math.min(...prices) as Price);
 }

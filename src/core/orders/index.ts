@@ -1,31 +1,25 @@
-export { createBroker, liveOrders, profitOf, stepBroker, watches } from './broker.ts';
-export { type Broker, type BrokerContext, type BrokerInput, collar, type Effects } from './draft.ts';
-export { allot, openOfGroup, stopPriceOf, wantedExits } from './exits.ts';
+export { admit, heldByCloses } from './admit.ts';
+export { orderOfWire } from './booking.ts';
+export { stepBroker } from './broker.ts';
+export { collar } from './changes.ts';
 export {
-  averageEntry,
-  type Distance,
-  EXEC_TYPES,
-  type ExecType,
-  type ExitGroup,
-  type ExitPlan,
-  type Fill,
-  type Intent,
-  isLive,
-  ORD_STATUSES,
-  ORDER_TYPES,
-  type Order,
-  type OrderEvent,
-  type OrderType,
-  type OrdStatus,
-  openOf,
-  PLAIN_TERMS,
-  type Place,
-  positionOf,
-  type Role,
-  type Terms,
-  TIMES_IN_FORCE,
-  type TimeInForce,
-  type Trade,
-  type TradeStatus,
-  type VenueCommand,
-} from './types.ts';
+  accountNow,
+  type Broker,
+  type BrokerContext,
+  type BrokerInput,
+  createBroker,
+  type Effects,
+  everything,
+  type Holding,
+  holdingOf,
+  liveOrder,
+  liveOrders,
+  openTrade,
+  orderOf,
+  profitOf,
+  watches,
+  watchesQuotes,
+} from './desk.ts';
+export { allot, legPrice, stopPriceOf, wantedExits } from './exits.ts';
+export * from './types.ts';
+export { eventText, refusalText } from './wording.ts';

@@ -1,12 +1,24 @@
 import type { PrintVenue } from '../market/index.ts';
+import type { Reach, Seen, Trail } from '../triggers/index.ts';
 import type { Money, Part, Price, Side, Sign } from '../units/index.ts';
-import type { VenueOrder } from '../venue/index.ts';
+import type { WireTerms } from '../venue/index.ts';
 
 /** Order states by their FIX 4.4 names (OrdStatus, tag 39). */
-export const ORD_STATUSES = ['New', 'PartiallyFilled', 'Filled', 'Canceled', 'Rejected', 'Suspended', 'Expired'] as const;
+export const ORD_STATUSES = [
+  'New',
+  'PartiallyFilled',
+  'Filled',
+  'Canceled',
+  'Rejected',
+  'Suspended',
+  'Expired',
+  'PendingNew',
+  'PendingReplace',
+  'PendingCancel',
+] as const;
 export type OrdStatus = (typeof ORD_STATUSES)[number];
 /** What happened, by the names of FIX 5.0 SP2 (ExecType, tag 150). */
-export const EXEC_TYPES = ['New', 'Trade', 'Canceled', 'Replaced', 'Rejected', 'Suspended', 'Expired', 'TriggeredOrActivatedBySystem'] as const;
+export const EXEC_TYPES = ['New', 'Trade', 'Canceled', 'Replaced', 'Rejected', 'Suspended', 'Expired', 'TriggeredOrActivatedBySystem', 'OrderStatus'] as const;
 export type ExecType = (typeof EXEC_TYPES)[number];
 /** FIX 4.4, OrdType, tag 40. */
 export const ORDER_TYPES = ['Limit', 'Market', 'Stop', 'StopLimit', 'Pegged'] as const;
@@ -26,14 +38,56 @@ export const PLAIN_TERMS: Terms = { timeInForce: 'Day', route: 'lit', postOnly: 
 
 export type Role = 'entry' | 'close' | 'target' | 'stop';
 
+/** Why an order ended, shrank or moved, for the wording. What the exchange says comes in its words. */
+export type Why =
+  | 'you'
+  | 'flatten'
+  | 'position closed'
+  | 'entry rest'
+  | 'no shares'
+  | 'stop triggered'
+  | 'average'
+  | 'breakeven'
+  | 'trail'
+  | 'session over'
+  | 'day over'
+  | 'never arrived'
+  | { exchange: string }
+  | { guard: Refusal };
+
+/**
+ * An order at the exchange. `acked` is what the exchange has acknowledged, `pending` what it has been
+ * asked and has not answered yet; `to` stays the largest size that may still come to pass.
+ */
+export interface Wire {
+  id: number;
+  acked: WireTerms | null;
+  pending: { kind: 'new' | 'replace' | 'cancel'; to: WireTerms | null; since: number; why: Why | null } | null;
+  filled: number;
+  /** The exchange has refused to change it: from now on it is taken out and sent anew. */
+  stuck: boolean;
+}
+
+/** Where an order goes once the exchange has let go of it. */
+export type Leaving = { to: 'asleep' } | { to: 'armed' } | { to: 'ended'; status: 'Canceled' | 'Expired'; why: Why };
+
+/** An order is asleep until its session, armed at the broker until its trigger, at work (at the exchange, or held until it may be sent), or ended. */
+export type Phase =
+  | { k: 'asleep' }
+  | { k: 'armed' }
+  /** `went`: the later it went to work, the earlier it is served where several want the same shares. */
+  | { k: 'working'; wire: Wire | null; leaving: Leaving | null; went: number }
+  | { k: 'ended'; status: 'Filled' | 'Canceled' | 'Rejected' | 'Expired'; why: Why | null };
+
 /** One order. Prices in 1/10,000 dollar; `notional` is the sum of price × shares of its fills. */
 export interface Order extends Terms {
   id: number;
-  tradeId: number;
-  /** The entry whose exits this belongs to, for targets and stops. */
-  groupId: number | null;
-  targetIndex: number | null;
+  account: string;
   symbol: string;
+  tradeId: number;
+  /** For an entry the scope that its shares come under, for an exit the scope that it is a leg of. */
+  scopeId: number | null;
+  leg: number | null;
   side: Side;
   role: Role;
   type: OrderType;
@@ -42,49 +96,72 @@ export interface Order extends Terms {
   notional: number;
   limit: Price | null;
   stop: Price | null;
+  /** The price that triggers its stop. */
+  on: Seen;
   extended: boolean;
-  status: OrdStatus;
-  /** Its number at the venue while it works there. */
-  venueId: number | null;
+  /** Closes the whole position before anything else may. */
+  flat: boolean;
+  phase: Phase;
+  /** How many wires it has had, for the next one's number. */
+  wires: number;
+  /** How often the exchange has thrown it out unasked, and when last: it is sent again at once twice, then only as time passes. */
+  bounced: { times: number; at: number };
   at: number;
-  reason: string;
   commission: Money;
 }
 
 export type Distance = { kind: 'distance'; units: number } | { kind: 'R'; r: number };
 export type Place = Distance | { kind: 'at'; price: Price };
+export type StopPlace = Exclude<Place, { kind: 'R' }>;
 
 /** Exits with every number resolved but the average entry, which is not known before the fills. */
 export interface ExitPlan {
-  stop: Exclude<Place, { kind: 'R' }> | null;
-  targets: { place: Place; part: Part | null }[];
+  /** Several stops stand side by side, each for its part. */
+  stops: readonly { place: StopPlace; part: Part | null; on: Seen }[];
+  targets: readonly { place: Place; part: Part | null }[];
   breakeven: { after: Distance | { kind: 'target'; index: number }; plusCosts: boolean } | null;
+  trail: { reach: Reach; after: Distance | null } | null;
   extended: boolean;
-  timeInForce: 'Day' | 'GoodTillCancel';
 }
 
-/** The exits of one entry and how far they have come. */
-export interface ExitGroup {
-  entryId: number;
+/** One exit of a scope: where it stands, for which part, and how far it has come. */
+export interface Leg {
+  kind: 'stop' | 'target';
+  /** Null: it has no price yet and gets one from the breakeven rule or the trail. */
+  place: Place | null;
+  part: Part | null;
+  on: Seen;
+  filled: number;
+  /** The price set since, by hand or by a rule; then it no longer follows the average. */
+  moved: Price | null;
+  /** Taken away by the trader, or refused by the exchange for good: it is not made anew. */
+  dropped: boolean;
+}
+
+/** Which shares the exits of a scope protect: those of an entry, a part of what was held, or the whole position with what joins it. */
+export type Over = { kind: 'entry'; orderId: number } | { kind: 'part' } | { kind: 'all' };
+
+/** Exits belong to shares. `basis` are the shares that came under it, and what they cost. */
+export interface Scope {
+  id: number;
   tradeId: number;
+  account: string;
   symbol: string;
   sign: Sign;
-  plan: ExitPlan;
-  entered: number;
-  notional: number;
-  targetFilled: number[];
-  stopFilled: number;
-  /** Shares of this group that the trader closed by hand. */
-  byHand: number;
-  /** Prices set since: by the trader's drag or by the breakeven rule. */
-  stopMoved: Price | null;
-  targetMoved: (Price | null)[];
-  targetDropped: boolean[];
-  stopDropped: boolean;
-  breakevenDone: boolean;
-  triggered: boolean;
-  /** Distance from average entry to the first stop; what 1R means for a share. */
+  over: Over;
+  basis: { qty: number; notional: number };
+  /** Shares closed by hand, or handed on to a scope that took them over. */
+  out: number;
+  legs: readonly Leg[];
+  breakeven: ExitPlan['breakeven'];
+  /** `due`: its moment has come, but the stop may not move there through the market yet. */
+  breakevenState: 'waits' | 'due' | 'done';
+  trail: { after: Distance | null; state: Trail; on: boolean } | null;
+  extended: boolean;
+  /** Distance from the average to the first stop; what 1R means for a share. */
   riskPerShare: number | null;
+  /** Shares whose risk counts for the trade: those that no other scope had covered before. */
+  riskShares: number;
 }
 
 export type TradeStatus = 'pending' | 'open' | 'closed' | 'canceled';
@@ -92,6 +169,7 @@ export type TradeStatus = 'pending' | 'open' | 'closed' | 'canceled';
 /** From flat to flat in one symbol: the unit that the trader thinks in. */
 export interface Trade {
   id: number;
+  account: string;
   symbol: string;
   sign: Sign;
   status: TradeStatus;
@@ -115,6 +193,7 @@ export interface Fill {
   id: number;
   orderId: number;
   tradeId: number;
+  account: string;
   symbol: string;
   side: Side;
   role: Role;
@@ -132,6 +211,7 @@ export interface Fill {
 export type Intent =
   | ({
       kind: 'entry';
+      account: string;
       symbol: string;
       side: Side;
       type: OrderType;
@@ -142,27 +222,90 @@ export type Intent =
       plan: ExitPlan | null;
       sentence: string;
     } & Terms)
-  | ({ kind: 'close'; symbol: string; side: Side; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean } & Terms)
+  | ({ kind: 'close'; account: string; symbol: string; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean } & Terms)
+  /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
+  | { kind: 'attach'; account: string; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
   | { kind: 'move'; orderId: number; to: Price }
-  | { kind: 'cancel'; orderIds: number[] };
+  | {
+      kind: 'cancel';
+      what: { kind: 'orders'; ids: readonly number[] } | { kind: 'symbol'; account: string; symbol: string } | { kind: 'everything'; account: string };
+    }
+  /** Out of a symbol: entries and closes end, exits give way, all shares go, at market or within `limit`. */
+  | { kind: 'flatten'; account: string; symbol: string; limit: Price | null };
 
-export interface OrderEvent {
-  at: number;
-  exec: ExecType;
-  status: OrdStatus;
-  orderId: number;
-  tradeId: number;
-  symbol: string;
-  text: string;
+/** Why an intent was refused: the rule, the value seen, and what would pass. Prices and money in 1/10,000 dollar. */
+export type Refusal =
+  | { code: 'quantity'; qty: number }
+  | { code: 'off tick'; price: number; down: Price; up: Price }
+  | { code: 'most shares'; qty: number; most: number }
+  | { code: 'buying power'; needs: number; have: number; shares: number }
+  | { code: 'collar'; limit: number; side: Side; from: number; percent: number; most: Price; mostPercent: number }
+  | { code: 'limit side'; side: Side; stop: Price; limit: Price }
+  | { code: 'stop side'; side: Side; symbol: string; stop: Price; last: Price }
+  | { code: 'entry against'; symbol: string; side: Side; held: number; orderId: number | null }
+  | { code: 'no borrow'; symbol: string }
+  | { code: 'restricted'; symbol: string; bid: Price; least: Price }
+  | { code: 'market hours'; session: string; side: Side }
+  | { code: 'nothing to close'; symbol: string; position: number; held: number }
+  | { code: 'too late'; orderId: number; status: OrdStatus | null };
+
+/** What an event is about: the order as it stood then. `nth` is a target's number from 1. */
+export interface About {
+  orderId: number | null;
+  role: Role | null;
+  nth: number | null;
+  side: Side | null;
+  open: number;
 }
 
-export type VenueCommand =
-  | ({ kind: 'send'; venueId: number; symbol: string } & Omit<VenueOrder, 'id'>)
-  | { kind: 'pull'; venueId: number; symbol: string }
-  | { kind: 'shrink'; venueId: number; symbol: string; qty: number };
+/** One thing that happened to an order or a trade. The wording is in `wording.ts`. */
+export type OrderEvent = { id: number; at: number; account: string; symbol: string; tradeId: number; status: OrdStatus | null } & About &
+  (
+    | { exec: 'New'; kind: 'working'; type: OrderType; limit: Price | null; stop: Price | null; route: Terms['route']; timeInForce: TimeInForce }
+    | { exec: 'Suspended'; kind: 'asleep'; until: 'regular' | 'next' }
+    | { exec: 'Trade'; kind: 'fill'; price: Price; qty: number; better: number; venue: PrintVenue; liquidity: 'added' | 'removed' }
+    | { exec: 'TriggeredOrActivatedBySystem'; kind: 'triggered'; on: Seen; seen: Price; stop: Price }
+    | { exec: 'Replaced'; kind: 'moved'; from: Price; to: Price; why: Why }
+    | { exec: 'Replaced'; kind: 'resized'; from: number; to: number }
+    | { exec: 'Canceled'; kind: 'canceled'; why: Why; bare: number }
+    | { exec: 'Expired'; kind: 'expired'; why: Why; bare: number }
+    | { exec: 'Rejected'; kind: 'rejected'; why: Why; bare: number }
+    | { exec: 'Canceled'; kind: 'thrown out'; why: string }
+    | { exec: 'OrderStatus'; kind: 'request refused'; request: 'replace' | 'cancel'; why: string }
+    | { exec: 'OrderStatus'; kind: 'trade over'; gross: number; commission: Money; risk: Money | null; averageExit: number }
+    | { exec: 'OrderStatus'; kind: 'turned'; shares: number }
+    | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
+  );
 
-export const isLive = (o: Order): boolean => o.status === 'New' || o.status === 'PartiallyFilled' || o.status === 'Suspended';
+export const isLive = (o: Order): boolean => o.phase.k !== 'ended';
+/** Whether it will go on working: alive and not on its way out. */
+export const isStaying = (o: Order): boolean => isLive(o) && !(o.phase.k === 'working' && o.phase.leaving !== null && o.phase.leaving.to === 'ended');
 export const openOf = (o: Order): number => (isLive(o) ? o.qty - o.filled : 0);
+export const wireOf = (o: Order): Wire | null => (o.phase.k === 'working' ? o.phase.wire : null);
+/** Shares that may still fill at the exchange, whatever it has not answered yet. */
+export const worstOf = (w: Wire | null): number => (w === null ? 0 : Math.max(0, Math.max(w.acked?.qty ?? 0, w.pending?.to?.qty ?? 0) - w.filled));
+
+/** The order's state by its FIX 4.4 name. */
+export function statusOf(o: Order): OrdStatus {
+  const { phase } = o;
+  switch (phase.k) {
+    case 'asleep':
+      return 'Suspended';
+    case 'ended':
+      return phase.status;
+    case 'armed':
+      return o.filled > 0 ? 'PartiallyFilled' : 'New';
+    case 'working':
+      if (phase.leaving?.to === 'ended' || phase.wire?.pending?.kind === 'cancel') return 'PendingCancel';
+      if (phase.wire?.pending?.kind === 'replace') return 'PendingReplace';
+      if (phase.wire?.acked) return o.filled > 0 ? 'PartiallyFilled' : 'New';
+      return 'PendingNew';
+  }
+}
+/** The price that can be moved: where its stop waits, or its limit. */
+export const priceOf = (o: Order): Price | null => (o.stop !== null && o.phase.k !== 'working' ? o.stop : o.limit);
 export const positionOf = (t: Trade): number => t.entered - t.exited;
 /** Average entry in price units, not rounded; null before the first fill. */
 export const averageEntry = (t: { entered: number; entryNotional: number }): number | null => (t.entered === 0 ? null : t.entryNotional / t.entered);
+/** Shares under a scope that are still open. */
+export const openOfScope = (s: Scope): number => s.basis.qty - s.out - s.legs.reduce((a, l) => a + l.filled, 0);

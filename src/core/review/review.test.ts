@@ -1,56 +1,25 @@
 import fc from 'fast-check';
-import { accountView, commissionFor, DEFAULT_ACCOUNT, DEFAULT_FEES } from '../account/index.ts';
-import { type BrokerContext, type BrokerInput, createBroker, PLAIN_TERMS, profitOf, stepBroker, type Trade } from '../orders/index.ts';
-import { at, fromDollars, money, type Price } from '../units/index.ts';
+import { desk } from '../../../tests/model/desk.ts';
+import { accountView, commissionFor, DEFAULT_ACCOUNT, DEFAULT_FEES, openAccount, post } from '../account/index.ts';
+import { everything, profitOf, type Trade } from '../orders/index.ts';
+import { fromDollars, money, type Price } from '../units/index.ts';
 import { reviewTrade } from './index.ts';
-
-const context: BrokerContext = {
-  now: at(9, 45),
-  session: 'regular',
-  quote: () => ({ bid: fromDollars(9.99), ask: fromDollars(10.01), bidSize: 100, askSize: 100 }),
-  last: () => fromDollars(10),
-};
 
 /** Plays one long or short trade through the broker: fills of the entry, then a hand close in pieces. */
 function play(side: 'buy' | 'sell', entries: [Price, number][], exits: [Price, number][]) {
-  let broker = createBroker(DEFAULT_FEES);
-  const step = (input: BrokerInput) => {
-    const [next, effects] = stepBroker(broker, input, context);
-    broker = next;
-    return effects.venue.flatMap((v) => (v.kind === 'send' ? [v.venueId] : []))[0] ?? -1;
-  };
+  const d = desk({ rules: { multiple: 400, mostShares: 100_000 } });
   const total = entries.reduce((a, [, q]) => a + q, 0);
-  const units = fromDollars(0.2);
-  const venueId = step({
-    kind: 'intent',
-    intent: {
-      kind: 'entry',
-      symbol: 'VULPN',
-      side,
-      type: 'Limit',
-      qty: total,
-      limit: fromDollars(10),
-      stop: null,
-      extended: false,
-      sentence: 'buy',
-      plan: { stop: { kind: 'distance', units }, targets: [], breakeven: null, extended: false, timeInForce: 'Day' },
-      ...PLAIN_TERMS,
-    },
-  });
-  for (const [price, qty] of entries) step({ kind: 'fill', venueId, price, qty, liquidity: 'removed', venue: 'LIT', better: 0 });
-  for (const [price, qty] of exits) {
-    const close = step({
-      kind: 'intent',
-      intent: { kind: 'close', symbol: 'VULPN', side: 'sell', type: 'Limit', qty, limit: price, stop: null, extended: false, ...PLAIN_TERMS },
-    });
-    step({ kind: 'fill', venueId: close, price, qty, liquidity: 'removed', venue: 'LIT', better: 0 });
-  }
-  return { broker, trade: broker.trades[1] as Trade };
+  const stops = [{ place: { kind: 'distance' as const, units: fromDollars(0.2) }, part: null, on: 'last' as const }];
+  const entry = d.enter(side, total, { stops, targets: [], breakeven: null, trail: null, extended: false });
+  for (const [price, qty] of entries) d.fill(entry, qty, price / 10_000);
+  for (const [price, qty] of exits) d.fill(d.close(qty, { limit: fromDollars(10) }), qty, price / 10_000);
+  const { trades, fills, orders } = everything(d.broker);
+  return { broker: d.broker, trade: trades[0] as Trade, fills, orders };
 }
 
 // By hand: 200 at 10.00, 100 sold at 10.30, 100 at 10.10: gross 40; three orders cost $1 each; risk 200 × 0.20 = 40.
 test('a trade by hand: gross, costs, net and R', () => {
-  const { broker, trade } = play(
+  const { fills, trade } = play(
     'buy',
     [
       [fromDollars(10), 120],
@@ -61,7 +30,7 @@ test('a trade by hand: gross, costs, net and R', () => {
       [fromDollars(10.1), 100],
     ],
   );
-  const r = reviewTrade(trade, broker.fills);
+  const r = reviewTrade(trade, fills);
   expect(r).toMatchObject({ direction: 'long', shares: 200, gross: 400_000, commission: 30_000, net: 370_000, averageEntry: 100_000, averageExit: 102_000 });
   expect(r?.r).toBeCloseTo(37 / 40, 9);
   expect(trade.status).toBe('closed');
@@ -93,13 +62,13 @@ test('long and short mirror each other; cash, positions and results agree whatev
       expect(a.realized).toBeCloseTo(-b.realized, 3);
       expect(a.unrealized).toBeCloseTo(-b.unrealized, 3);
       // Money in, money out and what is still held must explain the whole result.
-      const cash = long.broker.fills.reduce((sum, f) => sum + (f.side === 'sell' ? 1 : -1) * f.price * f.qty, 0);
+      const cash = long.fills.reduce((sum, f) => sum + (f.side === 'sell' ? 1 : -1) * f.price * f.qty, 0);
       expect(cash + left * mark).toBeCloseTo(a.realized + a.unrealized, 3);
-      const charged = long.broker.fills.reduce((sum, f) => sum + f.commission, 0);
+      const charged = long.fills.reduce((sum, f) => sum + f.commission, 0);
       expect(charged).toBe(long.trade.commission);
-      const orders = Object.values(long.broker.orders).filter((o) => o.filled > 0);
+      const orders = long.orders.filter((o) => o.filled > 0);
       expect(charged).toBe(orders.reduce((sum, o) => sum + commissionFor(DEFAULT_FEES, o.filled, o.notional), 0));
-      expect(reviewTrade(long.trade, long.broker.fills)?.closedAt === null).toBe(left > 0);
+      expect(reviewTrade(long.trade, long.fills)?.closedAt === null).toBe(left > 0);
     }),
     { numRuns: 150 },
   );
@@ -108,11 +77,9 @@ test('long and short mirror each other; cash, positions and results agree whatev
 // By hand: 30,000 cash, 100 shares worth 1,200 bought for 1,000, 2 of costs, 500 in working entries; multiple 4.
 test('equity and buying power by hand', () => {
   const dollars = (n: number) => money(n * 10_000);
-  const view = accountView(
-    DEFAULT_ACCOUNT,
-    [{ shares: 100, value: dollars(1_200), realized: 0, unrealized: dollars(200), commission: dollars(2) }],
-    dollars(500),
-  );
+  const account = openAccount('main', DEFAULT_ACCOUNT);
+  const ledger = [-1_000, -2].reduce((l, cash) => post(l, { at: 0, settles: 1, cash: dollars(cash), why: 'trade', orderId: 1 }), account.ledger);
+  const view = accountView({ ...account, ledger }, [{ value: dollars(1_200), realized: 0, unrealized: dollars(200), commission: dollars(2) }], dollars(500));
   expect(view.equity).toBe(dollars(30_198));
   expect(view.buyingPower).toBe(dollars(4 * 30_198 - 1_200 - 500));
 });

@@ -1,5 +1,5 @@
 import { commissionFor } from '../account/index.ts';
-import { allot, type ExitPlan, liveOrders, positionOf } from '../orders/index.ts';
+import { allot, type ExitPlan } from '../orders/index.ts';
 import {
   formatMoney,
   formatPrice,
@@ -13,7 +13,7 @@ import {
   signOf,
   unreachable,
 } from '../units/index.ts';
-import { checkShort, haltWarning, openTradeOf, priceOrder, type Reading, type RunContext, refuse, termsOf, value, viewOf } from './moment.ts';
+import { accountOf, haltWarning, priceOrder, type Reading, type RunContext, refuse, shortWarnings, termsOf, value, viewOf } from './moment.ts';
 import { distanceValue, limitPrice, literal, type SymbolView } from './prices.ts';
 import { printStatement } from './print.ts';
 import type { Exit, Handling, Statement } from './tree.ts';
@@ -25,19 +25,13 @@ export function readEntry(s: EntryStatement, c: RunContext, out: Reading): void 
   const side: Side = s.verb === 'buy' ? 'buy' : 'sell';
   out.symbol = v.symbol;
   out.addsRisk = true;
-  const trade = openTradeOf(c.broker, v.symbol);
-  if (trade && trade.sign !== signOf(side)) {
-    const held = `${trade.sign === 1 ? 'long' : 'short'} ${positionOf(trade)} ${v.symbol}`;
-    refuse('wrong way', `You are ${held}; ${s.verb} would work against it. To get out: ${trade.sign === 1 ? 'sell all at bid' : 'cover all at ask'}.`);
-  }
-  const against = liveOrders(c.broker).find((o) => o.symbol === v.symbol && o.role === 'entry' && o.side !== side);
-  if (against) refuse('entry against', `Order ${against.id} still waits to ${against.side} ${v.symbol}. Cancel it first: cancel order ${against.id}.`);
   const priced = priceOrder(s.pricing, side, v, c, false);
-  const short = s.verb === 'short' ? checkShort(priced, v) : [];
+  const short = s.verb === 'short' ? shortWarnings(v) : [];
   const plan = s.exits.length === 0 ? null : resolvePlan(s.exits, priced.expected, side, s, v);
-  const perShare = plan?.stop ? (plan.stop.kind === 'distance' ? plan.stop.units : Math.abs(priced.expected - plan.stop.price)) : null;
+  const place = plan?.stops[0]?.place ?? null;
+  const perShare = place && (place.kind === 'distance' ? place.units : Math.abs(priced.expected - place.price));
   const qty = sharesFor(s, priced.expected, perShare, c);
-  const stop = plan?.stop ? (plan.stop.kind === 'at' ? plan.stop.price : roundToTick(Math.max(1, priced.expected - signOf(side) * plan.stop.units))) : null;
+  const stop = place && (place.kind === 'at' ? place.price : roundToTick(Math.max(1, priced.expected - signOf(side) * place.units)));
   const cost = money(priced.expected * qty);
   out.facts = {
     side,
@@ -46,9 +40,9 @@ export function readEntry(s: EntryStatement, c: RunContext, out: Reading): void 
     stop,
     cost,
     risk: perShare === null ? null : money(Math.round(perShare * qty)),
-    r: perShare === null ? null : (perShare * qty) / c.rules.riskUnit,
+    r: perShare === null ? null : (perShare * qty) / accountOf(c).rules.riskUnit,
     reward: rewardOf(plan, priced.expected, side, qty, perShare),
-    commission: money(2 * commissionFor(c.fees, qty, cost)),
+    commission: money(2 * commissionFor(accountOf(c).fees, qty, cost)),
   };
   out.sayBack = printStatement({
     ...s,
@@ -57,13 +51,6 @@ export function readEntry(s: EntryStatement, c: RunContext, out: Reading): void 
     pricing: priced.shown,
     exits: sayExits(s.exits, plan, priced.expected, side, perShare),
   });
-  if (qty > c.rules.mostShares) refuse('most shares', `Guard on size: ${qty} shares; at most ${c.rules.mostShares} pass. Lower the size or widen the stop.`);
-  if (cost > c.account.buyingPower) {
-    refuse(
-      'buying power',
-      `Buying power: this needs ${formatMoney(cost)}, you have ${formatMoney(c.account.buyingPower)}; at most ${Math.floor(c.account.buyingPower / priced.expected)} shares pass.`,
-    );
-  }
   out.warnings.push(...short, ...haltWarning(v));
   if (!s.extended && c.session !== 'regular' && s.pricing.kind !== 'auction')
     out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
@@ -71,6 +58,7 @@ export function readEntry(s: EntryStatement, c: RunContext, out: Reading): void 
     out.warnings.push(`Costs of ${formatMoney(out.facts.commission)} eat the planned gain of ${formatMoney(out.facts.reward)}.`);
   out.intents.push({
     kind: 'entry',
+    account: c.account,
     symbol: v.symbol,
     side,
     type: priced.type,
@@ -93,7 +81,7 @@ export function sharesFor(s: EntryStatement, at: Price, perShare: number | null,
     case 'money':
       return Math.floor(moneyFromDollars(size.dollars) / at) || tooSmall(`$${size.dollars}`);
     case 'risk': {
-      const risk = size.amount.kind === 'R' ? size.amount.r * c.rules.riskUnit : moneyFromDollars(size.amount.dollars);
+      const risk = size.amount.kind === 'R' ? size.amount.r * accountOf(c).rules.riskUnit : moneyFromDollars(size.amount.dollars);
       if (perShare === null || perShare <= 0) return refuse('no stop', 'A size by risk needs a stop: add “stop 30c”.');
       return Math.floor(risk / perShare) || tooSmall(`A risk of ${formatMoney(risk)} with a stop ${formatPrice(perShare)} away`);
     }
@@ -107,7 +95,9 @@ export function sharesFor(s: EntryStatement, at: Price, perShare: number | null,
 /** Turns written exits into a plan; percent is of the expected entry. */
 export function resolvePlan(exits: Exit[], expected: Price, side: Side, s: Handling, v: SymbolView): ExitPlan {
   const sign = signOf(side);
-  const plan: ExitPlan = { stop: null, targets: [], breakeven: null, extended: s.extended, timeInForce: s.life === 'gtc' ? 'GoodTillCancel' : 'Day' };
+  const stops: ExitPlan['stops'][number][] = [];
+  const targets: ExitPlan['targets'][number][] = [];
+  let breakeven: ExitPlan['breakeven'] = null;
   for (const e of exits) {
     switch (e.kind) {
       case 'stop': {
@@ -115,23 +105,29 @@ export function resolvePlan(exits: Exit[], expected: Price, side: Side, s: Handl
           const at = roundToTick(value(e.place.price, v), sign === 1 ? 'down' : 'up');
           if (sign * (expected - at) <= 0)
             refuse('stop side', `The stop ${formatPrice(at)} must be ${sign === 1 ? 'below' : 'above'} the entry at ${formatPrice(expected)}.`);
-          plan.stop = { kind: 'at', price: at };
+          stops.push({ place: { kind: 'at', price: at }, part: null, on: 'last' });
         } else {
           const units = distanceValue(e.place.by, expected, null) ?? 0;
           if (units <= 0 || units >= expected)
             refuse('stop side', `A stop ${formatPrice(units)} away from ${formatPrice(expected)} leaves no price to sell at. Use a smaller distance.`);
-          plan.stop = { kind: 'distance', units };
+          stops.push({ place: { kind: 'distance', units }, part: null, on: 'last' });
         }
         break;
       }
       case 'target':
-        if (e.place.kind === 'at')
-          plan.targets.push({ place: { kind: 'at', price: limitPrice(value(e.place.price, v), sideOf(sign === 1 ? -1 : 1)) }, part: e.part });
-        else if (e.place.by.unit === 'R') plan.targets.push({ place: { kind: 'R', r: e.place.by.value }, part: e.part });
-        else plan.targets.push({ place: { kind: 'distance', units: distanceValue(e.place.by, expected, null) ?? 0 }, part: e.part });
+        if (e.place.kind === 'at') {
+          const price = limitPrice(value(e.place.price, v), sideOf(sign === 1 ? -1 : 1));
+          if (sign * (price - expected) <= 0)
+            refuse(
+              'target side',
+              `The target ${formatPrice(price)} must be ${sign === 1 ? 'above' : 'below'} the entry at ${formatPrice(expected)}, or it would go at once at a loss. For an exit there, write a stop.`,
+            );
+          targets.push({ place: { kind: 'at', price }, part: e.part });
+        } else if (e.place.by.unit === 'R') targets.push({ place: { kind: 'R', r: e.place.by.value }, part: e.part });
+        else targets.push({ place: { kind: 'distance', units: distanceValue(e.place.by, expected, null) ?? 0 }, part: e.part });
         break;
       case 'breakeven':
-        plan.breakeven = {
+        breakeven = {
           plusCosts: e.plusCosts,
           after:
             e.after.kind === 'target'
@@ -145,7 +141,7 @@ export function resolvePlan(exits: Exit[], expected: Price, side: Side, s: Handl
         unreachable(e);
     }
   }
-  return plan;
+  return { stops, targets, breakeven, trail: null, extended: s.extended };
 }
 
 export function targetUnits(place: ExitPlan['targets'][number]['place'], expected: number, side: Side, perShare: number | null): number {

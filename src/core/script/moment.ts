@@ -1,5 +1,5 @@
-import type { AccountRules, AccountView, FeeTable } from '../account/index.ts';
-import { type Broker, collar, type Intent, type OrderType, type Terms, type Trade } from '../orders/index.ts';
+import type { Account } from '../account/index.ts';
+import { type Broker, holdingOf, type Intent, type OrderType, openTrade, type Refusal, type Terms, type Trade } from '../orders/index.ts';
 import {
   clockOf,
   formatPrice,
@@ -29,10 +29,13 @@ export interface RunContext {
   /** Whether a symbol passes a rule now. */
   passes(symbol: string, rule: Rule): boolean;
   broker: Broker;
-  rules: AccountRules;
-  account: AccountView;
-  fees: FeeTable;
+  /** The account that sentences act in. */
+  account: string;
+  /** The guards at the broker's door, as they stand now. */
+  admit(intent: Intent): Refusal | null;
 }
+
+export const accountOf = (c: RunContext): Account => c.broker.accounts[c.account] as Account;
 
 /** Why a sentence cannot go now: the rule, the value seen and what would pass, in one sentence. */
 export interface RunProblem {
@@ -40,23 +43,15 @@ export interface RunProblem {
     | 'no focus'
     | 'unknown symbol'
     | 'unknown price'
-    | 'nothing to close'
     | 'wrong way'
-    | 'stop side'
-    | 'limit side'
     | 'size zero'
-    | 'buying power'
-    | 'most shares'
-    | 'collar'
-    | 'market hours'
     | 'no such order'
     | 'no stop'
-    | 'entry against'
+    | 'target side'
     | 'auction time'
     | 'midpoint'
-    | 'restricted'
-    | 'no borrow'
-    | 'at last';
+    | 'at last'
+    | Refusal['code'];
   text: string;
 }
 
@@ -115,7 +110,7 @@ export function value(e: Parameters<typeof priceValue>[0], v: SymbolView): numbe
   return priceValue(e, v) ?? refuse('unknown price', `“${printPrice(e)}” has no value for ${v.symbol} now. Use a price that exists, such as last or a number.`);
 }
 
-export const openTradeOf = (b: Broker, symbol: string): Trade | undefined => Object.values(b.trades).find((t) => t.symbol === symbol && t.status === 'open');
+export const openTradeOf = (c: RunContext, symbol: string): Trade | undefined => openTrade(holdingOf(c.broker, c.account, symbol));
 
 export interface Priced {
   type: OrderType;
@@ -141,7 +136,6 @@ export function priceOrder(p: Pricing, side: Side, v: SymbolView, c: RunContext,
     }
     case 'limit': {
       const limit = limitPrice(value(p.price, v), side);
-      checkCollar(limit, side, v, c);
       return { type: 'Limit', limit, stop: null, expected: limit, shown: { kind: 'limit', price: literal(limit) } };
     }
     case 'stop': {
@@ -183,13 +177,11 @@ export function priceOrder(p: Pricing, side: Side, v: SymbolView, c: RunContext,
     }
     case 'sweep': {
       const limit = limitPrice(value(p.price, v), side);
-      checkCollar(limit, side, v, c);
       return { type: 'Limit', limit, stop: null, expected: limit, shown: { kind: 'sweep', price: literal(limit) } };
     }
     case 'auction': {
       checkAuction(p.which, c);
       const limit = p.price ? limitPrice(value(p.price, v), side) : null;
-      if (limit !== null) checkCollar(limit, side, v, c);
       const expected =
         limit ?? (side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last ?? refuse('unknown price', `${v.symbol} has neither a quote nor a trade yet.`);
       return { type: limit === null ? 'Market' : 'Limit', limit, stop: null, expected, shown: { ...p, price: limit === null ? null : literal(limit) } };
@@ -227,34 +219,9 @@ export function haltWarning(v: SymbolView): string[] {
   return v.status === 'trading' ? [] : [`${v.symbol} stands at its ${v.status} band: beyond it nothing trades, and a pause may follow within 15 seconds.`];
 }
 
-/** Short sales need shares to borrow, and under the restriction a price above the bid (Regulation SHO, Rules 203 and 201). */
-export function checkShort(priced: Priced, v: SymbolView): string[] {
-  const { borrow } = v.instrument;
-  if (borrow === 'none')
-    refuse('no borrow', `No shares of ${v.symbol} can be borrowed today, so it cannot be sold short. The scan field borrow shows which can.`);
-  const warnings = borrow === 'hard' ? [`${v.symbol} is hard to borrow: shares may be called back.`] : [];
+/** What the trader should know of a short sale: the guards at the broker's door refuse what may not be. */
+export function shortWarnings(v: SymbolView): string[] {
+  const warnings = v.instrument.borrow === 'hard' ? [`${v.symbol} is hard to borrow: shares may be called back.`] : [];
   if (!v.restricted) return warnings;
-  const { bid } = v.quote;
-  const direct =
-    priced.type === 'Market' || (priced.type !== 'Stop' && priced.type !== 'StopLimit' && priced.limit !== null && bid !== null && priced.limit <= bid);
-  if (direct && bid !== null)
-    refuse(
-      'restricted',
-      `Short-sale restriction: ${v.symbol} fell 10 % or more, so shorts go only above the best bid ${formatPrice(bid)}. This would pass: at bid + ${bid >= 10_000 ? '1c' : '1 tick'}.`,
-    );
   return [...warnings, `Short-sale restriction: ${v.symbol} is sold short only above the best bid; a lower price is moved up to one tick above it.`];
-}
-
-/** Guard against fat fingers: a limit may reach only so far through the quote. */
-export function checkCollar(limit: Price, side: Side, v: SymbolView, c: RunContext): void {
-  const from = (side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last;
-  if (from === null) return;
-  const beyond = ((limit - from) / from) * signOf(side) * 100;
-  if (beyond > c.rules.collarPercent) {
-    const most = collar(side, v.quote, v.last);
-    refuse(
-      'collar',
-      `Price collar: ${formatPrice(limit)} is ${beyond.toFixed(1)} % through the ${side === 'buy' ? 'ask' : 'bid'} ${formatPrice(from)}; at most ${c.rules.collarPercent} % passes, that is ${formatPrice(most ?? from)}.`,
-    );
-  }
 }

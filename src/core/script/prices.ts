@@ -1,4 +1,4 @@
-import { type Instrument, type Quote, roundPrice, type TradingStatus } from '../market/index.ts';
+import { type Listing, type Quote, roundPrice, type TradingStatus } from '../market/index.ts';
 import { CENT, formatPrice, PRICE_SCALE, type Price, roundToTick, type Sign, tickSize, unreachable } from '../units/index.ts';
 import { printPrice } from './print.ts';
 import type { Offset, PriceBase, PriceExpr } from './tree.ts';
@@ -6,7 +6,7 @@ import type { Offset, PriceBase, PriceExpr } from './tree.ts';
 /** What a script may know of one symbol at this moment. Prices in 1/10,000 dollar; null: not known. */
 export interface SymbolView {
   symbol: string;
-  instrument: Instrument;
+  instrument: Listing;
   quote: Quote;
   last: Price | null;
   status: TradingStatus;

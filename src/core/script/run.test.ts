@@ -1,8 +1,9 @@
 import fc from 'fast-check';
+import { fakeExchange } from '../../../tests/model/exchange.ts';
 import { sampleStock } from '../../../tests/sample.ts';
-import { type AccountRules, accountView, DEFAULT_ACCOUNT, DEFAULT_FEES } from '../account/index.ts';
-import { type Broker, type BrokerContext, createBroker, type Intent, stepBroker } from '../orders/index.ts';
-import { at, FULL_DAY, fromDollars, money, onTick, type SessionKind, toDollars } from '../units/index.ts';
+import { type AccountRules, DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
+import { admit, type Broker, type BrokerContext, type BrokerInput, createBroker, type Intent, stepBroker } from '../orders/index.ts';
+import { at, FULL_DAY, fromDollars, onTick, type SessionKind, toDollars } from '../units/index.ts';
 import { draftOf, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from './index.ts';
 
 /** One symbol with round numbers: bid 9.98, ask 10.00, last 9.99, VWAP 9.70, pre-market 9.00–10.40, 5-minute candle 9.80–10.05. */
@@ -32,8 +33,18 @@ const view: SymbolView = {
   trade: null,
 };
 
-function moment(over: Partial<RunContext> = {}): RunContext {
-  const broker = createBroker(DEFAULT_FEES);
+const seen: BrokerContext = {
+  now: at(9, 45),
+  session: 'regular',
+  quote: () => view.quote,
+  last: () => view.last,
+  listing: () => ({ borrow: 'easy', restricted: false }),
+  candle: () => null,
+};
+
+function moment(over: Partial<RunContext> & { rules?: Partial<AccountRules> } = {}): RunContext {
+  const { rules, ...rest } = over;
+  const broker = rest.broker ?? createBroker({ ...DEFAULT_ACCOUNT, ...rules }, DEFAULT_FEES);
   return {
     now: at(9, 45),
     session: 'regular',
@@ -42,10 +53,9 @@ function moment(over: Partial<RunContext> = {}): RunContext {
     view: (s) => (s === 'VULPN' ? view : null),
     passes: () => false,
     broker,
-    rules: DEFAULT_ACCOUNT,
-    account: accountView(DEFAULT_ACCOUNT, [], 0),
-    fees: DEFAULT_FEES,
-    ...over,
+    account: MAIN,
+    admit: (intent) => admit(broker, intent, { ...seen, session: rest.session ?? 'regular' }),
+    ...rest,
   };
 }
 
@@ -58,15 +68,20 @@ function read(text: string, c: RunContext = moment()): Reading {
 
 /** A moment with 101 shares long from 10.00, stop 9.70, two targets. */
 function holding(): RunContext {
-  const context: BrokerContext = { now: at(9, 45), session: 'regular', quote: () => view.quote, last: () => view.last };
-  let broker: Broker = createBroker(DEFAULT_FEES);
+  const exchange = fakeExchange();
+  let broker: Broker = createBroker(DEFAULT_ACCOUNT, DEFAULT_FEES);
+  const step = (input: BrokerInput) => {
+    const [next, effects] = stepBroker(broker, input, seen);
+    broker = next;
+    exchange.send(effects.venue);
+    exchange.arrive(100);
+    const reports = exchange.deliver(100);
+    if (reports.length > 0) step({ kind: 'reports', reports });
+  };
   const intent = read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half').intents[0] as Intent;
-  [broker] = stepBroker(broker, { kind: 'intent', intent }, context);
-  [broker] = stepBroker(
-    broker,
-    { kind: 'fill', venueId: broker.orders[1]?.venueId ?? 0, price: fromDollars(10), qty: 101, liquidity: 'removed', venue: 'LIT', better: 0 },
-    context,
-  );
+  step({ kind: 'intent', intent });
+  exchange.fill([...exchange.orders.keys()][0] ?? 0, 101, fromDollars(10));
+  step({ kind: 'reports', reports: exchange.deliver(1) });
   const trade = { sign: 1 as const, averageEntry: 100_000, stop: fromDollars(9.7), riskPerShare: 3_000 };
   return moment({ broker, view: (s) => (s === 'VULPN' ? { ...view, trade } : null) });
 }
@@ -128,11 +143,7 @@ test('the say-back is itself a script that asks for the same order', () => {
 test('risk never exceeds what was asked for, and one share more would', () => {
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 300 }), (dollars, stop) => {
-      const rules: AccountRules = { ...DEFAULT_ACCOUNT, mostShares: 1_000_000 };
-      const r = read(
-        `buy risk $${dollars} at ask\n stop ${stop}c`,
-        moment({ rules, account: { ...accountView(rules, [], 0), buyingPower: money(Number.MAX_SAFE_INTEGER) } }),
-      );
+      const r = read(`buy risk $${dollars} at ask\n stop ${stop}c`, moment({ rules: { mostShares: 1_000_000, multiple: 1_000 } }));
       if (r.facts === null) return expect(r.problems[0]?.code).toBe('size zero');
       const perShare = stop * 100;
       expect(r.facts.risk).toBeLessThanOrEqual(dollars * 10_000);
@@ -148,16 +159,18 @@ test.each([
   ['close 25% at market', 25, 'sell'],
   ['sell 500 at bid', 101, 'sell'],
 ] as const)('holding 101, %j closes %i', (text, qty, side) => {
-  expect(read(text, holding()).intents).toMatchObject([{ kind: 'close', qty, side }]);
+  expect(read(text, holding())).toMatchObject({ intents: [{ kind: 'close', qty }], facts: { side } });
 });
 
 test.each([
   ['cover all at ask', 'wrong way', 'sell closes it'],
-  ['short 100 at bid\n stop 10c', 'wrong way', 'sell all at bid'],
+  ['short 100 at bid\n stop 10c', 'entry against', 'sell all at bid'],
   ['move stop to last + 1c', 'stop side', 'would go at once'],
-  ['move order 1 to 9.50', 'no such order', 'Too late: order 1 is filled'],
+  ['move order 1 to 9.50', 'too late', 'Too late: order 1 is filled'],
   ['close half at entry + 1R + 3.00', null, null],
-  ['move order 4 to 9.99', 'stop side', 'would go at once'],
+  ['move order 2 to 9.99', 'stop side', 'would go at once'],
+  ['buy 50 at ask\n stop 10c\n target at 9.90', 'target side', 'must be above the entry at 10.00'],
+  ['sell 20 above 10.50', 'stop side', 'waits below the market'],
 ] as const)('holding 101, %j: %s', (text, code, says) => {
   const [problem] = read(text, holding()).problems;
   expect(problem?.code ?? null).toBe(code);
@@ -167,16 +180,17 @@ test.each([
 test('managing a position: stop to breakeven, an order by its number, cancel and flatten say what they touch', () => {
   const c = holding();
   expect(read('move stop to breakeven - 10c', c)).toMatchObject({ intents: [{ kind: 'move', to: fromDollars(9.9) }], sayBack: 'move stop of VULPN to 9.90' });
-  expect(read('move order 2 up 5c', c)).toMatchObject({ intents: [{ kind: 'move', orderId: 2, to: fromDollars(10.35) }] });
+  expect(read('move order 3 up 5c', c)).toMatchObject({ intents: [{ kind: 'move', orderId: 3, to: fromDollars(10.35) }] });
+  expect(read('move stop to 9.70', c)).toMatchObject({ intents: [], problems: [], sayBack: 'move stop of VULPN to 9.70 (there already)' });
   const cancel = read('cancel symbol', c);
   expect(cancel.warnings.join()).toContain('Leaves 101 VULPN without a stop');
-  expect(cancel.intents).toMatchObject([{ kind: 'cancel', orderIds: [2, 3, 4] }]);
+  expect([cancel.sayBack, cancel.intents]).toMatchObject(['cancel symbol (3 orders)', [{ kind: 'cancel', what: { kind: 'symbol', symbol: 'VULPN' } }]]);
   expect(read('flatten', c)).toMatchObject({
     addsRisk: false,
-    intents: [{ kind: 'close', type: 'Market', qty: 101 }],
+    intents: [{ kind: 'flatten', symbol: 'VULPN', limit: null }],
     sayBack: 'flatten (sell 101 VULPN at market)',
   });
-  expect(read('flatten', { ...c, session: 'pre-market' }).intents).toMatchObject([{ type: 'Limit', extended: true, limit: fromDollars(8.99) }]);
+  expect(read('flatten', { ...c, session: 'pre-market' }).intents).toMatchObject([{ kind: 'flatten', limit: fromDollars(8.99) }]);
 });
 
 test.each([

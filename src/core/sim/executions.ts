@@ -95,7 +95,7 @@ export function tell(
 ): void {
   const nearer = reference === null ? price : o.limit === null ? reference : o.side === 'buy' ? Math.min(o.limit, reference) : Math.max(o.limit, reference);
   const better = Math.max(0, o.side === 'buy' ? nearer - price : price - nearer);
-  c.reports.push({ kind: 'fill', id: o.id, symbol: f.symbol, at: c.now, price, qty, left: o.open, liquidity, venue, better });
+  c.reports.push({ kind: 'fill', id: o.id, symbol: f.symbol, at: c.now, price, qty, liquidity, venue, better });
   if (o.open === 0) f.orders.delete(o.id);
 }
 

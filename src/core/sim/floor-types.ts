@@ -1,27 +1,11 @@
-import type { Print, PrintVenue, Tape } from '../market/index.ts';
+import type { Print, Tape } from '../market/index.ts';
 import type { Price, Side } from '../units/index.ts';
-import type { Book, Cross, VenueOrder } from '../venue/index.ts';
+import type { Book, Cross, VenueOrder, VenueReport } from '../venue/index.ts';
 import type { Arrival } from './opening-orders.ts';
 import type { SymbolPlan } from './plan.ts';
 import type { DayFrame, Sketches } from './sketch.ts';
 
-/** What the trader's own orders hear from the exchange. `id` is the number the trader gave. */
-export type TraderReport =
-  | {
-      kind: 'fill';
-      id: number;
-      symbol: string;
-      at: number;
-      price: Price;
-      qty: number;
-      left: number;
-      liquidity: 'added' | 'removed';
-      venue: PrintVenue;
-      /** Price units a share better than the other side's quote (or the limit, if that was nearer). */
-      better: number;
-    }
-  | { kind: 'out'; id: number; symbol: string; at: number; why: OutReason };
-
+/** Why the exchange ends an order by itself. */
 export type OutReason =
   | 'self trade'
   | 'unfilled rest'
@@ -30,7 +14,9 @@ export type OutReason =
   | 'not all could fill at once'
   | 'trading is halted'
   | 'midpoint orders work in the regular session'
-  | 'no auction is to come';
+  | 'no auction is to come'
+  | 'canceled'
+  | 'the day has ended';
 
 export interface Standing extends VenueOrder {
   seq: number;
@@ -89,7 +75,7 @@ export interface FloorContext {
   /** Session time of 00:00 of this day, and now. */
   dayStart: number;
   now: number;
-  reports: TraderReport[];
+  reports: VenueReport[];
   /** Whether shorts are restricted now. */
   restricted(): boolean;
   onPrint(print: Print): void;

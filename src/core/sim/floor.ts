@@ -72,10 +72,25 @@ export function lookDeep(f: Floor, c: FloorContext): void {
   grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number, true);
 }
 
+/**
+ * The trader comes to this floor. Where somebody has only looked so far, the book is made anew: how
+ * the crowd's shares lie in it must not depend on when it was looked at.
+ */
+function touch(f: Floor, c: FloorContext): void {
+  if (!f.touched) {
+    f.touched = true;
+    f.book = createBook(roundToTick(f.tape.last ?? c.plan.instrument.priorClose));
+    f.bids = [];
+    f.asks = [];
+    f.best = [];
+    f.arrivals = null;
+  }
+  settleBook(f, c);
+}
+
 /** Takes an order of the trader. What comes of it goes to the reports. */
 export function enter(f: Floor, c: FloorContext, order: VenueOrder): void {
-  f.touched = true;
-  settleBook(f, c);
+  touch(f, c);
   const o: Standing = { ...order, open: order.qty, seq: f.seq++, where: 'book', place: 0, ahead: 0 };
   f.orders.set(o.id, o);
   const { sketches: s, day } = c;
@@ -92,7 +107,7 @@ export function enter(f: Floor, c: FloorContext, order: VenueOrder): void {
     o.route = 'lit';
   }
   if ((s.status[f.i] as number) >= STATUS.pause) {
-    if (o.life !== 'day') return out(f, c, o.id, 'trading is halted');
+    if (o.life === 'ioc' || o.life === 'fok') return out(f, c, o.id, 'trading is halted');
     o.where = o.route === 'mid' ? 'midpoint' : 'auction';
     return;
   }

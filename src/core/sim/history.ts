@@ -1,4 +1,4 @@
-import type { DailyBar, Instrument } from '../market/index.ts';
+import type { DailyBar, Listing } from '../market/index.ts';
 import { type Price, priorTradingDay, roundToTick } from '../units/index.ts';
 import { createRandom, normal, uniform } from './random.ts';
 
@@ -13,7 +13,7 @@ const SMOOTHING = 14;
  * @param date the day itself; the last candle is of the trading day before it.
  */
 export function dailyHistory(
-  x: Pick<Instrument, 'symbol' | 'priorOpen' | 'priorHigh' | 'priorLow' | 'priorClose' | 'averageVolume' | 'atr'>,
+  x: Pick<Listing, 'symbol' | 'priorOpen' | 'priorHigh' | 'priorLow' | 'priorClose' | 'averageVolume' | 'atr'>,
   date: string,
 ): DailyBar[] {
   const r = createRandom(20_271, `${x.symbol} history`);

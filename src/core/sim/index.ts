@@ -1,28 +1,29 @@
 export { type Carry, INDEX_SYMBOL, PRACTICE_DAYS, type PracticeDay, practiceDay, UNIVERSE } from './days.ts';
-export type { AuctionView, OutReason, TraderReport } from './floor-types.ts';
+export type { AuctionView, OutReason } from './floor-types.ts';
 export { dailyHistory, HISTORY_DAYS } from './history.ts';
+export { arrive, change as changeLine, createLine, type Latency, type Line, type LineChange, nextDue, passes, report } from './line.ts';
 export {
   aheadOf,
   auctionOf,
   carryOf,
+  carryOut,
   createMarket,
   depthOf,
+  endDay,
   haltOf,
   hasSymbol,
   keepFloor,
   type Market,
   numberOf,
   printOf,
-  pullOrder,
   quoteOf,
   reviveMarket,
   runAlone,
   type SavedMarket,
   saveMarket,
-  sendOrder,
-  shrinkOrder,
   stepMarket,
   tapeOf,
+  workingOrders,
 } from './market.ts';
 export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from './own.ts';
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';

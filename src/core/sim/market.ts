@@ -1,14 +1,27 @@
 import { type Board, boardTrade, createBoard, createTape, type Print, type Quote, record, type Tape, trueRange } from '../market/index.ts';
-import { AFTER_CLOSE, clockOf, DAY, PRE_OPEN, type Price, REGULAR_OPEN } from '../units/index.ts';
-import { askSize, bestAsk, bestBid, bidSize, type DepthLevel, depth, queueAhead, restrictsShorts, type VenueOrder } from '../venue/index.ts';
+import { AFTER_CLOSE, clockOf, DAY, onTick, PRE_OPEN, type Price, REGULAR_OPEN, unreachable } from '../units/index.ts';
+import {
+  askSize,
+  bestAsk,
+  bestBid,
+  bidSize,
+  type DepthLevel,
+  depth,
+  queueAhead,
+  restrictsShorts,
+  type VenueCommand,
+  type VenueReport,
+  type WireTerms,
+} from '../venue/index.ts';
 import type { Carry } from './days.ts';
+import { out } from './executions.ts';
 import { conditionName, createFloor, enter, happen, lookDeep, settleBook, venueName } from './floor.ts';
 import { auctionOf as auctionOn } from './floor-auctions.ts';
-import type { AuctionView, Floor, FloorContext, TraderReport } from './floor-types.ts';
+import type { AuctionView, Floor, FloorContext } from './floor-types.ts';
 import type { Scenario } from './plan.ts';
 import { createSketches, type DayFrame, type Happening, newHappening, type Sketches, STATUS, stepSketch } from './sketch.ts';
 import { tidesOf } from './tides.ts';
-import { leave, shrink } from './trader-orders.ts';
+import { amend, leave } from './trader-orders.ts';
 
 /**
  * The simulated exchange: the plan and the public board of every symbol, and full books (floors)
@@ -26,16 +39,18 @@ export interface Market {
   index: Map<string, number>;
   floors: Map<number, Floor>;
   /** Filled while something happens, emptied by whoever reads it. */
-  reports: TraderReport[];
+  reports: VenueReport[];
   /** Symbol number of the last full book that printed in the step, −1 when none did. */
   printed: number;
   /** Every halt and resumption of the day so far. */
   stops: { i: number; at: number; stopped: boolean }[];
+  /** Happenings so far in the books that are kept for the trader's sake; the same whoever looks at others. */
+  happened: number;
   bulkAt: number;
 }
 
 /** What of a market must be kept; the rest is made anew from its scenario by {@link reviveMarket}. */
-export type SavedMarket = Pick<Market, 'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'stops'> & { floors: Floor[] };
+export type SavedMarket = Pick<Market, 'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'stops' | 'happened'> & { floors: Floor[] };
 
 const UNTOUCHED_KEPT = 20;
 const scratch = newHappening();
@@ -67,6 +82,7 @@ const blank = (scenario: Scenario, frame: DayFrame) => ({
   reports: [],
   printed: -1,
   stops: [],
+  happened: 0,
 });
 
 export const saveMarket = (m: Market): SavedMarket => ({
@@ -76,6 +92,7 @@ export const saveMarket = (m: Market): SavedMarket => ({
   board: m.board,
   bulkAt: m.bulkAt,
   stops: m.stops,
+  happened: m.happened,
   floors: [...m.floors.values()].filter((f) => f.touched || f.kept),
 });
 
@@ -126,6 +143,7 @@ export function stepMarket(m: Market, until: number): number {
   }
   m.now = Math.max(m.now, m.dayStart + first);
   const f = m.floors.get(due) as Floor;
+  if (f.kept || f.touched) m.happened++;
   const status = m.sketches.status[due] as number;
   stepSketch(m.sketches, due, planOf(m, due), m.frame, scratch);
   happen(f, contextOf(m, f), scratch);
@@ -266,18 +284,53 @@ export function floorOf(m: Market, symbol: string): Floor {
   return f;
 }
 
-/** Sends a trader's order; executions and an unfilled end go to `market.reports`. Ids are odd. */
-export function sendOrder(m: Market, symbol: string, order: VenueOrder): void {
+/** Carries out a request of the trader; the answer, executions and an end go to `market.reports`, in their order. */
+export function carryOut(m: Market, command: VenueCommand): void {
+  const { symbol, id } = command;
+  const head = { id, symbol, at: m.now };
+  m.printed = -1;
+  if (!hasSymbol(m, symbol)) return void m.reports.push({ kind: 'rejected', ...head, why: `${symbol} does not trade today` });
   const f = floorOf(m, symbol);
-  enter(f, contextOf(m, f), order);
+  const c = contextOf(m, f);
+  switch (command.kind) {
+    case 'new': {
+      const wrong = unfit(command);
+      if (wrong) return void m.reports.push({ kind: 'rejected', ...head, why: wrong });
+      m.reports.push({ kind: 'new', ...head });
+      enter(f, c, command);
+      break;
+    }
+    case 'replace': {
+      const wrong = unfit(command);
+      if (wrong) return void m.reports.push({ kind: 'refused', ...head, request: 'replace', why: wrong });
+      if (!amend(f, c, id, command.qty, command.limit)) m.reports.push({ kind: 'refused', ...head, request: 'replace', why: 'too late' });
+      break;
+    }
+    case 'cancel':
+      if (leave(f, id)) m.reports.push({ kind: 'out', ...head, why: 'canceled' });
+      else m.reports.push({ kind: 'refused', ...head, request: 'cancel', why: 'too late' });
+      break;
+    default:
+      unreachable(command);
+  }
   bookOnBoard(m, f);
 }
 
-/** Takes a trader's order out. @returns whether it was still there. */
-export const pullOrder = (m: Market, symbol: string, id: number): boolean => leave(floorOf(m, symbol), id);
+/** What is not an order at all never reaches the book. */
+function unfit({ qty, limit }: WireTerms): string | null {
+  if (!Number.isSafeInteger(qty) || qty <= 0) return `a quantity must be a whole number from 1 on, not ${qty}`;
+  if (limit !== null && !onTick(limit)) return `${limit} is not a price on a tick`;
+  return null;
+}
 
-/** Lowers a resting order of the trader in place. @returns whether it could be done. */
-export const shrinkOrder = (m: Market, symbol: string, id: number, qty: number): boolean => shrink(floorOf(m, symbol), id, qty);
+/** Everything of the trader's that works at the exchange now. */
+export const workingOrders = (m: Market): ({ id: number; symbol: string } & WireTerms)[] =>
+  [...m.floors.values()].flatMap((f) => [...f.orders.values()].map(({ id, qty, limit }) => ({ id, symbol: f.symbol, qty, limit })));
+
+/** The exchange's day is over: nothing that rests survives the night. */
+export function endDay(m: Market): void {
+  for (const f of m.floors.values()) for (const id of [...f.orders.keys()]) out(f, contextOf(m, f), id, 'the day has ended');
+}
 
 export function quoteOf(m: Market, symbol: string): Quote {
   const { board: b } = m;

@@ -1,4 +1,4 @@
-import type { DailyBar, Instrument } from '../market/index.ts';
+import type { DailyBar, Listing } from '../market/index.ts';
 import { at, DAY, fromDollars, hoursOn, PRE_OPEN, type Price, roundToTick } from '../units/index.ts';
 import type { Carry } from './days.ts';
 import type { Phase, Scenario, SymbolPlan } from './plan.ts';
@@ -101,7 +101,7 @@ function sumUp(bars: readonly Omit<BarRow, 'start'>[]): Omit<BarRow, 'start'> | 
 
 const ofDay = (d: OwnBars | undefined): Omit<BarRow, 'start'> | null => (d ? (d.daily ?? sumUp(d.minutes)) : null);
 
-function instrumentOf(symbol: string, today: readonly BarRow[], before: OwnBars | undefined, days: readonly OwnBars[], carried: number): Instrument {
+function instrumentOf(symbol: string, today: readonly BarRow[], before: OwnBars | undefined, days: readonly OwnBars[], carried: number): Listing {
   const sum = sumUp(today);
   const prior = ofDay(before);
   const close = prior?.close ?? (carried || (sum?.open ?? fromDollars(1)));

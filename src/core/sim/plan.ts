@@ -1,4 +1,4 @@
-import type { Instrument, NewsItem } from '../market/index.ts';
+import type { Listing, NewsItem } from '../market/index.ts';
 import type { Hours } from '../units/index.ts';
 import type { BarRow } from './replay.ts';
 
@@ -29,7 +29,7 @@ export interface PlannedHalt {
 
 /** All that decides one symbol's day but the seed. */
 export interface SymbolPlan {
-  instrument: Instrument;
+  instrument: Listing;
   /** Worth at 04:00 as a fraction above the prior close. */
   overnight: number;
   /** Half the usual spread as a fraction of price, in the regular session. */

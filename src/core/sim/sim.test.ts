@@ -1,8 +1,9 @@
 import { barsOf, createTape, record, statusOf } from '../market/index.ts';
 import { at, type Price, REGULAR_OPEN, type Side } from '../units/index.ts';
-import type { VenueOrder } from '../venue/index.ts';
+import type { VenueCommand, VenueOrder } from '../venue/index.ts';
 import {
   auctionOf,
+  carryOut,
   createMarket,
   depthOf,
   haltOf,
@@ -11,11 +12,8 @@ import {
   PRACTICE_DAYS,
   practiceDay,
   printOf,
-  pullOrder,
   quoteOf,
   runAlone,
-  sendOrder,
-  shrinkOrder,
   stepMarket,
   tapeOf,
 } from './index.ts';
@@ -47,6 +45,15 @@ const order = (id: number, side: Side, limit: number | null, qty: number, over: 
   short: false,
   ...over,
 });
+const send = (m: Market, symbol: string, o: VenueOrder) => carryOut(m, { kind: 'new', symbol, ...o });
+/** What the exchange has said since, but for its acknowledgements. */
+const news = (m: Market) => m.reports.splice(0).filter((r) => r.kind !== 'new');
+/** How the exchange answers a request. */
+const asked = (m: Market, c: VenueCommand) => {
+  m.reports.splice(0);
+  carryOut(m, c);
+  return m.reports.splice(0)[0]?.kind;
+};
 const at940 = run(createMarket(day('gap-and-go')), at(9, 40));
 const copy = (m: Market): Market => ({ ...structuredClone({ ...m, scenario: null }), scenario: m.scenario });
 
@@ -137,33 +144,75 @@ test('the squeeze is paused several times, reopens by auction, and nothing trade
 test('a halt has a reason; orders wait in it, join the reopening auction, and what it leaves rests in the book', () => {
   const m = run(createMarket(day('mid-morning-news')), at(10, 41));
   const before = quoteOf(m, 'ZEPHN').bid as number;
-  sendOrder(m, 'ZEPHN', order(1, 'buy', before - 100, 200));
+  send(m, 'ZEPHN', order(1, 'buy', before - 100, 200));
   run(m, at(10, 45));
   expect(statusOf(m.board, numberOf(m, 'ZEPHN'))).toBe('halted');
   expect(haltOf(m, 'ZEPHN')?.reason).toContain('news pending');
-  sendOrder(m, 'ZEPHN', order(3, 'buy', before * 2 - (before % 100), 300));
-  sendOrder(m, 'ZEPHN', order(5, 'buy', before, 100, { life: 'ioc' }));
-  expect(m.reports.splice(0)).toMatchObject([{ kind: 'out', id: 5, why: 'trading is halted' }]);
+  send(m, 'ZEPHN', order(3, 'buy', before * 2 - (before % 100), 300));
+  send(m, 'ZEPHN', order(5, 'buy', before, 100, { life: 'ioc' }));
+  expect(news(m)).toMatchObject([{ kind: 'out', id: 5, why: 'trading is halted' }]);
   const forming = auctionOf(m, 'ZEPHN');
   expect(forming?.kind).toBe('reopening');
   run(m, at(10, 57));
   const fills = m.reports.splice(0).flatMap((r) => (r.kind === 'fill' ? [r] : []));
-  expect(fills.map((f) => [f.id, f.qty, f.left])).toEqual([[3, 300, 0]]);
+  expect(fills.map((f) => [f.id, f.qty])).toEqual([[3, 300]]);
   const opened = tapeOf(m, 'ZEPHN').recent.find((p) => p.condition === 'reopening auction');
   expect(opened?.price).toBe(fills[0]?.price);
   expect(opened?.price).toBeGreaterThan(before * 1.1);
-  expect(pullOrder(m, 'ZEPHN', 1)).toBe(true);
+  expect(asked(m, { kind: 'cancel', id: 1, symbol: 'ZEPHN' })).toBe('out');
+});
+
+test('an order that takes what there is waits through a halt, joins the reopening, and never rests', () => {
+  const m = run(createMarket(day('mid-morning-news')), at(10, 45));
+  const before = quoteOf(m, 'ZEPHN').bid ?? tapeOf(m, 'ZEPHN').last ?? 0;
+  send(m, 'ZEPHN', order(1, 'buy', before * 2 - (before % 100), 300, { life: 'take' }));
+  send(m, 'ZEPHN', order(3, 'buy', before - (before % 100) - 5_000, 300, { life: 'take' }));
+  expect(news(m)).toEqual([]);
+  run(m, at(10, 57));
+  expect(news(m).map((r) => (r.kind === 'fill' ? [r.id, r.qty] : r.kind === 'out' ? [r.id, r.why] : r.kind))).toEqual([
+    [1, 300],
+    [3, 'unfilled rest'],
+  ]);
+});
+
+test.each([[0], [-100], [1.5], [Number.NaN]])('a quantity of %d never reaches the book, in an order or in a change of one', (qty) => {
+  const m = copy(at940);
+  const before = depthOf(m, 'VULPN', 30);
+  const bid = quoteOf(m, 'VULPN').bid as Price;
+  send(m, 'VULPN', order(1, 'sell', bid, qty));
+  expect(m.reports.splice(0)).toMatchObject([{ kind: 'rejected', id: 1, why: expect.stringContaining('a quantity must be a whole number from 1 on') }]);
+  expect(depthOf(m, 'VULPN', 30)).toEqual(before);
+  send(m, 'VULPN', order(3, 'buy', (bid - 100) as Price, 100));
+  expect(asked(m, { kind: 'replace', id: 3, symbol: 'VULPN', qty, limit: bid })).toBe('refused');
+});
+
+// The book is made anew when the trader comes: whoever has only looked before leaves no trace in how fills split.
+test('14: how an order’s fills split does not depend on when the book was first looked at', () => {
+  const fills = (looked: number | null) => {
+    const m = createMarket(day('gap-and-go'));
+    if (looked !== null) {
+      run(m, looked);
+      depthOf(m, 'VULPN', 10);
+    }
+    run(m, at(9, 41));
+    send(m, 'VULPN', order(1, 'buy', (quoteOf(m, 'VULPN').ask as number) + 2_000, 3_000));
+    run(m, at(9, 42));
+    return m.reports.splice(0);
+  };
+  const late = fills(null);
+  expect(late.filter((r) => r.kind === 'fill').length).toBeGreaterThan(3);
+  for (const looked of [at(4), at(9, 31), at(9, 40, 59)]) expect(fills(looked)).toEqual(late);
 });
 
 test('an order at the open clears at the auction’s one price; without the trader the auction is the plan’s', () => {
   const m = run(createMarket(day('gap-and-go')), at(9, 27));
   const { ask } = quoteOf(m, 'VULPN');
-  sendOrder(m, 'VULPN', order(1, 'buy', null, 400, { route: 'open' }));
-  sendOrder(m, 'VULPN', order(3, 'buy', (ask as number) - 5_000, 100, { route: 'open' }));
+  send(m, 'VULPN', order(1, 'buy', null, 400, { route: 'open' }));
+  send(m, 'VULPN', order(3, 'buy', (ask as number) - 5_000, 100, { route: 'open' }));
   run(m, at(9, 29, 59));
   const forming = auctionOf(m, 'VULPN');
   run(m, REGULAR_OPEN);
-  const reports = m.reports.splice(0);
+  const reports = news(m);
   const cross = tapeOf(m, 'VULPN').recent.find((p) => p.condition === 'opening auction');
   expect(reports).toMatchObject([
     { kind: 'fill', id: 1, qty: 400, price: cross?.price },
@@ -176,17 +225,17 @@ test('the trader’s orders meet the book as anyone’s: they take, thin it out,
   const [with_, without] = [copy(at940), copy(at940)];
   const before = depthOf(with_, 'VULPN', 3).asks;
   const wanted = (before[0]?.qty ?? 0) + 10;
-  sendOrder(with_, 'VULPN', order(1, 'buy', before[1]?.price ?? 0, wanted, { life: 'ioc' }));
+  send(with_, 'VULPN', order(1, 'buy', before[1]?.price ?? 0, wanted, { life: 'ioc' }));
   const fills = with_.reports.splice(0).flatMap((r) => (r.kind === 'fill' ? [r] : []));
   expect(fills.reduce((a, f) => a + f.qty, 0)).toBe(wanted);
   expect([fills[0]?.price, fills[fills.length - 1]?.price]).toEqual([before[0]?.price, before[1]?.price]);
   expect(depthOf(with_, 'VULPN', 1).asks[0]).toEqual({ price: before[1]?.price, qty: (before[1]?.qty ?? 0) - 10 });
 
   const bid = quoteOf(with_, 'VULPN').bid as Price;
-  sendOrder(with_, 'VULPN', order(3, 'buy', bid, 500));
-  expect(shrinkOrder(with_, 'VULPN', 3, 200)).toBe(true);
-  expect(pullOrder(with_, 'VULPN', 3)).toBe(true);
-  expect(pullOrder(with_, 'VULPN', 3)).toBe(false);
+  send(with_, 'VULPN', order(3, 'buy', bid, 500));
+  expect(asked(with_, { kind: 'replace', id: 3, symbol: 'VULPN', qty: 200, limit: bid })).toBe('replaced');
+  expect(asked(with_, { kind: 'cancel', id: 3, symbol: 'VULPN' })).toBe('out');
+  expect(asked(with_, { kind: 'cancel', id: 3, symbol: 'VULPN' })).toBe('refused');
   run(with_, at(9, 42));
   run(without, at(9, 42));
   expect(with_.sketches.worth).toEqual(without.sketches.worth);
@@ -197,16 +246,16 @@ test('lives and routes: fill-or-kill, immediate-or-cancel, post only, and the mi
   const m = copy(at940);
   const { bid, ask } = quoteOf(m, 'TARNH') as { bid: Price; ask: Price };
   const shown = depthOf(m, 'TARNH', 1).asks[0]?.qty ?? 0;
-  const said = () => m.reports.splice(0).map((r) => (r.kind === 'out' ? r.why : `${r.liquidity} ${r.qty} ${r.venue}`));
-  sendOrder(m, 'TARNH', order(1, 'buy', ask, shown + 1, { life: 'fok' }));
+  const said = () => news(m).map((r) => (r.kind === 'out' ? r.why : r.kind === 'fill' ? `${r.liquidity} ${r.qty} ${r.venue}` : r.kind));
+  send(m, 'TARNH', order(1, 'buy', ask, shown + 1, { life: 'fok' }));
   expect(said()).toEqual(['not all could fill at once']);
-  sendOrder(m, 'TARNH', order(3, 'buy', ask, 100, { postOnly: true }));
+  send(m, 'TARNH', order(3, 'buy', ask, 100, { postOnly: true }));
   expect(said()).toEqual(['would take liquidity, and was post only']);
-  sendOrder(m, 'TARNH', order(5, 'buy', bid, 100, { life: 'ioc' }));
+  send(m, 'TARNH', order(5, 'buy', bid, 100, { life: 'ioc' }));
   expect(said()).toEqual(['unfilled rest']);
-  sendOrder(m, 'TARNH', order(7, 'buy', ask, shown, { life: 'fok' }));
+  send(m, 'TARNH', order(7, 'buy', ask, shown, { life: 'fok' }));
   expect(said()).toEqual([`removed ${shown} LIT`]);
-  sendOrder(m, 'TARNH', order(9, 'buy', null, 400, { route: 'mid' }));
+  send(m, 'TARNH', order(9, 'buy', null, 400, { route: 'mid' }));
   run(m, at(9, 55));
   const fills = m.reports.splice(0).flatMap((r) => (r.kind === 'fill' ? [r] : []));
   expect(fills.reduce((a, f) => a + f.qty, 0)).toBe(400);
@@ -219,11 +268,11 @@ test('a fall before the open does not restrict short sales; one after it does, a
   const i = numberOf(m, 'QUOLS');
   m.board.low[i] = 1;
   tapeOf(m, 'QUOLS').low = 1 as Price;
-  const sell = (id: number) => sendOrder(m, 'QUOLS', order(id, 'sell', quoteOf(m, 'QUOLS').bid, 100, { life: 'ioc', short: true }));
+  const sell = (id: number) => send(m, 'QUOLS', order(id, 'sell', quoteOf(m, 'QUOLS').bid, 100, { life: 'ioc', short: true }));
   sell(1);
-  expect(m.reports.splice(0)[0]).toMatchObject({ kind: 'fill', id: 1 });
+  expect(news(m)[0]).toMatchObject({ kind: 'fill', id: 1 });
   run(m, at(15));
   expect(m.board.restricted[i]).toBe(2);
   sell(3);
-  expect(m.reports.splice(0)).toMatchObject([{ kind: 'out', id: 3, why: 'unfilled rest' }]);
+  expect(news(m)).toMatchObject([{ kind: 'out', id: 3, why: 'unfilled rest' }]);
 });

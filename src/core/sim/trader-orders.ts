@@ -55,12 +55,34 @@ export function leave(f: Floor, id: number): boolean {
   return true;
 }
 
-/** Lowers an order in place. @returns whether it could be done. */
-export function shrink(f: Floor, id: number, qty: number): boolean {
+/**
+ * Changes an order: `qty` in all, what has filled included. Less at the same price keeps its place in
+ * the queue; anything else goes to the back of it, and may trade at once.
+ * @returns whether it was there.
+ */
+export function amend(f: Floor, c: FloorContext, id: number, qty: number, limit: Price | null): boolean {
   const o = f.orders.get(id);
-  if (!o || qty <= 0 || qty >= o.open) return false;
-  if (o.where === 'book' && !reduce(f.book, o.place, qty)) return false;
-  o.open = qty;
+  if (!o) return false;
+  const filled = o.qty - o.open;
+  const open = qty - filled;
+  const acknowledge = (total: number) => c.reports.push({ kind: 'replaced', id, symbol: f.symbol, at: c.now, qty: total, limit });
+  if (open <= 0) {
+    leave(f, id);
+    acknowledge(filled);
+    return true;
+  }
+  const smaller = limit === o.limit && open <= o.open;
+  if (o.where === 'book' && smaller && open < o.open) reduce(f.book, o.place, open);
+  o.qty = qty;
+  o.open = open;
+  o.limit = limit;
+  acknowledge(qty);
+  if (smaller) return true;
+  o.seq = f.seq++;
+  if (o.where === 'midpoint') o.ahead = Math.max(0, (c.sketches.midpoint[f.i] as number) * (o.side === 'buy' ? 1 : -1));
+  if (o.where !== 'book') return true;
+  cancel(f.book, o.place);
+  enterLit(f, c, o);
   return true;
 }
 

@@ -1,4 +1,4 @@
-import { type Borrow, type Instrument, SECTORS } from '../market/index.ts';
+import { type Borrow, type Listing, SECTORS } from '../market/index.ts';
 import { fromDollars, roundToTick } from '../units/index.ts';
 import { below, createRandom, normal, type Random, uniform } from './random.ts';
 
@@ -89,7 +89,7 @@ export function companies(count: number, taken: readonly string[] = []): Company
 }
 
 /** A company on a given day: its prior candle and numbers, from the day's stream. `close` in dollars. */
-export function listed(c: Company, close: number, r: Random): Instrument {
+export function listed(c: Company, close: number, r: Random): Listing {
   const range = close * c.range * (0.7 + 0.5 * uniform(r));
   const low = close - range * (0.25 + 0.5 * uniform(r));
   const open = low + range * uniform(r);

@@ -112,11 +112,12 @@ export function queueAhead(b: Book, id: number): number | null {
  * and what is left rests (`rest`) or is dropped. Price–time priority; a meeting with an order of
  * the same trader takes the resting one out instead (common practice).
  * The id of what rests is left in {@link Book.placed}; {@link openQty}, {@link cancel} and {@link reduce} go by it.
- * @returns shares left unfilled, or −1 when the price lies too far away to be held.
+ * @returns shares left unfilled, or −1 when nothing was done: the price lies too far away to be held, or the quantity is not a whole number from 1 on.
  */
 export function submit(b: Book, side: Side, limit: Price, qty: number, owner: Owner, rest: boolean, sink: MatchSink): number {
   const tick = tickOf(limit);
   b.placed = 0;
+  if (!(qty > 0) || !Number.isInteger(qty)) return -1;
   if (rest && !widen(b, tick)) return -1;
   const buy = side === 'buy';
   let left = qty;

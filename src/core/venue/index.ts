@@ -20,4 +20,4 @@ export {
   submit,
   trimCrowd,
 } from './book.ts';
-export type { VenueOrder } from './order.ts';
+export type { VenueCommand, VenueOrder, VenueReport, WireTerms } from './order.ts';

@@ -99,7 +99,7 @@ function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt
         y2={y}
         stroke={colour}
         strokeWidth={drag === null ? 1.4 : 2.4}
-        strokeDasharray={line.sleeping ? '6 5' : undefined}
+        strokeDasharray={line.pending ? '1 4' : line.sleeping ? '6 5' : undefined}
       />
       <rect x={plot.x + plot.width - wide - 2} y={y - 9} width={wide} height={18} rx={2} fill="var(--panel)" stroke={colour} />
       <text x={plot.x + plot.width - wide + 3} y={y + 4} fill={colour} fontSize={12} fontFamily="var(--font-mono)">

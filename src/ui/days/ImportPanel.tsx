@@ -64,7 +64,7 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
   const keep = async (s: Extract<Step, { at: 'agree' }>) => {
     const answer = await ask({
       kind: 'keep own day',
-      day: { id: `own ${s.title} ${s.table.good} ${s.table.symbols.length}`, title: s.title, symbols: s.table.symbols },
+      day: { title: s.title, symbols: s.table.symbols },
     });
     if (!answer) return;
     setStep({ at: 'choose', trouble: null });

@@ -11,9 +11,10 @@ import { lineColour, type OrderLine, type tradeOf } from './trade-view';
 export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>>; last: number | null }) {
   const box = useRef<HTMLDivElement>(null);
   const drag = useSession((s) => s.drag);
-  const { trade, lines, groups } = view;
+  const { trade, lines, scopes } = view;
   const entry = averageEntry(trade);
-  const perShare = groups[groups.length - 1]?.riskPerShare ?? null;
+  const scope = scopes[scopes.length - 1];
+  const perShare = scope?.riskPerShare ?? null;
   const prices = [...lines.map((l) => l.price), ...(last === null ? [] : [last]), ...(entry === null ? [] : [entry])];
   if (perShare !== null && entry !== null) prices.push(entry - trade.sign * perShare, entry + trade.sign * perShare);
   if (prices.length === 0) return null;
@@ -27,8 +28,7 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
     return r ? from + ((clientX - r.left) / r.width) * (to - from) : 0;
   };
   const rAt = (p: number) => (perShare && entry !== null ? (trade.sign * (p - entry)) / perShare : null);
-  const group = groups[groups.length - 1];
-  const after = group && !group.breakevenDone ? group.plan.breakeven?.after : undefined;
+  const after = scope?.breakevenState === 'waits' ? scope.breakeven?.after : undefined;
   const breakevenAt =
     !after || after.kind === 'target' || entry === null ? null : entry + trade.sign * (after.kind === 'R' ? after.r * (perShare ?? 0) : after.units);
   const marks = perShare && entry !== null ? wholeRs(entry, perShare, trade.sign, from, to) : [];
@@ -93,7 +93,10 @@ function Handle({ line, price, left, r, priceAt }: { line: OrderLine; price: num
       </span>
       <span
         className="h-[24px] w-[5px] rounded-sm"
-        style={{ background: line.sleeping ? 'transparent' : lineColour(line.role), border: `1px solid ${lineColour(line.role)}` }}
+        style={{
+          background: line.sleeping || line.pending ? 'transparent' : lineColour(line.role),
+          border: `1px ${line.pending ? 'dotted' : 'solid'} ${lineColour(line.role)}`,
+        }}
       />
     </button>
   );

@@ -72,6 +72,10 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   restricted: 'short sales restricted',
   'no borrow': 'no shares to borrow',
   'at last': 'it stands there now',
+  'target side': 'target on the losing side',
+  quantity: 'not a number of shares',
+  'off tick': 'not on a tick',
+  'too late': 'ended already',
 };
 
 /** The one number that matters for the next press; or in a word why it cannot go. */

@@ -1,4 +1,4 @@
-import { type ExitGroup, isLive, type Order, type Trade } from '@/core/orders';
+import { isLive, type Order, priceOf, type Scope, statusOf, type Trade, wireOf } from '@/core/orders';
 import type { BookSlice } from '@/worker/protocol';
 
 /** A working order as the chart and the ruler show it: one price that can be moved. */
@@ -9,24 +9,32 @@ export interface OrderLine {
   role: Order['role'];
   label: string;
   sleeping: boolean;
+  /** Something was asked of the exchange that it has not answered yet, or waits to be asked. */
+  pending: boolean;
 }
 
 /** The trade of a symbol that is open or waits for its entry, with what works for it. */
-export function tradeOf(book: BookSlice | null, symbol: string | undefined): { trade: Trade; lines: OrderLine[]; groups: ExitGroup[] } | null {
+export function tradeOf(book: BookSlice | null, symbol: string | undefined): { trade: Trade; lines: OrderLine[]; scopes: Scope[] } | null {
   const trade = book?.trades.find((t) => t.symbol === symbol && (t.status === 'open' || t.status === 'pending'));
   if (!book || !trade) return null;
-  const groups = book.groups.filter((g) => g.tradeId === trade.id);
+  const scopes = book.scopes.filter((s) => s.tradeId === trade.id);
   const lines = book.orders
     .filter((o) => o.tradeId === trade.id && isLive(o))
     .flatMap((o) => {
-      const price = o.stop !== null && o.venueId === null ? o.stop : o.limit;
-      return price === null ? [] : [{ id: o.id, price, open: o.qty - o.filled, role: o.role, label: nameOf(o), sleeping: o.status === 'Suspended' }];
+      const price = priceOf(o);
+      const pending = o.phase.k === 'working' && (wireOf(o)?.pending ?? null) !== null;
+      const held = o.phase.k === 'working' && wireOf(o) === null;
+      const label = nameOf(o, scopes) + (pending ? ' …' : held ? ' held' : '');
+      return price === null
+        ? []
+        : [{ id: o.id, price, open: o.qty - o.filled, role: o.role, label, sleeping: statusOf(o) === 'Suspended', pending: pending || held }];
     });
-  return { trade, lines, groups };
+  return { trade, lines, scopes };
 }
 
-function nameOf(o: Order): string {
-  if (o.role === 'target') return `target ${(o.targetIndex ?? 0) + 1}`;
+function nameOf(o: Order, scopes: readonly Scope[]): string {
+  const before = scopes.find((s) => s.id === o.scopeId)?.legs.slice(0, (o.leg ?? 0) + 1);
+  if (o.role === 'target') return `target ${before?.filter((l) => l.kind === 'target').length ?? 1}`;
   return o.role === 'close' ? 'close' : o.role;
 }
 

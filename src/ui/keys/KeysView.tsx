@@ -17,7 +17,7 @@ export function KeysView() {
   const script = scripts.find((s) => s.id === chosen) ?? scripts[0];
   const change = (id: string, c: Partial<SavedScript>) => set({ scripts: scripts.map((s) => (s.id === id ? { ...s, ...c } : s)) });
   const add = () => {
-    const id = `script-${scripts.length + 1}-${scripts.reduce((a, s) => a + s.text.length, 0)}`;
+    const id = crypto.randomUUID();
     set({ scripts: [...scripts, { id, name: 'New script', text: 'buy 100 at ask + 2c extended\n  stop 20c', chord: '', onRack: false }] });
     setChosen(id);
   };

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
+import { eventText } from '@/core/orders';
 import type { TradeReview } from '@/core/review';
 import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
@@ -171,10 +172,10 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
       </table>
       <h3 className="heading">What happened</h3>
       <ol className="text-[13px]">
-        {events?.map((e, i) => (
-          <li key={`${e.at}-${i}`} className="py-[1px]">
+        {events?.map((e) => (
+          <li key={e.id} className="py-[1px]">
             <span className="num mr-2 text-quiet">{clock(e.at)}</span>
-            {e.text}
+            {eventText(e)}
           </li>
         ))}
       </ol>

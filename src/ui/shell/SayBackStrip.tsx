@@ -27,11 +27,17 @@ export function SayBackStrip() {
               {flat(l)}
             </code>
           ))}
+          {s.got.map((g) => (
+            <b key={g} className="num mr-4">
+              {g}
+            </b>
+          ))}
           {s.warnings.map((w) => (
             <Warning key={w} text={w} />
           ))}
         </p>
       )}
+      {s.kind === 'told' && <p className="pt-1 font-semibold">{s.text}</p>}
       {s.kind === 'refused' && (
         <p className="pt-1">
           <span className="mr-2 font-semibold">Not sent ⚠</span>

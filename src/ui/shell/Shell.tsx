@@ -2,7 +2,7 @@
 
 import { type ReactNode, useEffect } from 'react';
 import { clock } from '../format';
-import { focusOn, startSession, useSession } from '../session';
+import { ask, focusOn, startSession, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
 import { FocusBar } from './FocusBar';
 import { Ribbon } from './Ribbon';
@@ -18,7 +18,10 @@ export function Shell({ children }: { children: ReactNode }) {
   useKeys();
   useEffect(() => {
     startSession();
-    void startSettings();
+    void startSettings(
+      async () => (await ask({ kind: 'settings' }))?.settings,
+      (settings) => void ask({ kind: 'keep settings', settings }),
+    );
   }, []);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;

@@ -17,7 +17,7 @@ export function Working() {
         <div className="h-2 bg-text" style={{ width: `${part * 100}%` }} />
       </div>
       <button type="button" className="btn mt-3" onClick={() => void ask({ kind: 'stop work' })}>
-        Cancel, keep everything as it was
+        {work.ending === 'here' ? 'Stop here' : 'Cancel, keep everything as it was'}
       </button>
     </div>
   );

@@ -3,7 +3,7 @@ import type { Price } from '../units/index.ts';
 export type Borrow = 'easy' | 'hard' | 'none';
 
 /** What is known of a symbol before the day starts. Prices in 1/10,000 dollar, counts in shares. */
-export interface Instrument {
+export interface Listing {
   symbol: string;
   name: string;
   sector: string;

@@ -1,0 +1,1 @@
+export { type Combination, type Instrument, idOf, multiplierOf, type OptionContract, type Stock, stock, tickOf } from './instrument.ts';

@@ -1,0 +1,58 @@
+import { type Price, tickSize } from '../units/index.ts';
+
+/**
+ * What can be held and ordered. Everything of an account belongs to an instrument: a stock, an
+ * option contract, or a combination whose legs are booked in one step.
+ */
+export type Instrument = Stock | OptionContract | Combination;
+
+export interface Stock {
+  kind: 'stock';
+  symbol: string;
+}
+export interface OptionContract {
+  kind: 'option';
+  root: string;
+  /** `yyyy-mm-dd`. */
+  expiry: string;
+  right: 'call' | 'put';
+  strike: Price;
+}
+/** Ratios are signed: plus is traded as the order's side says, minus the other way. */
+export interface Combination {
+  kind: 'combination';
+  legs: readonly { ratio: number; of: Stock | OptionContract }[];
+}
+
+export const stock = (symbol: string): Stock => ({ kind: 'stock', symbol });
+
+/** The name by which an account knows an instrument: a stock's symbol, the 21 characters of an option (OCC symbology), or its legs. */
+export function idOf(i: Instrument): string {
+  switch (i.kind) {
+    case 'stock':
+      return i.symbol;
+    case 'option': {
+      const date = i.expiry.slice(2).replaceAll('-', '');
+      return `${i.root.padEnd(6)}${date}${i.right === 'call' ? 'C' : 'P'}${String(i.strike / 10).padStart(8, '0')}`;
+    }
+    case 'combination':
+      return i.legs.map((l) => `${l.ratio > 0 ? '+' : ''}${l.ratio} ${idOf(l.of)}`).join(' ');
+  }
+}
+
+/** Shares or units that one contract stands for: 100 for a listed option (OCC). */
+export function multiplierOf(i: Instrument): number {
+  if (i.kind === 'stock') return 1;
+  if (i.kind === 'option') return 100;
+  return Math.max(...i.legs.map((l) => multiplierOf(l.of)));
+}
+
+/**
+ * The smallest step of a price of this instrument in 1/10,000 dollar. A combination's net price may
+ * have either sign; its step is the smallest of its legs' steps.
+ */
+export function tickOf(i: Instrument, at: number): number {
+  if (i.kind === 'stock') return tickSize(Math.abs(at) as Price);
+  if (i.kind === 'option') return at < 30_000 ? 500 : 1_000;
+  return Math.min(...i.legs.map((l) => tickOf(l.of, at)));
+}

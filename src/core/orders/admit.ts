@@ -1,0 +1,157 @@
+// The guards at the broker's door: asked when an intent comes in, and again when an order is moved, wakes or fires.
+
+import { onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
+import { lowestShortPrice } from '../venue/index.ts';
+import { collar, worksIn } from './changes.ts';
+import { accountNow, type Broker, type BrokerContext, type Draft, holdingOf, liveOrder, openTrade, orderOf } from './desk.ts';
+import { type Intent, isLive, isStaying, type Order, openOf, positionOf, priceOf, type Refusal, statusOf } from './types.ts';
+
+/** Why an intent may not be obeyed now, with the value seen and what would pass; null when it may. */
+export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | null {
+  switch (intent.kind) {
+    case 'entry':
+      return admitEntry(b, intent, c);
+    case 'close':
+      return admitClose(b, intent, c);
+    case 'attach': {
+      const t = openTrade(holdingOf(b, intent.account, intent.symbol));
+      return t ? null : { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
+    }
+    case 'move':
+      return admitMove(b, intent.orderId, intent.to, c);
+    case 'cancel': {
+      const gone = intent.what.kind === 'orders' ? intent.what.ids.find((id) => !liveOrder(b, id)) : undefined;
+      return gone === undefined ? null : tooLate(b, gone);
+    }
+    case 'flatten': {
+      const h = holdingOf(b, intent.account, intent.symbol);
+      return h.orders.some(isStaying) || openTrade(h) ? null : { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
+    }
+  }
+}
+
+const tooLate = (b: Broker, id: number): Refusal => {
+  const o = orderOf(b, id);
+  return { code: 'too late', orderId: id, status: o ? statusOf(o) : null };
+};
+
+type Entry = Extract<Intent, { kind: 'entry' }>;
+type Asked = Pick<Entry, 'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'timeInForce' | 'route'>;
+
+function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
+  return numbers(e) ?? against(b, e) ?? hours(e, e.extended, c) ?? stopSide(e, c) ?? mayEnter(b, e, c, null);
+}
+
+/** What is asked of a new entry, and again of one that is moved, wakes or fires. `own` is the order itself, which counts once. */
+function mayEnter(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
+  return short(e, c) ?? collared(b, e, c) ?? mostShares(b, e) ?? power(b, e, c, own);
+}
+
+/** A living entry asked about once more. */
+export function admitOrder(d: Draft, o: Order): Refusal | null {
+  const b: Broker = { ...d.before, accounts: d.accounts };
+  return mayEnter(b, { ...o, qty: openOf(o), stop: null }, d.context, o.id);
+}
+
+function numbers(e: Pick<Entry, 'qty' | 'limit' | 'stop' | 'side'>): Refusal | null {
+  if (!Number.isSafeInteger(e.qty) || e.qty < 1) return { code: 'quantity', qty: e.qty };
+  for (const p of [e.limit, e.stop]) {
+    if (p !== null && !onTick(p)) return { code: 'off tick', price: p, down: roundToTick(Math.max(1, p), 'down'), up: roundToTick(Math.max(1, p), 'up') };
+  }
+  if (e.limit !== null && e.stop !== null && signOf(e.side) * (e.limit - e.stop) < 0) return { code: 'limit side', side: e.side, stop: e.stop, limit: e.limit };
+  return null;
+}
+
+/** Nothing may work against a position, or against an entry that waits: both could fill. */
+function against(b: Broker, e: Entry): Refusal | null {
+  const h = holdingOf(b, e.account, e.symbol);
+  const t = openTrade(h);
+  if (t && t.sign !== signOf(e.side)) return { code: 'entry against', symbol: e.symbol, side: e.side, held: t.sign * positionOf(t), orderId: null };
+  const other = h.orders.find((o) => o.role === 'entry' && o.side !== e.side && isLive(o));
+  return other ? { code: 'entry against', symbol: e.symbol, side: e.side, held: 0, orderId: other.id } : null;
+}
+
+function hours(e: Pick<Entry, 'type' | 'side' | 'timeInForce' | 'stop'>, extended: boolean, c: BrokerContext): Refusal | null {
+  const now = e.type === 'Market' && e.timeInForce !== 'AtTheOpening' && e.timeInForce !== 'AtTheClose';
+  return now && extended && c.session !== 'regular' ? { code: 'market hours', session: c.session, side: e.side } : null;
+}
+
+/** A stop waits on the far side of the market: at it or beyond, it would go at once. */
+function stopSide(e: Pick<Entry, 'symbol' | 'side' | 'stop'>, c: BrokerContext): Refusal | null {
+  const last = c.last(e.symbol);
+  if (e.stop === null || last === null || signOf(e.side) * (e.stop - last) > 0) return null;
+  return { code: 'stop side', side: e.side, symbol: e.symbol, stop: e.stop, last };
+}
+
+/** Short sales need shares to borrow, and under the restriction a price above the bid (Regulation SHO, Rules 203 and 201). */
+function short(e: Asked, c: BrokerContext): Refusal | null {
+  if (e.side !== 'sell') return null;
+  const { borrow, restricted } = c.listing(e.symbol);
+  if (borrow === 'none') return { code: 'no borrow', symbol: e.symbol };
+  const { bid } = c.quote(e.symbol);
+  if (!restricted || bid === null || e.stop !== null) return null;
+  const direct = e.type === 'Market' || (e.limit !== null && e.limit <= bid);
+  return direct ? { code: 'restricted', symbol: e.symbol, bid, least: lowestShortPrice(bid) } : null;
+}
+
+/** Guard against fat fingers: a limit may reach only so far through the quote; that of a stop only so far beyond its stop. */
+function collared(b: Broker, e: Pick<Asked, 'account' | 'symbol' | 'side' | 'limit' | 'stop'>, c: BrokerContext): Refusal | null {
+  const { limit, side, stop } = e;
+  const quote = c.quote(e.symbol);
+  const last = c.last(e.symbol);
+  const from = stop ?? (side === 'buy' ? quote.ask : quote.bid) ?? last;
+  if (limit === null || from === null) return null;
+  const { collarPercent } = (b.accounts[e.account] as Broker['accounts'][string]).rules;
+  const beyond = ((limit - from) / from) * signOf(side) * 100;
+  const most = collar(side, stop === null ? quote : { ...quote, bid: stop, ask: stop }, last) as Price;
+  // The wider of the two: ten percent of a price of a few cents is less than ten ticks.
+  if (beyond <= collarPercent || signOf(side) * (limit - most) <= 0) return null;
+  return { code: 'collar', limit, side, from, percent: beyond, most, mostPercent: collarPercent };
+}
+
+function mostShares(b: Broker, e: Asked): Refusal | null {
+  const most = (b.accounts[e.account] as Broker['accounts'][string]).rules.mostShares;
+  return e.qty > most ? { code: 'most shares', qty: e.qty, most } : null;
+}
+
+function power(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
+  const price = e.limit ?? e.stop ?? expected(e.side, c, e.symbol);
+  const have = accountNow(b, e.account, c.last, own).buyingPower;
+  return price * e.qty > have ? { code: 'buying power', needs: price * e.qty, have, shares: Math.floor(have / price) } : null;
+}
+
+function expected(side: Side, c: BrokerContext, symbol: string): number {
+  const q = c.quote(symbol);
+  return (side === 'buy' ? q.ask : q.bid) ?? c.last(symbol) ?? 0;
+}
+
+function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerContext): Refusal | null {
+  const h = holdingOf(b, e.account, e.symbol);
+  const t = openTrade(h);
+  const side: Side = t?.sign === -1 ? 'buy' : 'sell';
+  const held = heldByCloses(h.orders, e.stop !== null);
+  if (!t || positionOf(t) - held < 1) return { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
+  const asked = { ...e, side };
+  return numbers(asked) ?? hours(asked, e.extended, c) ?? stopSide(asked, c) ?? collared(b, asked, c);
+}
+
+/** Shares that closing orders of the trader hold already. A stop that waits holds none: what it would close may be offered meanwhile. */
+export const heldByCloses = (orders: readonly Order[], forStop: boolean): number =>
+  forStop ? 0 : orders.filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && o.phase.k !== 'working')).reduce((a, o) => a + openOf(o), 0);
+
+function admitMove(b: Broker, id: number, to: Price, c: BrokerContext): Refusal | null {
+  const o = liveOrder(b, id);
+  if (!o || !isStaying(o)) return tooLate(b, id);
+  if (!onTick(to)) return { code: 'off tick', price: to, down: roundToTick(Math.max(1, to), 'down'), up: roundToTick(Math.max(1, to), 'up') };
+  if (priceOf(o) === to) return null;
+  const waits = o.stop !== null && o.phase.k !== 'working';
+  const moved = waits ? { ...o, stop: to, limit: o.limit === null ? null : ((o.limit + to - (o.stop as Price)) as Price) } : { ...o, limit: to, stop: null };
+  if (waits) {
+    const wrong = worksIn(o, c.session) ? stopSide(moved, c) : null;
+    if (wrong) return wrong;
+  } else {
+    const far = collared(b, moved, c);
+    if (far) return far;
+  }
+  return o.role === 'entry' ? mayEnter(b, { ...moved, qty: openOf(o) }, c, o.id) : null;
+}

@@ -1,0 +1,350 @@
+// Reports of the exchange, booked one after another; what follows from them is decided once, when all are booked.
+import { commissionFor, post } from '../account/index.ts';
+import { dayOf, money, type Sign, shelf, signOf, unreachable } from '../units/index.ts';
+import type { VenueReport, WireTerms } from '../venue/index.ts';
+import { changeLeg, current, end, left, newTrade, putOrder, putScope, putTrade, say, sayOf, sayWorking } from './changes.ts';
+import { type Draft, type Work, workOn } from './desk.ts';
+import { allot } from './exits.ts';
+import { type Fill, type Order, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire } from './types.ts';
+
+/**
+ * The exchange's number of an order's n-th wire: odd, never used again, and it says which order it
+ * belongs to, so that a report that comes late still finds it.
+ */
+export const wireId = (orderId: number, nth: number): number => (orderId * WIRES + nth) * 2 + 1;
+export const orderOfWire = (id: number): number => Math.floor((id - 1) / 2 / WIRES);
+const WIRES = 2 ** 20;
+
+export function book(d: Draft, r: VenueReport): void {
+  switch (r.kind) {
+    case 'line':
+      if (d.linked !== r.up) sayOf(d, null, { exec: 'OrderStatus', kind: 'line', up: r.up });
+      d.linked = r.up;
+      return;
+    case 'list':
+      compare(d, r.orders);
+      return;
+    case 'fill':
+      bookFill(d, r);
+      return;
+    default: {
+      const at = find(d, r.symbol, r.id);
+      if (at) answered(d, at.w, at.o, at.wire, r);
+    }
+  }
+}
+
+/** The living order whose present wire this is. */
+function find(d: Draft, symbol: string, id: number): { w: Work; o: Order; wire: Wire } | null {
+  for (const account in d.accounts) {
+    const w = workOn(d, account, symbol);
+    const o = current(w, orderOfWire(id));
+    if (o?.phase.k === 'working' && o.phase.wire?.id === id) return { w, o, wire: o.phase.wire };
+  }
+  return null;
+}
+
+const withWire = (d: Draft, w: Work, o: Order, wire: Wire | null): Order =>
+  o.phase.k === 'working' ? putOrder(d, w, { ...o, phase: { ...o.phase, wire } }) : o;
+
+type Answered = Exclude<VenueReport, { kind: 'line' | 'list' | 'fill' }>;
+
+function answered(d: Draft, w: Work, o: Order, wire: Wire, r: Answered): void {
+  const { pending } = wire;
+  switch (r.kind) {
+    case 'new': {
+      const acked = pending?.to ?? wire.acked;
+      const calm = o.bounced.at === d.context.now ? o.bounced : { times: 0, at: o.bounced.at };
+      const next = withWire(d, w, { ...o, bounced: calm }, { ...wire, acked, pending: pending?.kind === 'cancel' ? { ...pending, to: null } : null });
+      sayWorking(d, w, next);
+      return;
+    }
+    case 'replaced': {
+      const before = wire.acked;
+      const acked = { qty: r.qty, limit: r.limit };
+      const next = withWire(d, w, o, { ...wire, acked, pending: pending?.kind === 'cancel' ? { ...pending, to: null } : null });
+      if (before && before.qty !== acked.qty)
+        say(d, w, next, { exec: 'Replaced', kind: 'resized', from: before.qty - wire.filled, to: acked.qty - wire.filled });
+      if (before && before.limit !== acked.limit && before.limit !== null && acked.limit !== null)
+        say(d, w, next, { exec: 'Replaced', kind: 'moved', from: before.limit, to: acked.limit, why: pending?.why ?? 'you' });
+      if (acked.qty <= wire.filled) letGo(d, w, next);
+      return;
+    }
+    case 'refused': {
+      if (pending?.kind !== r.request) return;
+      const tooLate = r.why === 'too late';
+      const next = withWire(d, w, o, { ...wire, pending: null, stuck: wire.stuck || (r.request === 'replace' && !tooLate) });
+      say(d, w, bounce(d, w, next), { exec: 'OrderStatus', kind: 'request refused', request: r.request, why: r.why });
+      return;
+    }
+    case 'rejected':
+      thrownOut(d, w, o, { exchange: r.why }, true);
+      return;
+    case 'out':
+      if (o.phase.k === 'working' && o.phase.leaving !== null) left(d, w, withWire(d, w, o, null), o.phase.leaving);
+      else if (pending?.kind === 'cancel') withWire(d, w, o, null);
+      else thrownOut(d, w, o, { exchange: r.why }, false);
+      return;
+    default:
+      unreachable(r);
+  }
+}
+
+/** The wire is finished, with all its shares filled: the order is, or goes where it was going, or waits to be sent for the rest. */
+function letGo(d: Draft, w: Work, o: Order): void {
+  const bare = withWire(d, w, o, null);
+  if (bare.filled >= bare.qty) putOrder(d, w, { ...bare, phase: { k: 'ended', status: 'Filled', why: null } });
+  else if (o.phase.k === 'working' && o.phase.leaving !== null) left(d, w, bare, o.phase.leaving);
+}
+
+/** Counts what the exchange does unasked, so that a rude one is not asked for ever within one moment. */
+function bounce(d: Draft, w: Work, o: Order): Order {
+  return putOrder(d, w, { ...o, bounced: { at: d.context.now, times: o.bounced.times + 1 } });
+}
+
+/**
+ * The exchange rejects an order, or throws it out unasked. Entries and closes of the trader end and
+ * say so. Exits stay: their shares are still there; they are sent again, but a target that was
+ * rejected three times is given up.
+ */
+function thrownOut(d: Draft, w: Work, o: Order, why: Why, rejected: boolean): void {
+  const text = typeof why === 'object' && 'exchange' in why ? why.exchange : '';
+  const loose = withWire(d, w, o, null);
+  if (o.phase.k === 'working' && o.phase.leaving !== null) return left(d, w, loose, o.phase.leaving);
+  if (o.role === 'entry' || o.role === 'close') {
+    if (rejected) {
+      const ended = putOrder(d, w, { ...loose, phase: { k: 'ended', status: 'Rejected', why } });
+      say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
+    } else end(d, w, loose, 'Canceled', why);
+    return;
+  }
+  const again = bounce(d, w, loose);
+  say(d, w, again, { exec: 'Canceled', kind: 'thrown out', why: text });
+  const s = w.scopes.find((x) => x.id === o.scopeId);
+  if (rejected && o.role === 'target' && again.bounced.times >= TRIES && s && o.leg !== null) {
+    changeLeg(w, s, o.leg, { dropped: true });
+    putOrder(d, w, { ...again, phase: { k: 'ended', status: 'Rejected', why } });
+    say(d, w, again, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
+  }
+}
+/** How often something is tried at the exchange within one moment. */
+export const TRIES = 3;
+
+/** After the line was away: what the exchange works against what we believe. Its missed executions have been booked before. */
+function compare(d: Draft, orders: readonly ({ id: number; symbol: string } & WireTerms)[]): void {
+  const there = new Map(orders.map((x) => [x.id, x]));
+  for (const key in d.before.holdings) {
+    const h = d.before.holdings[key];
+    if (h) workOn(d, h.account, h.symbol);
+  }
+  for (const w of d.work.values())
+    for (const o of w.orders.slice()) {
+      const wire = o.phase.k === 'working' ? o.phase.wire : null;
+      if (!wire) continue;
+      const theirs = there.get(wire.id);
+      there.delete(wire.id);
+      if (theirs) withWire(d, w, o, { ...wire, acked: { qty: theirs.qty, limit: theirs.limit }, pending: null });
+      else if (wire.acked === null) neverArrived(d, w, o);
+      else answered(d, w, o, wire, { kind: 'out', id: wire.id, symbol: o.symbol, at: d.context.now, why: 'gone when the line stood again' });
+    }
+  // What works there and is nobody's here is taken out.
+  for (const { id, symbol } of there.values()) d.effects.venue.push({ kind: 'cancel', id, symbol });
+}
+
+function neverArrived(d: Draft, w: Work, o: Order): void {
+  const loose = withWire(d, w, o, null);
+  if (o.phase.k === 'working' && o.phase.leaving !== null) left(d, w, loose, o.phase.leaving);
+  else if (o.role === 'entry' || (o.role === 'close' && !o.flat)) {
+    const ended = putOrder(d, w, { ...loose, phase: { k: 'ended', status: 'Rejected', why: 'never arrived' } });
+    say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why: 'never arrived', bare: 0 });
+  }
+}
+
+type FillReport = Extract<VenueReport, { kind: 'fill' }>;
+
+/**
+ * An execution. It is booked whatever the order has become meanwhile: what the exchange has done is
+ * done. Where it reaches beyond the position (an execution that came after its order was said to be
+ * gone), the rest opens a trade the other way, so that nothing is hidden from the trader.
+ */
+function bookFill(d: Draft, r: FillReport): void {
+  const id = orderOfWire(r.id);
+  const past = shelf.taken(d.past.orders, id);
+  for (const account in d.accounts) {
+    const w = workOn(d, account, r.symbol);
+    const o = current(w, id) ?? (past?.account === account && past.symbol === r.symbol ? past : undefined);
+    if (o) return fillOrder(d, w, o, r);
+  }
+}
+
+function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
+  const account = d.accounts[o.account] as Draft['accounts'][string];
+  const filled = o.filled + r.qty;
+  const notional = o.notional + r.price * r.qty;
+  const commission = commissionFor(account.fees, filled, notional);
+  const charged = money(commission - o.commission);
+  let next: Order = { ...o, filled, notional, commission, qty: Math.max(o.qty, filled) };
+  if (next.phase.k === 'working' && next.phase.wire?.id === r.id) {
+    const wire = { ...next.phase.wire, filled: next.phase.wire.filled + r.qty };
+    next = { ...next, phase: { ...next.phase, wire } };
+  }
+  w.changed = true;
+  if (current(w, o.id)) putOrder(d, w, next);
+  else d.past.orders = shelf.put(d.past.orders, next);
+
+  const cash = money(-signOf(o.side) * r.price * r.qty * w.multiplier);
+  let ledger = post(account.ledger, { at: d.context.now, settles: dayOf(d.context.now) + 1, cash, why: 'trade', orderId: o.id });
+  if (charged !== 0) ledger = post(ledger, { at: d.context.now, settles: dayOf(d.context.now) + 1, cash: money(-charged), why: 'commission', orderId: o.id });
+  d.accounts[o.account] = { ...account, ledger };
+
+  const sign = signOf(o.side);
+  const open = w.trades.find((t) => t.status === 'open');
+  const out = open && open.sign !== sign ? Math.min(r.qty, positionOf(open)) : 0;
+  let tradeId = o.tradeId;
+  if (open && out > 0) {
+    tradeId = open.id;
+    bookOut(d, w, open, o, r, out, charged);
+    record(d, o, open.id, r, out, charged);
+  }
+  if (out < r.qty) {
+    const t = bookIn(d, w, o, sign, r, r.qty - out, money(out > 0 ? 0 : charged));
+    tradeId = t.id;
+    record(d, o, t.id, r, r.qty - out, money(out > 0 ? 0 : charged));
+  }
+  const after = current(w, o.id) ?? next;
+  say(d, w, { ...after, tradeId }, { exec: 'Trade', kind: 'fill', price: r.price, qty: r.qty, better: r.better, venue: r.venue, liquidity: r.liquidity });
+  const wire = after.phase.k === 'working' ? after.phase.wire : null;
+  if (wire?.id === r.id && wire.filled >= Math.max(wire.acked?.qty ?? 0, wire.pending?.to?.qty ?? 0)) letGo(d, w, after);
+}
+
+function record(d: Draft, o: Order, tradeId: number, r: FillReport, qty: number, commission: Fill['commission']): void {
+  const fill: Fill = {
+    id: d.next.fill++,
+    orderId: o.id,
+    tradeId,
+    account: o.account,
+    symbol: o.symbol,
+    side: o.side,
+    role: o.role,
+    at: d.context.now,
+    price: r.price,
+    qty,
+    liquidity: r.liquidity,
+    venue: r.venue,
+    better: r.better,
+    commission,
+  };
+  d.past.fills = shelf.put(d.past.fills, fill);
+}
+
+/** Shares that go out of the position: of the leg that sold them, or by hand. */
+function bookOut(d: Draft, w: Work, t: Trade, o: Order, r: FillReport, qty: number, charged: Trade['commission']): void {
+  putTrade(d, w, { ...t, exited: t.exited + qty, exitNotional: t.exitNotional + r.price * qty, commission: money(t.commission + charged) });
+  const s = w.scopes.find((x) => x.id === o.scopeId && x.tradeId === t.id);
+  const own = s && o.leg !== null ? Math.min(qty, Math.max(0, openOfScope(s))) : 0;
+  if (s && o.leg !== null && own > 0) {
+    const filled = (s.legs[o.leg]?.filled ?? 0) + own;
+    const after = changeLeg(w, s, o.leg, { filled });
+    if (o.role === 'target') breakevenAfterTarget(w, after, o.leg);
+  }
+  if (own < qty) outByHand(w, t.id, qty - own);
+}
+
+/** A close by hand uses up shares without exits first, then those of the newest scope; shares of a triggered stop last. */
+function outByHand(w: Work, tradeId: number, qty: number): void {
+  const t = w.trades.find((x) => x.id === tradeId);
+  if (!t) return;
+  const scopes = w.scopes.filter((s) => s.tradeId === tradeId);
+  const covered = scopes.reduce((a, s) => a + openOfScope(s), 0);
+  // The position has gone down already: what was uncovered before it did.
+  let rest = qty - Math.max(0, positionOf(t) + qty - covered);
+  for (const s of byTurn(w, scopes)) {
+    const part = Math.min(Math.max(0, rest), openOfScope(s));
+    if (part > 0) putScope(w, { ...s, out: s.out + part });
+    rest -= part;
+  }
+}
+
+/** Scopes in the order in which closes by hand use them up: the newest first, those whose stop has triggered last. */
+export function byTurn(w: { orders: readonly Order[] }, scopes: readonly Scope[]): Scope[] {
+  const triggered = (s: Scope) => w.orders.some((o) => o.scopeId === s.id && o.role === 'stop' && o.phase.k === 'working');
+  const newest = [...scopes].sort((a, b) => b.id - a.id);
+  return [...newest.filter((s) => !triggered(s)), ...newest.filter(triggered)];
+}
+
+/** Shares that come into the position, under the scope of their entry, or under the one that covers all. */
+function bookIn(d: Draft, w: Work, o: Order, sign: Sign, r: FillReport, qty: number, charged: Trade['commission']): Trade {
+  const open = w.trades.find((t) => t.status === 'open' && t.sign === sign);
+  const waiting = w.trades.find((t) => t.id === o.tradeId && t.status === 'pending' && t.sign === sign);
+  const first = open ?? waiting ?? newTrade(d, w, sign, sentenceOf(d, o));
+  if (o.role !== 'entry') sayOf(d, first, { exec: 'OrderStatus', kind: 'turned', shares: qty });
+  const t = putTrade(d, w, {
+    ...first,
+    status: 'open',
+    entered: first.entered + qty,
+    entryNotional: first.entryNotional + r.price * qty,
+    commission: money(first.commission + charged),
+    openedAt: first.openedAt ?? d.context.now,
+    best: first.best ?? r.price,
+    worst: first.worst ?? r.price,
+  });
+  const now = current(w, o.id);
+  if (now && now.tradeId !== t.id && o.role === 'entry') putOrder(d, w, { ...now, tradeId: t.id });
+  const s = o.role === 'entry' ? scopeFor(d, w, o, t) : undefined;
+  if (!s) return t;
+  const basis = { qty: s.basis.qty + qty, notional: s.basis.notional + r.price * qty };
+  putScope(w, withRisk({ ...s, basis, riskShares: s.riskShares + qty }));
+  return updateRisk(d, w, t);
+}
+
+/** The distance to the first stop is what 1R means for a share of the scope. */
+export function withRisk(s: Scope): Scope {
+  const first = s.legs.find((l) => l.kind === 'stop')?.place;
+  if (!first || first.kind === 'R' || s.basis.qty === 0) return s;
+  return { ...s, riskPerShare: first.kind === 'distance' ? first.units : Math.abs(s.basis.notional / s.basis.qty - first.price) };
+}
+
+export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
+  const risk = w.scopes.filter((s) => s.tradeId === t.id).reduce((a, s) => a + (s.riskPerShare ?? 0) * s.riskShares, 0);
+  const next = risk > 0 ? money(Math.round(risk)) : null;
+  return next === t.risk ? t : putTrade(d, w, { ...t, risk: next });
+}
+
+const sentenceOf = (d: Draft, o: Order): string => shelf.taken(d.past.trades, o.tradeId)?.sentence ?? '';
+
+/** The scope that an entry's shares come under. One that belonged to a trade that is over begins anew for the new one. */
+function scopeFor(d: Draft, w: Work, o: Order, t: Trade): Scope | undefined {
+  if (o.scopeId === null) return w.scopes.find((s) => s.tradeId === t.id && s.over.kind === 'all');
+  const living = w.scopes.find((s) => s.id === o.scopeId);
+  if (living && living.tradeId === t.id) return living;
+  const old = living ?? shelf.taken(d.past.scopes, o.scopeId);
+  if (!old) return undefined;
+  if (living && living.basis.qty === 0) return putScope(w, { ...living, tradeId: t.id });
+  const fresh = putScope(w, {
+    ...old,
+    id: d.next.scope++,
+    tradeId: t.id,
+    basis: { qty: 0, notional: 0 },
+    out: 0,
+    riskShares: 0,
+    breakevenState: 'waits',
+    legs: old.legs.map((l) => ({ ...l, filled: 0, moved: null })),
+    trail: old.trail && { ...old.trail, on: false, state: { ...old.trail.state, mark: null } },
+  });
+  const now = current(w, o.id);
+  if (now) putOrder(d, w, { ...now, scopeId: fresh.id });
+  return fresh;
+}
+
+/** Breakeven after a target is due once all of that target has filled. */
+function breakevenAfterTarget(w: Work, s: Scope, index: number): void {
+  const after = s.breakeven?.after;
+  if (s.breakevenState !== 'waits' || after?.kind !== 'target') return;
+  const targets = s.legs.flatMap((l, i) => (l.kind === 'target' ? [i] : []));
+  if (targets[after.index] !== index) return;
+  const due = allot(
+    targets.map((i) => s.legs[i]?.part ?? null),
+    s.basis.qty,
+  )[after.index] as number;
+  if ((s.legs[index]?.filled ?? 0) >= due) putScope(w, { ...s, breakevenState: 'due' });
+}

@@ -1,0 +1,240 @@
+// The small moves of one record in a step's draft, and what is said of them.
+
+import type { Quote } from '../market/index.ts';
+import { money, type Price, roundToTick, type SessionKind, type Side, type Sign, shelf, tickSize } from '../units/index.ts';
+import type { Draft, Work } from './desk.ts';
+import {
+  type About,
+  isLive,
+  type Leaving,
+  type Leg,
+  type Order,
+  type OrderEvent,
+  openOf,
+  type Phase,
+  type Scope,
+  statusOf,
+  type Terms,
+  type Trade,
+  type Why,
+} from './types.ts';
+
+/** How far a market order may pay: 10 % or 10 ticks from the quote, whichever is wider. */
+export function collar(side: Side, quote: Quote, last: Price | null): Price | null {
+  const from = (side === 'buy' ? quote.ask : quote.bid) ?? last;
+  if (from === null) return null;
+  const reach = Math.max(from * 0.1, 10 * tickSize(from));
+  return side === 'buy' ? roundToTick(from + reach, 'down') : roundToTick(Math.max(1, from - reach), 'up');
+}
+
+const replace = <T extends { id: number }>(list: T[], item: T): void => {
+  const i = list.findIndex((x) => x.id === item.id);
+  if (i < 0) list.push(item);
+  else list[i] = item;
+};
+
+/** Puts an order in; one that has ended goes to the shelf. */
+export function putOrder(d: Draft, w: Work, o: Order): Order {
+  w.changed = true;
+  if (isLive(o)) replace(w.orders, o);
+  else {
+    w.orders = w.orders.filter((x) => x.id !== o.id);
+    d.past.orders = shelf.put(d.past.orders, o);
+  }
+  return o;
+}
+
+export function putScope(w: Work, s: Scope): Scope {
+  w.changed = true;
+  replace(w.scopes, s);
+  return s;
+}
+
+export const changeLeg = (w: Work, s: Scope, index: number, change: Partial<Leg>): Scope =>
+  putScope(w, { ...s, legs: s.legs.map((l, i) => (i === index ? { ...l, ...change } : l)) });
+
+/** Puts a trade in; one that is over goes to the shelf. */
+export function putTrade(d: Draft, w: Work, t: Trade): Trade {
+  w.changed = true;
+  if (t.status === 'open' || t.status === 'pending') replace(w.trades, t);
+  else {
+    w.trades = w.trades.filter((x) => x.id !== t.id);
+    d.past.trades = shelf.put(d.past.trades, t);
+  }
+  return t;
+}
+
+/** An order as the draft has it now, or undefined when it has ended. */
+export const current = (w: Work, id: number): Order | undefined => w.orders.find((o) => o.id === id);
+export const scopeOf = (w: Work, id: number | null): Scope | undefined => (id === null ? undefined : w.scopes.find((s) => s.id === id));
+
+const aboutOrder = (w: Work, o: Order): About => {
+  const legs = o.role === 'target' ? (scopeOf(w, o.scopeId)?.legs ?? []) : [];
+  const nth = o.role === 'target' ? legs.slice(0, (o.leg ?? 0) + 1).filter((l) => l.kind === 'target').length || 1 : null;
+  return { orderId: o.id, role: o.role, nth, side: o.side, open: o.qty - o.filled };
+};
+
+type What = OrderEvent extends infer E
+  ? E extends OrderEvent
+    ? Omit<E, keyof About | 'id' | 'at' | 'account' | 'symbol' | 'tradeId' | 'status'>
+    : never
+  : never;
+
+/** Says something of an order. */
+export function say(d: Draft, w: Work, o: Order, what: What): void {
+  const head = { id: d.next.event++, at: d.context.now, account: o.account, symbol: o.symbol, tradeId: o.tradeId, status: statusOf(o) };
+  d.effects.events.push({ ...head, ...aboutOrder(w, o), ...what } as OrderEvent);
+}
+
+/** Says something of a trade, or of the line to the exchange (`trade` null). */
+export function sayOf(d: Draft, trade: Trade | null, what: What): void {
+  const head = {
+    id: d.next.event++,
+    at: d.context.now,
+    account: trade?.account ?? '',
+    symbol: trade?.symbol ?? '',
+    tradeId: trade?.id ?? 0,
+    status: null,
+    orderId: null,
+    role: null,
+    nth: null,
+    side: null,
+    open: 0,
+  };
+  d.effects.events.push({ ...head, ...what } as OrderEvent);
+}
+
+/** Whether an order may be at work in a session. One for an auction joins it before. */
+export const worksIn = (o: Order, session: SessionKind): boolean =>
+  session === 'regular' || (session !== 'closed' && (o.extended || o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose'));
+
+/** Starts an order, or starts it again: asleep until its session, armed with its trigger, or to work. */
+export function activate(d: Draft, w: Work, o: Order): Order {
+  if (!worksIn(o, d.context.session)) return fallAsleep(d, w, o);
+  if (o.stop !== null) {
+    const armed = putOrder(d, w, { ...o, phase: { k: 'armed' } });
+    sayWorking(d, w, armed);
+    return armed;
+  }
+  return putOrder(d, w, { ...o, phase: toWork(d) });
+}
+
+export const toWork = (d: Draft): Phase => ({ k: 'working', wire: null, leaving: null, went: d.next.turn });
+
+export function sayWorking(d: Draft, w: Work, o: Order): void {
+  say(d, w, o, {
+    exec: 'New',
+    kind: 'working',
+    type: o.type,
+    limit: o.limit,
+    stop: o.phase.k === 'armed' ? o.stop : null,
+    route: o.route,
+    timeInForce: o.timeInForce,
+  });
+}
+
+/** An order that is not at the exchange sleeps at once; one that is there is called back first. */
+export function fallAsleep(d: Draft, w: Work, o: Order): Order {
+  if (o.phase.k === 'working' && o.phase.wire !== null) return putOrder(d, w, { ...o, phase: { ...o.phase, leaving: { to: 'asleep' } } });
+  const asleep = putOrder(d, w, { ...o, phase: { k: 'asleep' } });
+  say(d, w, asleep, { exec: 'Suspended', kind: 'asleep', until: o.extended ? 'next' : 'regular' });
+  return asleep;
+}
+
+/** Ends an order: at once when it is not at the exchange, otherwise once the exchange has let go of it. */
+export function end(d: Draft, w: Work, o: Order, status: 'Canceled' | 'Expired', why: Why): void {
+  const leaving: Leaving = { to: 'ended', status, why };
+  if (o.phase.k === 'working' && o.phase.wire !== null) putOrder(d, w, { ...o, phase: { ...o.phase, leaving } });
+  else left(d, w, o, leaving);
+}
+
+/** The exchange has let go of an order (or never had it): it is where it was going. */
+export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
+  switch (leaving.to) {
+    // The limit of a stop that became a market order was its collar, as of then.
+    case 'asleep':
+      fallAsleep(d, w, { ...o, phase: { k: 'asleep' }, limit: o.type === 'Stop' ? null : o.limit });
+      return;
+    case 'armed':
+      putOrder(d, w, { ...o, phase: { k: 'armed' }, limit: o.type === 'Stop' ? null : o.limit });
+      return;
+    case 'ended': {
+      const bare = bareAfter(w, o, leaving.why);
+      const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: leaving.status, why: leaving.why } });
+      if (leaving.status === 'Expired') say(d, w, ended, { exec: 'Expired', kind: 'expired', why: leaving.why, bare });
+      else say(d, w, ended, { exec: 'Canceled', kind: 'canceled', why: leaving.why, bare });
+    }
+  }
+}
+
+/** Shares that the end of a protecting order leaves without a stop. */
+function bareAfter(w: Work, o: Order, why: Why): number {
+  const protects = o.role === 'stop' || (o.role === 'close' && o.stop !== null);
+  const held = w.trades.some((t) => t.id === o.tradeId && t.status === 'open' && t.entered > t.exited);
+  return protects && held && why !== 'no shares' && why !== 'position closed' && why !== 'flatten' ? openOf(o) : 0;
+}
+
+export type NewOrder = Pick<
+  Order,
+  'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'on' | 'extended' | 'tradeId' | 'role' | 'scopeId' | 'leg'
+> &
+  Terms & { flat?: boolean };
+
+/** Adds an order and starts it. */
+export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
+  const o: Order = {
+    ...n,
+    id: d.next.order++,
+    filled: 0,
+    notional: 0,
+    flat: n.flat ?? false,
+    phase: { k: 'asleep' },
+    wires: 0,
+    bounced: { times: 0, at: -1 },
+    at: d.context.now,
+    commission: money(0),
+  };
+  return activate(d, w, putOrder(d, w, o));
+}
+
+export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade {
+  return putTrade(d, w, {
+    id: d.next.trade++,
+    account: w.account,
+    symbol: w.symbol,
+    sign,
+    status: 'pending',
+    entered: 0,
+    entryNotional: 0,
+    exited: 0,
+    exitNotional: 0,
+    commission: money(0),
+    risk: null,
+    openedAt: null,
+    closedAt: null,
+    best: null,
+    worst: null,
+    sentence,
+  });
+}
+
+/** Sets the price of an order that is not at the exchange, or the one it shall have there; a stop takes its limit along. */
+export function reprice(d: Draft, w: Work, o: Order, to: Price, why: Why): Order {
+  const waits = o.stop !== null && o.phase.k !== 'working';
+  const from = waits ? (o.stop as Price) : o.limit;
+  if (from === to) return o;
+  if (!waits) return putOrder(d, w, { ...o, limit: to });
+  const along = o.limit === null ? null : roundToTick(Math.max(1, o.limit + to - (o.stop as Price)), o.side === 'buy' ? 'up' : 'down');
+  const moved = putOrder(d, w, { ...o, stop: to, limit: along });
+  say(d, w, moved, { exec: 'Replaced', kind: 'moved', from: from as Price, to, why });
+  return moved;
+}
+
+/** Sets how many shares an order is still for. */
+export function resize(d: Draft, w: Work, o: Order, open: number): Order {
+  const was = o.qty - o.filled;
+  if (was === open) return o;
+  const next = putOrder(d, w, { ...o, qty: o.filled + open });
+  if (o.phase.k !== 'working' || o.phase.wire === null) say(d, w, next, { exec: 'Replaced', kind: 'resized', from: was, to: open });
+  return next;
+}

@@ -1,0 +1,246 @@
+import { type Account, type AccountRules, type AccountView, accountView, type FeeTable, MAIN, openAccount } from '../account/index.ts';
+import { multiplierOf, stock } from '../instruments/index.ts';
+import type { Borrow, Quote } from '../market/index.ts';
+import { type Money, type Price, type SessionKind, type Shelf, shelf } from '../units/index.ts';
+import type { VenueCommand, VenueReport } from '../venue/index.ts';
+import {
+  averageEntry,
+  type Fill,
+  type Intent,
+  isStaying,
+  type Order,
+  type OrderEvent,
+  openOf,
+  positionOf,
+  type Refusal,
+  type Scope,
+  type Trade,
+  type Why,
+} from './types.ts';
+
+/** What is alive of one instrument in one account: its working orders, the scopes of its exits, its open and waiting trades. */
+export interface Holding {
+  account: string;
+  symbol: string;
+  multiplier: number;
+  orders: readonly Order[];
+  scopes: readonly Scope[];
+  trades: readonly Trade[];
+}
+
+/**
+ * Everything the broker knows. Records are replaced, never changed. What is alive is kept by account
+ * and instrument; what has ended lies on shelves, so that no step walks through it.
+ */
+export interface Broker {
+  next: { order: number; trade: number; scope: number; fill: number; event: number; turn: number };
+  accounts: Readonly<Record<string, Account>>;
+  /** The line to the exchange stands. While it does not, nothing is sent and the worst case counts. */
+  linked: boolean;
+  holdings: Readonly<Record<string, Holding>>;
+  past: { orders: Shelf<Order>; scopes: Shelf<Scope>; trades: Shelf<Trade>; fills: Shelf<Fill> };
+}
+
+/** What the broker may look at while it decides. */
+export interface BrokerContext {
+  now: number;
+  session: SessionKind;
+  quote(symbol: string): Quote;
+  last(symbol: string): Price | null;
+  /** What the rules of short sales ask about a symbol. */
+  listing(symbol: string): { borrow: Borrow; restricted: boolean };
+  /** Last finished candle of so many minutes, for trails; null when there is none. */
+  candle(symbol: string, minutes: number): { high: number; low: number } | null;
+}
+
+export type BrokerInput =
+  | { kind: 'intent'; intent: Intent }
+  /** Everything that the exchange has reported since, in its order: all of it is booked before anything is decided. */
+  | { kind: 'reports'; reports: readonly VenueReport[] }
+  /** A symbol has traded, or its quote has changed. */
+  | { kind: 'price'; symbol: string }
+  | { kind: 'session' }
+  | { kind: 'risk unit'; account: string; units: Money };
+
+export interface Effects {
+  events: OrderEvent[];
+  venue: VenueCommand[];
+  /** Why an intent was not obeyed; null when it was. */
+  refused: Refusal | null;
+}
+
+export const createBroker = (rules: AccountRules, fees?: FeeTable): Broker => ({
+  next: { order: 1, trade: 1, scope: 1, fill: 1, event: 1, turn: 1 },
+  accounts: { [MAIN]: openAccount(MAIN, rules, fees) },
+  linked: true,
+  holdings: {},
+  past: { orders: shelf.emptyShelf(), scopes: shelf.emptyShelf(), trades: shelf.emptyShelf(), fills: shelf.emptyShelf() },
+});
+
+const keyOf = (account: string, symbol: string): string => `${account} ${symbol}`;
+const nothing = (account: string, symbol: string): Holding => ({
+  account,
+  symbol,
+  multiplier: multiplierOf(stock(symbol)),
+  orders: [],
+  scopes: [],
+  trades: [],
+});
+
+/** What is alive of a symbol in an account; an empty holding when nothing is. */
+export const holdingOf = (b: Broker, account: string, symbol: string): Holding => b.holdings[keyOf(account, symbol)] ?? nothing(account, symbol);
+
+/** The open trade of a holding: the position. */
+export const openTrade = (h: Holding): Trade | undefined => h.trades.find((t) => t.status === 'open');
+
+/** Whether anything of the trader's waits on a symbol's price, so that quiet symbols cost nothing. */
+export function watches(b: Broker, symbol: string): boolean {
+  for (const id in b.accounts) if (b.holdings[keyOf(id, symbol)] !== undefined) return true;
+  return false;
+}
+
+/** Whether a stop of the trader's looks at the quote of a symbol, not at its trades. */
+export function watchesQuotes(b: Broker, symbol: string): boolean {
+  for (const id in b.accounts) if (b.holdings[keyOf(id, symbol)]?.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed')) return true;
+  return false;
+}
+
+/** All living orders, by rising id. */
+export const liveOrders = (b: Broker): Order[] =>
+  Object.values(b.holdings)
+    .flatMap((h) => h.orders)
+    .sort((x, y) => x.id - y.id);
+
+/** An order by its id, alive or ended. */
+export const orderOf = (b: Broker, id: number): Order | undefined => liveOrder(b, id) ?? shelf.taken(b.past.orders, id);
+
+export function liveOrder(b: Broker, id: number): Order | undefined {
+  for (const key in b.holdings) {
+    const o = b.holdings[key]?.orders.find((x) => x.id === id);
+    if (o) return o;
+  }
+  return undefined;
+}
+
+/** Every order, scope and trade that has been, by rising id. For review, export and tests. */
+export const everything = (b: Broker): { orders: Order[]; scopes: Scope[]; trades: Trade[]; fills: Fill[] } => {
+  const living = Object.values(b.holdings);
+  const byId = <T extends { id: number }>(past: Shelf<T>, live: T[]) => [...shelf.all(past), ...live].sort((x, y) => x.id - y.id);
+  return {
+    orders: byId(
+      b.past.orders,
+      living.flatMap((h) => h.orders),
+    ),
+    scopes: byId(
+      b.past.scopes,
+      living.flatMap((h) => h.scopes),
+    ),
+    trades: byId(
+      b.past.trades,
+      living.flatMap((h) => h.trades),
+    ),
+    fills: shelf.all(b.past.fills),
+  };
+};
+
+/** P&L of a trade in 1/10,000 dollar: realized on what is closed, unrealized on what is open at `mark`. */
+export function profitOf(t: Trade, mark: number | null): { realized: number; unrealized: number } {
+  const average = averageEntry(t) ?? 0;
+  return {
+    realized: t.sign * (t.exitNotional - average * t.exited),
+    unrealized: mark === null ? 0 : t.sign * (mark - average) * positionOf(t),
+  };
+}
+
+/** What an entry would need of buying power: its open shares at its limit, its stop, or the last price. */
+export const needOf = (o: Order, last: Price | null): number => openOf(o) * (o.limit ?? o.stop ?? last ?? 0);
+
+/** An account's figures at this moment; working entries count, but for one that is being asked about. */
+export function accountNow(b: Broker, id: string, last: (symbol: string) => Price | null, without: number | null = null): AccountView {
+  const account = b.accounts[id] as Account;
+  const mine = Object.values(b.holdings).filter((h) => h.account === id);
+  const positions = mine.flatMap((h) =>
+    h.trades.map((t) => {
+      const mark = positionOf(t) === 0 ? null : last(h.symbol);
+      return { value: t.sign * positionOf(t) * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission };
+    }),
+  );
+  const entries = mine.flatMap((h) => h.orders).filter((o) => o.role === 'entry' && o.id !== without && isStaying(o));
+  return accountView(
+    account,
+    positions,
+    entries.reduce((a, o) => a + needOf(o, last(o.symbol)), 0),
+  );
+}
+
+// --- one step's draft
+
+export type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+export interface Work extends Omit<Mutable<Holding>, 'orders' | 'scopes' | 'trades'> {
+  orders: Order[];
+  scopes: Scope[];
+  trades: Trade[];
+  changed: boolean;
+}
+
+/** A step's own copy of what it touches, and what it has to say and to send. */
+export interface Draft {
+  before: Broker;
+  next: Mutable<Broker['next']>;
+  accounts: Record<string, Account>;
+  linked: boolean;
+  past: Mutable<Broker['past']>;
+  work: Map<string, Work>;
+  /** Why a leg (`scope leg`) or an order (`order id`) has been moved in this step, for what is said of it. */
+  moved: Map<string, Why>;
+  context: BrokerContext;
+  effects: Effects;
+}
+
+export const draftOf = (before: Broker, context: BrokerContext): Draft => ({
+  before,
+  next: { ...before.next, turn: before.next.turn + 1 },
+  accounts: { ...before.accounts },
+  linked: before.linked,
+  past: { ...before.past },
+  work: new Map(),
+  moved: new Map(),
+  context,
+  effects: { events: [], venue: [], refused: null },
+});
+
+/** The step's copy of a holding; it is decided anew at the end of the step. */
+export function workOn(d: Draft, account: string, symbol: string): Work {
+  const key = keyOf(account, symbol);
+  let w = d.work.get(key);
+  if (!w) {
+    const h = holdingOf(d.before, account, symbol);
+    w = { ...h, orders: h.orders.slice(), scopes: h.scopes.slice(), trades: h.trades.slice(), changed: false };
+    d.work.set(key, w);
+  }
+  return w;
+}
+
+/** The state after the step; the one before it when nothing has changed. */
+export function finished(d: Draft): Broker {
+  const touched = [...d.work].filter(([, w]) => w.changed);
+  const { past } = d.before;
+  const same =
+    touched.length === 0 &&
+    d.linked === d.before.linked &&
+    past.fills === d.past.fills &&
+    past.orders === d.past.orders &&
+    past.trades === d.past.trades &&
+    d.effects.events.length === 0 &&
+    Object.keys(d.accounts).every((id) => d.accounts[id] === d.before.accounts[id]);
+  if (same) return d.before;
+  let holdings: Record<string, Holding> = d.before.holdings;
+  if (touched.length > 0) {
+    holdings = { ...holdings };
+    for (const [key, { changed: _, ...h }] of touched) {
+      if (h.orders.length + h.scopes.length + h.trades.length === 0) delete holdings[key];
+      else holdings[key] = h;
+    }
+  }
+  return { next: d.next, accounts: d.accounts, linked: d.linked, holdings, past: d.past };
+}

@@ -1,0 +1,254 @@
+// One flush a step: what is wanted of each order is worked out once, then at most one command an order is sent, cuts before growth.
+import { money, type Price, shelf } from '../units/index.ts';
+import type { WireTerms } from '../venue/index.ts';
+import { byTurn, TRIES, wireId } from './booking.ts';
+import { addOrder, collar, current, end, left, newTrade, putOrder, putScope, putTrade, reprice, resize, say, sayOf, scopeOf, worksIn } from './changes.ts';
+import type { Draft, Work } from './desk.ts';
+import { wantedExits } from './exits.ts';
+import { exitSide, runRules } from './rules.ts';
+import { isStaying, type Leg, type Order, openOf, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire, wireOf, worstOf } from './types.ts';
+
+export function flush(d: Draft, w: Work): void {
+  closeFinished(d, w);
+  runRules(d, w);
+  const open = w.trades.find((t) => t.status === 'open');
+  if (open) shape(d, w, open);
+  if (d.linked) command(d, w, open ? positionOf(open) : 0);
+  tidy(d, w);
+}
+
+/** Ends trades that are flat: their exits go, the rest of their entries goes, an untouched entry waits on in a trade of its own. */
+function closeFinished(d: Draft, w: Work): void {
+  const t = w.trades.find((x) => x.status === 'open' && positionOf(x) === 0);
+  if (!t) return;
+  const untouched: Order[] = [];
+  for (const o of w.orders.filter((x) => x.tradeId === t.id && isStaying(x))) {
+    if (o.role === 'entry' && o.filled === 0) untouched.push(o);
+    else end(d, w, o, 'Canceled', o.role === 'entry' ? 'entry rest' : 'position closed');
+  }
+  const gross = t.sign * (t.exitNotional - t.entryNotional) * w.multiplier;
+  putTrade(d, w, { ...t, status: 'closed', closedAt: d.context.now });
+  const account = d.accounts[t.account] as Draft['accounts'][string];
+  const closed = { gross: money(account.closed.gross + gross), commission: money(account.closed.commission + t.commission) };
+  d.accounts[t.account] = { ...account, closed };
+  sayOf(d, t, { exec: 'OrderStatus', kind: 'trade over', gross, commission: t.commission, risk: t.risk, averageExit: t.exitNotional / t.exited });
+  if (untouched.length === 0) return;
+  const waiting = w.trades.find((x) => x.status === 'pending' && x.sign === t.sign) ?? newTrade(d, w, t.sign, t.sentence);
+  for (const o of untouched) {
+    putOrder(d, w, { ...o, tradeId: waiting.id });
+    const s = scopeOf(w, o.scopeId);
+    if (s) putScope(w, { ...s, tradeId: waiting.id });
+  }
+}
+
+/** Takes off the desk what nothing alive needs any more. */
+function tidy(d: Draft, w: Work): void {
+  for (const t of w.trades.slice()) if (t.status === 'pending' && !w.orders.some((o) => o.tradeId === t.id)) putTrade(d, w, { ...t, status: 'canceled' });
+  for (const s of w.scopes.slice()) {
+    const needed = w.trades.some((t) => t.id === s.tradeId && t.status === 'open' && openOfScope(s) > 0) || w.orders.some((o) => o.scopeId === s.id);
+    if (needed) continue;
+    w.changed = true;
+    w.scopes = w.scopes.filter((x) => x.id !== s.id);
+    d.past.scopes = shelf.put(d.past.scopes, s);
+  }
+}
+
+const goes = (o: Order): boolean => o.phase.k === 'working' && isStaying(o) && o.phase.leaving === null;
+
+/** Gives each exit of the position the shares and the price that it should have now, whatever the exchange still works. */
+function shape(d: Draft, w: Work, t: Trade): void {
+  const scopes = w.scopes.filter((s) => s.tradeId === t.id);
+  const exits = () => w.orders.filter((o) => o.tradeId === t.id && o.role !== 'entry');
+  serve(d, w, t, scopes);
+
+  const closes = exits()
+    .filter((o) => o.role === 'close' && goes(o))
+    .reduce((a, o) => a + openOf(o), 0);
+  let toReserve = Math.max(0, closes - (positionOf(t) - scopes.reduce((a, s) => a + openOfScope(s), 0)));
+  for (const s of byTurn(w, scopes)) {
+    const going = exits().filter((o) => o.scopeId === s.id && o.role === 'stop' && goes(o));
+    const gone = s.legs.map((_, i) => going.filter((o) => o.leg === i).reduce((a, o) => a + openOf(o), 0));
+    const reserved = Math.min(toReserve, Math.max(0, openOfScope(s) - gone.reduce((a, b) => a + b, 0)));
+    toReserve -= reserved;
+    const wanted = wantedExits(s, reserved, gone);
+    s.legs.forEach((leg, i) => {
+      const { open, price } = wanted[i] ?? { open: 0, price: null };
+      const waits = exits().filter((o) => o.scopeId === s.id && o.leg === i && isStaying(o) && (leg.kind === 'target' || !goes(o)));
+      align(d, w, t, s, i, leg, waits, open, price);
+    });
+  }
+  // A stop of the trader's own that waits covers at most what is held; what it would close is settled when it triggers.
+  for (const o of exits()) if (o.role === 'close' && o.phase.k !== 'working' && o.stop !== null && openOf(o) > positionOf(t)) resize(d, w, o, positionOf(t));
+}
+
+/**
+ * Serves those that are at work with the shares of the position: what closes all first, then whatever
+ * went last, stops before closes where both went at once. A close that gets none ends; a triggered
+ * stop that gets none waits again, so that its shares are covered if the close comes to nothing.
+ */
+function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): void {
+  const line = w.orders
+    .filter((o) => o.tradeId === t.id && (o.role === 'close' || o.role === 'stop') && goes(o))
+    .sort((a, b) => Number(b.flat) - Number(a.flat) || wentOf(b) - wentOf(a) || Number(a.role === 'close') - Number(b.role === 'close') || a.id - b.id);
+  let left = positionOf(t);
+  const room = new Map(scopes.map((s) => [s.id, openOfScope(s)]));
+  for (const o of line) {
+    const mine = o.scopeId === null ? left : Math.min(left, room.get(o.scopeId) ?? 0);
+    const shares = Math.min(openOf(o), mine);
+    left -= shares;
+    if (o.scopeId !== null) room.set(o.scopeId, (room.get(o.scopeId) ?? 0) - shares);
+    if (shares === openOf(o)) continue;
+    if (shares > 0) resize(d, w, o, shares);
+    else if (o.role === 'close') end(d, w, o, 'Canceled', line.some((x) => x.role === 'stop') ? 'stop triggered' : 'no shares');
+    else rearm(d, w, o);
+  }
+}
+
+const wentOf = (o: Order): number => (o.phase.k === 'working' ? o.phase.went : 0);
+
+function rearm(d: Draft, w: Work, o: Order): void {
+  if (o.phase.k !== 'working') return;
+  if (o.phase.wire === null) left(d, w, o, { to: 'armed' });
+  else putOrder(d, w, { ...o, phase: { ...o.phase, leaving: { to: 'armed' } } });
+}
+
+/** Makes the orders of one leg that are not in the market yet what they should be: one order, of so many shares, at that price. */
+function align(d: Draft, w: Work, t: Trade, s: Scope, index: number, leg: Leg, waits: Order[], open: number, price: Price | null): void {
+  const [o, ...others] = waits;
+  for (const x of others) end(d, w, x, 'Canceled', 'no shares');
+  if (open === 0 || price === null) {
+    if (o)
+      end(
+        d,
+        w,
+        o,
+        'Canceled',
+        leg.kind === 'target' && w.orders.some((x) => x.scopeId === s.id && x.role === 'stop' && goes(x)) ? 'stop triggered' : 'no shares',
+      );
+    return;
+  }
+  const why = d.moved.get(`${s.id} ${index}`) ?? 'average';
+  if (o) {
+    const sized = resize(d, w, o, open);
+    if (sized.phase.k !== 'working' || sized.phase.leaving === null) reprice(d, w, sized, price, why);
+    return;
+  }
+  addOrder(d, w, {
+    account: s.account,
+    symbol: s.symbol,
+    side: exitSide(s),
+    type: leg.kind === 'target' ? 'Limit' : 'Stop',
+    qty: open,
+    limit: leg.kind === 'target' ? price : null,
+    stop: leg.kind === 'stop' ? price : null,
+    on: leg.on,
+    extended: s.extended,
+    timeInForce: 'GoodTillCancel',
+    route: 'lit',
+    postOnly: false,
+    tradeId: t.id,
+    role: leg.kind,
+    scopeId: s.id,
+    leg: index,
+  });
+}
+
+/** Sends what has to be sent. The exits that may still fill, unconfirmed cancels included, never exceed the position. */
+function command(d: Draft, w: Work, position: number): void {
+  const exits = w.orders.filter((o) => o.role !== 'entry' && wireOf(o) !== null);
+  let budget = position - exits.reduce((a, o) => a + worstOf(wireOf(o)), 0);
+  const grow: Order[] = [];
+  for (const { id } of w.orders.slice()) {
+    const o = current(w, id);
+    if (o?.phase.k !== 'working') continue;
+    const { wire, leaving } = o.phase;
+    if (wire === null) {
+      if (leaving === null && openOf(o) > 0) grow.push(o);
+    } else if (leaving !== null) cancel(d, w, o, wire);
+    else if (wire.pending?.kind === 'cancel') continue;
+    else if (wire.pending === null) {
+      const wanted = wantedTerms(o, wire);
+      const now = wire.acked as WireTerms;
+      if (wanted.qty === now.qty && wanted.limit === now.limit) continue;
+      if (wanted.qty > now.qty && o.role !== 'entry' && !wire.stuck) grow.push(o);
+      else replace(d, w, o, wire, wanted);
+    }
+  }
+  for (const o of grow.sort(firstServed)) {
+    const wire = wireOf(o);
+    const more = openOf(o) - worstOf(wire);
+    const shares = o.role === 'entry' ? more : Math.min(more, Math.max(0, budget));
+    if (wire) {
+      const { limit } = wantedTerms(o, wire);
+      if (shares > 0 || limit !== wire.acked?.limit) {
+        if (replace(d, w, o, wire, { qty: (wire.acked?.qty ?? 0) + shares, limit }) && o.role !== 'entry') budget -= shares;
+      }
+    } else if (shares > 0 && send(d, w, o, shares) && o.role !== 'entry') budget -= shares;
+  }
+}
+
+/** Stops and closes before targets; of them what went last first. */
+const firstServed = (a: Order, b: Order): number => {
+  const rank = (o: Order) => (o.flat ? 0 : o.role === 'target' ? 2 : 1);
+  return rank(a) - rank(b) || wentOf(b) - wentOf(a) || a.id - b.id;
+};
+
+const wantedTerms = (o: Order, wire: Wire): WireTerms => ({
+  qty: wire.filled + openOf(o),
+  limit: o.limit ?? wire.acked?.limit ?? null,
+});
+
+/** Whether the exchange may be asked again about an order now; one that keeps throwing it out is asked again as time passes. */
+const mayTry = (d: Draft, o: Order): boolean => o.bounced.at !== d.context.now || o.bounced.times < TRIES;
+
+function cancel(d: Draft, w: Work, o: Order, wire: Wire): void {
+  if (wire.pending?.kind === 'cancel' || o.phase.k !== 'working' || !mayTry(d, o)) return;
+  const to = wire.pending?.to ?? null;
+  putOrder(d, w, { ...o, phase: { ...o.phase, wire: { ...wire, pending: { kind: 'cancel', to, since: d.context.now, why: null } } } });
+  d.effects.venue.push({ kind: 'cancel', id: wire.id, symbol: o.symbol });
+}
+
+function replace(d: Draft, w: Work, o: Order, wire: Wire, to: WireTerms): boolean {
+  if (o.phase.k !== 'working' || !mayTry(d, o)) return false;
+  if (wire.stuck) {
+    // It cannot be changed there: out, and sent anew once it is.
+    cancel(d, w, o, wire);
+    return false;
+  }
+  const why: Why = d.moved.get(`${o.scopeId} ${o.leg}`) ?? d.moved.get(`order ${o.id}`) ?? 'average';
+  putOrder(d, w, { ...o, phase: { ...o.phase, wire: { ...wire, pending: { kind: 'replace', to, since: d.context.now, why } } } });
+  d.effects.venue.push({ kind: 'replace', id: wire.id, symbol: o.symbol, ...to });
+  return true;
+}
+
+function send(d: Draft, w: Work, o: Order, shares: number): boolean {
+  if (o.phase.k !== 'working' || !mayTry(d, o) || !worksIn(o, d.context.session)) return false;
+  const auction = o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose';
+  const unpriced = auction || o.route === 'mid';
+  const collared = !unpriced && (o.type === 'Market' || o.type === 'Stop');
+  const limit = collared ? collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol)) : o.limit;
+  if (limit === null && !unpriced) {
+    if (o.role === 'entry' || o.role === 'close') {
+      const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Rejected', why: { exchange: 'no price to trade at' } } });
+      say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why: { exchange: 'no price to trade at' }, bare: 0 });
+    }
+    return false;
+  }
+  const wires = o.wires + 1;
+  const id = wireId(o.id, wires);
+  const to: WireTerms = { qty: shares, limit };
+  const wire: Wire = { id, acked: null, pending: { kind: 'new', to, since: d.context.now, why: null }, filled: 0, stuck: false };
+  putOrder(d, w, { ...o, wires, limit: o.type === 'Stop' ? limit : o.limit, phase: { ...o.phase, wire } });
+  d.effects.venue.push({
+    kind: 'new',
+    id,
+    symbol: o.symbol,
+    side: o.side,
+    life: o.timeInForce === 'FillOrKill' ? 'fok' : o.timeInForce === 'ImmediateOrCancel' ? 'ioc' : o.type === 'Market' && !auction ? 'take' : 'day',
+    route: o.timeInForce === 'AtTheOpening' ? 'open' : o.timeInForce === 'AtTheClose' ? 'close' : o.route,
+    postOnly: o.postOnly,
+    short: o.role === 'entry' && o.side === 'sell',
+    ...to,
+  });
+  return true;
+}

@@ -1,0 +1,158 @@
+// What the trader asks for.
+import { type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
+import { admit, heldByCloses } from './admit.ts';
+import { updateRisk, withRisk } from './booking.ts';
+import { addOrder, changeLeg, collar, current, end, newTrade, putOrder, putScope, reprice, scopeOf } from './changes.ts';
+import { type Draft, liveOrder, type Work, workOn } from './desk.ts';
+import { type ExitPlan, type Intent, isStaying, type Leg, type Order, openOfScope, positionOf, priceOf, type Scope, type Trade } from './types.ts';
+
+export function obey(d: Draft, intent: Intent): void {
+  d.effects.refused = admit(d.before, intent, d.context);
+  if (d.effects.refused) return;
+  switch (intent.kind) {
+    case 'entry':
+      return enter(d, workOn(d, intent.account, intent.symbol), intent);
+    case 'close':
+      return close(d, workOn(d, intent.account, intent.symbol), intent);
+    case 'attach':
+      return attach(d, workOn(d, intent.account, intent.symbol), intent);
+    case 'move':
+      return move(d, intent.orderId, intent.to);
+    case 'cancel':
+      return cancel(d, intent.what);
+    case 'flatten':
+      return flatten(d, workOn(d, intent.account, intent.symbol), intent.limit);
+    default:
+      unreachable(intent);
+  }
+}
+
+function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): void {
+  const sign = signOf(e.side);
+  const trade = w.trades.find((t) => t.sign === sign) ?? newTrade(d, w, sign, e.sentence);
+  const orderId = d.next.order;
+  const scope = e.plan && putScope(w, newScope(d, w, trade, e.plan, { kind: 'entry', orderId }));
+  const { kind: _kind, plan: _plan, sentence: _sentence, ...terms } = e;
+  addOrder(d, w, { ...terms, on: 'last', tradeId: trade.id, role: 'entry', scopeId: scope ? scope.id : null, leg: null });
+}
+
+function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['over']): Scope {
+  const blank = { filled: 0, moved: null, dropped: false };
+  const stops: Leg[] = plan.stops.map((s) => ({ kind: 'stop', ...s, ...blank }));
+  // A stop that only the breakeven rule or the trail will place.
+  if (stops.length === 0 && (plan.breakeven || plan.trail)) stops.push({ kind: 'stop', place: null, part: null, on: 'last', ...blank });
+  return {
+    id: d.next.scope++,
+    tradeId: trade.id,
+    account: w.account,
+    symbol: w.symbol,
+    sign: trade.sign,
+    over,
+    basis: { qty: 0, notional: 0 },
+    out: 0,
+    legs: [...stops, ...plan.targets.map((t): Leg => ({ kind: 'target', ...t, on: 'last', ...blank }))],
+    breakeven: plan.breakeven,
+    breakevenState: 'waits',
+    trail: plan.trail && { after: plan.trail.after, on: false, state: { reach: plan.trail.reach, mark: null } },
+    extended: plan.extended,
+    riskPerShare: null,
+    riskShares: 0,
+  };
+}
+
+function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): void {
+  const t = openIn(w);
+  const qty = Math.min(e.qty, positionOf(t) - heldByCloses(w.orders, e.stop !== null));
+  const { kind: _kind, ...terms } = e;
+  addOrder(d, w, { ...terms, qty, side: sideOf(-t.sign as Sign), on: 'last', tradeId: t.id, role: 'close', scopeId: null, leg: null });
+}
+
+const openIn = (w: Work): Trade => w.trades.find((x) => x.status === 'open') as Trade;
+
+/** Exits for what is held: the shares that no scope covers first, then those of other scopes, the newest first. Distances run from the position's average. */
+function attach(d: Draft, w: Work, e: Extract<Intent, { kind: 'attach' }>): void {
+  const t = openIn(w);
+  const scopes = w.scopes.filter((s) => s.tradeId === t.id);
+  const bare = Math.max(0, positionOf(t) - scopes.reduce((a, s) => a + openOfScope(s), 0));
+  const wanted = e.over === 'all' ? positionOf(t) : Math.min(e.over.shares, positionOf(t));
+  let rest = wanted - bare;
+  for (const s of scopes.sort((a, b) => b.id - a.id)) {
+    const from = Math.min(Math.max(0, rest), openOfScope(s));
+    rest -= from;
+    if (from > 0) putScope(w, { ...s, out: s.out + from });
+  }
+  const fresh = newScope(d, w, t, e.plan, e.over === 'all' ? { kind: 'all' } : { kind: 'part' });
+  const basis = { qty: wanted, notional: (t.entryNotional / t.entered) * wanted };
+  putScope(w, withRisk({ ...fresh, basis, riskShares: Math.min(wanted, bare) }));
+  updateRisk(d, w, t);
+}
+
+function move(d: Draft, id: number, to: Price): void {
+  const found = liveOrder(d.before, id) as Order;
+  const w = workOn(d, found.account, found.symbol);
+  const o = current(w, id) as Order;
+  if (priceOf(o) === to) return;
+  const s = scopeOf(w, o.scopeId);
+  if (s && o.leg !== null && (o.role === 'target' || o.phase.k !== 'working')) {
+    d.moved.set(`${s.id} ${o.leg}`, 'you');
+    changeLeg(w, s, o.leg, { moved: to });
+  }
+  d.moved.set(`order ${id}`, 'you');
+  // A triggered stop that is given a price by hand is a limit order from then on.
+  const priced = o.type === 'Stop' && o.phase.k === 'working' ? putOrder(d, w, { ...o, type: 'StopLimit' }) : o;
+  reprice(d, w, priced, to, 'you');
+}
+
+function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): void {
+  if (what.kind === 'orders') {
+    for (const id of what.ids) {
+      const o = liveOrder(d.before, id) as Order;
+      const w = workOn(d, o.account, o.symbol);
+      const now = current(w, id);
+      if (!now || !isStaying(now)) continue;
+      const s = scopeOf(w, now.scopeId);
+      if (s && now.leg !== null) changeLeg(w, s, now.leg, { dropped: true });
+      end(d, w, now, 'Canceled', 'you');
+    }
+    return;
+  }
+  const symbols = what.kind === 'symbol' ? [what.symbol] : Object.values(d.before.holdings).flatMap((h) => (h.account === what.account ? [h.symbol] : []));
+  for (const symbol of symbols) {
+    const w = workOn(d, what.account, symbol);
+    // Exits that wait for shares to come free go too: a cancel must not bring them forth.
+    for (const s of w.scopes.slice()) putScope(w, { ...s, legs: s.legs.map((l) => ({ ...l, dropped: true })) });
+    for (const o of w.orders.slice()) if (isStaying(o)) end(d, w, o, 'Canceled', 'you');
+  }
+}
+
+/**
+ * Out of a symbol. Exits are not dropped: they give way to the close, and are there again for
+ * whatever it leaves. In regular hours the close goes at market, otherwise within `limit`.
+ */
+function flatten(d: Draft, w: Work, limit: Price | null): void {
+  for (const o of w.orders.slice()) if ((o.role === 'entry' || o.role === 'close') && isStaying(o)) end(d, w, o, 'Canceled', 'flatten');
+  const t = w.trades.find((x) => x.status === 'open');
+  if (!t) return;
+  const side = sideOf(-t.sign as Sign);
+  const regular = d.context.session === 'regular';
+  const within = limit ?? collar(side, d.context.quote(w.symbol), d.context.last(w.symbol));
+  addOrder(d, w, {
+    account: w.account,
+    symbol: w.symbol,
+    side,
+    type: regular ? 'Market' : 'Limit',
+    qty: positionOf(t),
+    limit: regular ? null : within,
+    stop: null,
+    on: 'last',
+    extended: !regular,
+    timeInForce: 'Day',
+    route: 'lit',
+    postOnly: false,
+    tradeId: t.id,
+    role: 'close',
+    scopeId: null,
+    leg: null,
+    flat: true,
+  });
+}

@@ -1,0 +1,128 @@
+// What moves by itself: stops that are touched, breakeven, trails. Every automatic move goes through `ratchet`.
+import { touched, trailLevel, trailOn } from '../triggers/index.ts';
+import { type Price, roundToTick, sideOf } from '../units/index.ts';
+import { admitOrder } from './admit.ts';
+import { changeLeg, current, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
+import { type Draft, type Work, workOn } from './desk.ts';
+import { exitPrice, legPrice } from './exits.ts';
+import { type Distance, isStaying, type Order, openOf, openOfScope, positionOf, type Scope, type Why } from './types.ts';
+
+/** A symbol has traded, or its quote has changed. Holdings that nothing of it concerns stay as they are. */
+export function onPrice(d: Draft, symbol: string): void {
+  const last = d.context.last(symbol);
+  for (const account in d.accounts) {
+    if (d.before.holdings[`${account} ${symbol}`] === undefined) continue;
+    const w = workOn(d, account, symbol);
+    if (last !== null) excursion(d, w, last);
+    for (const { id } of w.orders.slice()) {
+      const o = current(w, id);
+      if (o && isTouched(d, w, o)) go(d, w, o);
+    }
+    if (last !== null) for (const s of w.scopes.slice()) watchGain(w, s, last);
+    runRules(d, w);
+  }
+}
+
+function excursion(d: Draft, w: Work, last: Price): void {
+  for (const t of w.trades) {
+    if (t.status !== 'open') continue;
+    const better = t.best === null || t.sign * (last - t.best) > 0;
+    const worse = t.worst === null || t.sign * (last - t.worst) < 0;
+    if (better || worse) putTrade(d, w, { ...t, best: better ? last : t.best, worst: worse ? last : t.worst });
+  }
+}
+
+const seenOf = (d: Draft, o: Order): Price | null => (o.on === 'last' ? d.context.last(o.symbol) : d.context.quote(o.symbol)[o.on]);
+
+function isTouched(d: Draft, w: Work, o: Order): boolean {
+  if (o.phase.k !== 'armed' || o.stop === null || !worksIn(o, d.context.session)) return false;
+  if (!touched(o.side === 'buy' ? 'up' : 'down', o.stop, seenOf(d, o))) return false;
+  if (o.role === 'entry') return true;
+  // While a flatten holds every share, a stop has nothing to sell; it stays armed in case the flatten fails.
+  const t = w.trades.find((x) => x.id === o.tradeId && x.status === 'open');
+  const flat = w.orders.filter((x) => x.flat && isStaying(x)).reduce((a, x) => a + openOf(x), 0);
+  return t !== undefined && positionOf(t) > flat;
+}
+
+/** A stop goes to work. An entry's is asked about once more: the guards may have become narrower since it was taken. */
+function go(d: Draft, w: Work, o: Order): void {
+  const refused = o.role === 'entry' ? admitOrder(d, o) : null;
+  if (refused) {
+    const why: Why = { guard: refused };
+    const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Rejected', why } });
+    say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
+    return;
+  }
+  const gone = putOrder(d, w, { ...o, phase: toWork(d) });
+  say(d, w, gone, { exec: 'TriggeredOrActivatedBySystem', kind: 'triggered', on: o.on, seen: seenOf(d, o) as Price, stop: o.stop as Price });
+}
+
+const gainReached = (s: Scope, after: Distance, last: Price): boolean => s.sign * (last - exitPrice(s, after, s.basis.notional / s.basis.qty, 1)) >= 0;
+
+/** Breakeven and trail begin when their gain is touched. */
+function watchGain(w: Work, s: Scope, last: Price): void {
+  if (s.basis.qty === 0 || openOfScope(s) === 0) return;
+  let next = s;
+  const after = s.breakeven?.after;
+  if (s.breakevenState === 'waits' && after && after.kind !== 'target' && gainReached(s, after, last)) next = { ...next, breakevenState: 'due' };
+  if (s.trail) {
+    const on = s.trail.on || s.trail.after === null || gainReached(s, s.trail.after, last);
+    const state = on ? trailOn(s.trail.state, s.sign, last) : s.trail.state;
+    if (on !== s.trail.on || state !== s.trail.state) next = { ...next, trail: { ...s.trail, on, state } };
+  }
+  if (next !== s) putScope(w, next);
+}
+
+/** Moves stops as the rules of their scopes ask, as far as they may go now. */
+export function runRules(d: Draft, w: Work): void {
+  for (const { id } of w.scopes.slice()) {
+    let s = w.scopes.find((x) => x.id === id) as Scope;
+    if (openOfScope(s) <= 0) continue;
+    if (s.breakevenState === 'due') s = toBreakeven(d, w, s);
+    if (!s.trail?.on) continue;
+    const level = trailLevel(s.trail.state, s.sign, (minutes) => d.context.candle(s.symbol, minutes));
+    if (level === null) continue;
+    for (const i of stopsOf(s)) s = ratchet(d, w, s, i, roundToTick(Math.max(1, level), s.sign === 1 ? 'down' : 'up'), 'trail').scope;
+  }
+}
+
+const stopsOf = (s: Scope): number[] => s.legs.flatMap((l, i) => (l.kind === 'stop' && !l.dropped ? [i] : []));
+
+/** To the average entry, or beyond it by the costs of the way in and out; rounded so that it never loses. */
+function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
+  const t = w.trades.find((x) => x.id === s.tradeId);
+  if (!t || t.entered === 0) return s;
+  const average = s.basis.notional / s.basis.qty;
+  const at = (units: number) => roundToTick(Math.max(1, average + s.sign * units), s.sign === 1 ? 'up' : 'down');
+  const costs = s.breakeven?.plusCosts ? (2 * t.commission) / (t.entered * w.multiplier) : 0;
+  let next = s;
+  let done = true;
+  for (const i of stopsOf(s)) {
+    const whole = ratchet(d, w, next, i, at(costs), 'breakeven');
+    next = whole.scope;
+    if (whole.stands) continue;
+    // Where the costs put it through the market it stands at the entry for now, and goes on once the market lets it.
+    next = ratchet(d, w, next, i, at(0), 'breakeven').scope;
+    done = false;
+  }
+  return done ? putScope(w, { ...next, breakevenState: 'done' }) : next;
+}
+
+/**
+ * The one door for automatic moves of a stop: it only tightens, stands on a tick, and never goes
+ * where the market would trigger it at once.
+ * @returns the scope, and whether the stop stands at `to` or closer now.
+ */
+export function ratchet(d: Draft, w: Work, s: Scope, index: number, to: Price, why: Why): { scope: Scope; stands: boolean } {
+  const now = legPrice(s, index);
+  if (now !== null && s.sign * (to - now) <= 0) return { scope: s, stands: true };
+  const leg = s.legs[index];
+  const seen = leg?.on === 'bid' || leg?.on === 'ask' ? d.context.quote(s.symbol)[leg.on] : d.context.last(s.symbol);
+  if (seen === null || s.sign * (seen - to) <= 0) return { scope: s, stands: false };
+  // One that has gone to work is in the market: its price is no longer a rule's to set.
+  d.moved.set(`${s.id} ${index}`, why);
+  return { scope: changeLeg(w, s, index, { moved: to }), stands: true };
+}
+
+/** The side on which exits of a scope trade. */
+export const exitSide = (s: Pick<Scope, 'sign'>) => sideOf(-s.sign as 1 | -1);

@@ -1,0 +1,142 @@
+// Every sentence about events and refusals of the broker. The figures are in the events; only the words are here.
+import { formatMoney, formatPrice, type Side, unreachable } from '../units/index.ts';
+import type { OrderEvent, Refusal, Why } from './types.ts';
+
+const ROLES = { entry: 'Entry', close: 'Close', target: 'Target', stop: 'Stop' } as const;
+
+/** The sentence of an event, for the log, the journal and the trade. */
+export function eventText(e: OrderEvent): string {
+  const role = e.role === null ? '' : e.role === 'target' ? `Target ${e.nth}` : ROLES[e.role];
+  const bare = (n: number) => (n > 0 ? `: ${n} ${e.symbol} are now without a stop` : '');
+  switch (e.kind) {
+    case 'working': {
+      const where =
+        e.stop !== null
+          ? `stop ${formatPrice(e.stop)}${e.limit === null ? '' : ` limit ${formatPrice(e.limit)}`}`
+          : e.type !== 'Market' && e.limit !== null
+            ? `limit ${formatPrice(e.limit)}`
+            : e.route === 'mid'
+              ? 'at the midpoint'
+              : 'at market';
+      const joins = e.timeInForce === 'AtTheOpening' ? ', in the opening auction' : e.timeInForce === 'AtTheClose' ? ', in the closing auction' : '';
+      return `${role}: ${e.side} ${e.open} ${e.symbol} ${where}${joins}`;
+    }
+    case 'asleep':
+      return `${role} of ${e.open} ${e.symbol} waits for ${e.until === 'next' ? 'the next session' : 'the regular session at 09:30'}`;
+    case 'fill': {
+      const better = e.better > 0 ? `, ${formatPrice(e.better)} better than ${e.venue === 'MID' ? 'the quote' : 'asked'}` : '';
+      return `${role}: ${e.side === 'buy' ? 'bought' : 'sold'} ${e.qty} ${e.symbol} at ${formatPrice(e.price)}${better}${e.open > 0 ? `, ${e.open} left` : ''}`;
+    }
+    case 'triggered':
+      return `${role} triggered: ${e.symbol} ${e.on === 'last' ? 'traded at' : `is ${e.on}`} ${formatPrice(e.seen)}, stop ${formatPrice(e.stop)}`;
+    case 'moved':
+      return `${role} of ${e.open} ${e.symbol} ${moved(e.why)}: ${formatPrice(e.from)} → ${formatPrice(e.to)}`;
+    case 'resized':
+      return `${role} of ${e.symbol} now for ${e.to}, was ${e.from}`;
+    case 'canceled':
+      return `${role} of ${e.open} ${e.symbol} canceled${because(e)}${bare(e.bare)}`;
+    case 'expired':
+      return `${role} of ${e.open} ${e.symbol} expired${because(e)}${bare(e.bare)}`;
+    case 'rejected':
+      return `${role} of ${e.open} ${e.symbol} rejected${because(e)}${bare(e.bare)}`;
+    case 'thrown out':
+      return `${role} of ${e.open} ${e.symbol} was thrown out by the exchange (${e.why}); it is sent again`;
+    case 'request refused':
+      return `${role} of ${e.symbol}: the exchange refused to ${e.request === 'cancel' ? 'cancel' : 'change'} it (${e.why})`;
+    case 'trade over': {
+      const net = e.gross - e.commission;
+      return `${e.symbol} is flat: out at ${formatPrice(Math.round(e.averageExit))} on average, ${formatMoney(net, true)} after costs${e.risk ? `, ${(net / e.risk).toFixed(2)}R` : ''}`;
+    }
+    case 'turned':
+      return `The exchange filled ${e.shares} ${e.symbol} more than was held: they stand the other way now, without a stop. Flatten takes them out`;
+    case 'line':
+      return e.up ? 'The line to the exchange stands again' : 'The line to the exchange is cut: nothing can be sent, and stops wait here';
+    default:
+      return unreachable(e);
+  }
+}
+
+function moved(why: Why): string {
+  switch (why) {
+    case 'average':
+      return 'follows the average entry';
+    case 'breakeven':
+      return 'moved to breakeven';
+    case 'trail':
+      return 'trails';
+    default:
+      return 'moved by you';
+  }
+}
+
+function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string {
+  if (typeof why === 'object') return `: ${'exchange' in why ? why.exchange : refusalText(why.guard)}`;
+  switch (why) {
+    case 'you':
+      return ' by you';
+    case 'flatten':
+      return ': flatten takes everything out';
+    case 'position closed':
+      return ': the position is closed';
+    case 'entry rest':
+      return ': the trade is flat; the rest of its entry ends';
+    case 'no shares':
+      return ': no shares are left for it';
+    case 'stop triggered':
+      return role === 'target' ? ': its stop was triggered' : ': a stop was triggered';
+    case 'session over':
+      return ': good for the regular session, which has ended';
+    case 'day over':
+      return ': a day order; the day has ended';
+    case 'never arrived':
+      return ': the line was cut before it reached the exchange; send it again';
+    case 'average':
+    case 'breakeven':
+    case 'trail':
+      return '';
+    default:
+      return unreachable(why);
+  }
+}
+
+const through = (side: Side) => (side === 'buy' ? 'ask' : 'bid');
+
+/** Why something was refused: the rule, the value seen, and what would pass. */
+export function refusalText(r: Refusal): string {
+  switch (r.code) {
+    case 'quantity':
+      return `A size is a whole number of shares from 1 on; this is ${r.qty}.`;
+    case 'off tick':
+      return `${formatPrice(r.price)} is not a whole number of ticks; ${formatPrice(r.down)} and ${formatPrice(r.up)} are.`;
+    case 'most shares':
+      return `Guard on size: ${r.qty} shares; at most ${r.most} pass. Lower the size or widen the stop.`;
+    case 'buying power':
+      return `Buying power: this needs ${formatMoney(r.needs)}, you have ${formatMoney(r.have)}; at most ${r.shares} shares pass.`;
+    case 'collar':
+      return `Price collar: ${formatPrice(r.limit)} is ${r.percent.toFixed(1)} % through the ${through(r.side)} ${formatPrice(r.from)}; at most ${r.mostPercent} % passes, that is ${formatPrice(r.most)}.`;
+    case 'limit side':
+      return `The limit ${formatPrice(r.limit)} of a ${r.side} stop must be at ${formatPrice(r.stop)} or ${r.side === 'buy' ? 'above' : 'below'}.`;
+    case 'stop side':
+      return `A ${r.side} stop at ${formatPrice(r.stop)} would go at once: ${r.symbol} last traded at ${formatPrice(r.last)}. Put it ${r.side === 'buy' ? 'above' : 'below'} that, or use flatten.`;
+    case 'entry against':
+      return r.orderId === null
+        ? `You are ${r.held > 0 ? 'long' : 'short'} ${Math.abs(r.held)} ${r.symbol}; this would work against it. To get out: ${r.held > 0 ? 'sell all at bid' : 'cover all at ask'}.`
+        : `Order ${r.orderId} still waits to ${r.side === 'buy' ? 'sell' : 'buy'} ${r.symbol}. Cancel it first: cancel order ${r.orderId}.`;
+    case 'no borrow':
+      return `No shares of ${r.symbol} can be borrowed today, so it cannot be sold short. The scan field borrow shows which can.`;
+    case 'restricted':
+      return `Short-sale restriction: ${r.symbol} fell 10 % or more, so shorts go only above the best bid ${formatPrice(r.bid)}. This would pass: at ${formatPrice(r.least)}.`;
+    case 'market hours':
+      return `Market orders work in the regular session (09:30–16:00); it is ${r.session} now. A marketable limit would do: at ${through(r.side)} ${r.side === 'buy' ? '+' : '-'} 3c extended.`;
+    case 'nothing to close':
+      return r.position === 0
+        ? `No position in ${r.symbol} to close.`
+        : `All ${r.position} ${r.symbol} are already in closing orders. Cancel one of them first: cancel last.`;
+    case 'too late':
+      return r.status === null
+        ? `There is no order ${r.orderId}.`
+        : `Too late: order ${r.orderId} is ${r.status === 'Filled' ? 'filled' : r.status.toLowerCase()} already.`;
+    default:
+      return unreachable(r);
+  }
+}

@@ -1,0 +1,60 @@
+// Broker and exchange: what the one asks, the other answers, until nothing more comes of it.
+
+import { lastFinishedBar } from '../core/market/index.ts';
+import { type BrokerContext, type BrokerInput, type OrderEvent, type Refusal, stepBroker } from '../core/orders/index.ts';
+import type { DayMarket } from './ports.ts';
+import type { State } from './state.ts';
+
+/** A session: the trader's state bound to a market. */
+export interface Engine {
+  state: State;
+  market: DayMarket;
+}
+
+/** Far more turns than any trade needs: reaching it means that the two do not come to rest, which is a bug. */
+const MOST_TURNS = 10_000;
+
+/** What the broker may see of the market now. */
+export const brokerContext = ({ market, state }: Engine, now = market.now()): BrokerContext => ({
+  now,
+  session: state.session,
+  quote: (s) => market.quote(s),
+  last: (s) => (market.has(s) ? market.tape(s).last : null),
+  listing: (s) => ({ borrow: market.instrument(s).borrow, restricted: market.restricted(s) }),
+  candle: (s, minutes) => lastFinishedBar(market.tape(s), minutes, now),
+});
+
+/**
+ * Hands one input to the broker and carries on until nothing more comes of it: requests go to the
+ * exchange, all that it reports goes back in one piece, and the prices that the trader's own
+ * trades made are looked at in turn.
+ * @returns why the broker refused it; null when it did not.
+ */
+export function feed(e: Engine, input: BrokerInput, events: OrderEvent[], at = e.market.now()): Refusal | null {
+  let refused: Refusal | null = null;
+  let next: BrokerInput | null = input;
+  const moved = new Set<string>();
+  for (let turn = 0; next; turn++) {
+    if (turn > MOST_TURNS) throw new Error('Broker and exchange do not come to rest.');
+    const [broker, effects] = stepBroker(e.state.broker, next, brokerContext(e, at));
+    if (broker !== e.state.broker) e.state = { ...e.state, broker };
+    events.push(...effects.events);
+    refused ??= effects.refused;
+    for (const command of effects.venue) e.market.carryOut(command);
+    const reports = e.market.drain();
+    for (const r of reports) if (r.kind === 'fill') moved.add(r.symbol);
+    if (reports.length > 0) next = { kind: 'reports', reports };
+    else {
+      const [symbol] = moved;
+      next = symbol === undefined ? null : { kind: 'price', symbol };
+      if (symbol !== undefined) moved.delete(symbol);
+    }
+  }
+  return refused;
+}
+
+/** Takes in what has arrived from the exchange by itself. */
+export function takeIn(e: Engine, events: OrderEvent[]): void {
+  const reports = e.market.drain();
+  if (reports.length > 0) feed(e, { kind: 'reports', reports }, events);
+}

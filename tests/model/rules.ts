@@ -1,0 +1,73 @@
+import { MAIN } from '../../src/core/account/index.ts';
+import {
+  allot,
+  type Broker,
+  everything,
+  isStaying,
+  legPrice,
+  type Order,
+  openOf,
+  openOfScope,
+  positionOf,
+  type Scope,
+  wireOf,
+  worstOf,
+} from '../../src/core/orders/index.ts';
+import { signOf } from '../../src/core/units/index.ts';
+
+/** A rule that does not hold. */
+export class Broken extends Error {}
+export const must = (ok: boolean, what: string): void => {
+  if (!ok) throw new Broken(what);
+};
+
+/** The rules of exits and of money that hold after every step of the broker, whatever happens (brief rules “Exits and groups”). */
+export function checkBroker(broker: Broker): void {
+  const { orders, scopes, trades, fills } = everything(broker);
+  for (const t of trades) {
+    must(positionOf(t) >= 0, 'a position is never turned');
+    if (t.status === 'closed') must(positionOf(t) === 0, 'a trade that is closed is flat');
+    const mine = fills.filter((f) => f.tradeId === t.id);
+    must(mine.reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) === positionOf(t), 'a position is the sum of its fills');
+    must(mine.reduce((a, f) => a + f.commission, 0) === t.commission, 'commissions add up');
+  }
+  // Cash to the last 1/10,000 dollar.
+  const ledger = broker.accounts[MAIN]?.ledger;
+  const moved = fills.reduce((a, f) => a - signOf(f.side) * f.price * f.qty - f.commission, 0);
+  must(ledger?.cash === moved, 'cash is what the fills moved');
+  must((ledger?.settled ?? 0) + (ledger?.unsettled.reduce((a, p) => a + p.cash, 0) ?? 0) === moved, 'settled and unsettled cash add up');
+
+  for (const symbol of new Set(trades.map((t) => t.symbol))) {
+    const open = trades.filter((t) => t.symbol === symbol && t.status === 'open');
+    must(open.length <= 1, 'one position a symbol');
+    const [position] = open;
+    const worst = orders.filter((o) => o.symbol === symbol && o.role !== 'entry').reduce((a, o) => a + worstOf(wireOf(o)), 0);
+    must(worst <= (position ? positionOf(position) : 0), 'exits that may still fill never exceed the position');
+    const living = scopes.filter((s) => position && s.tradeId === position.id);
+    must(living.reduce((a, s) => a + openOfScope(s), 0) <= (position ? positionOf(position) : 0), 'scopes cover no more than is held');
+    for (const s of living) {
+      must(openOfScope(s) >= 0, 'a scope never gives more than it has');
+      covered(s, orders);
+    }
+  }
+}
+
+/** Every filled share with a stop in its plan is covered, whatever came before. */
+function covered(s: Scope, orders: readonly Order[]): void {
+  const stops = s.legs.flatMap((l, i) => (l.kind === 'stop' ? [i] : []));
+  if (stops.length === 0) return;
+  const open = openOfScope(s);
+  const live = orders.filter((o) => o.scopeId === s.id && o.role === 'stop' && isStaying(o));
+  const shares = live.reduce((a, o) => a + openOf(o), 0);
+  if (stops.every((i) => !s.legs[i]?.dropped && legPrice(s, i) !== null)) {
+    must(shares === open, `stops (${shares}) cover what is open (${open})`);
+    const parts = allot(
+      stops.map((i) => s.legs[i]?.part ?? null),
+      open,
+    );
+    const untouched = stops.every((i) => s.legs[i]?.filled === 0) && live.every((o) => o.phase.k !== 'working');
+    const each = stops.map((i) => live.filter((o) => o.leg === i).reduce((a, o) => a + openOf(o), 0));
+    if (untouched) must(each.join() === parts.join(), 'each stop covers its part');
+  } else must(shares <= open, 'stops never exceed what is open');
+  for (const o of live) if (o.phase.k === 'armed') must(o.stop === legPrice(s, o.leg ?? 0), 'an armed stop stands where its leg says');
+}
