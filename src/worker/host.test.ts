@@ -1,15 +1,21 @@
+import type { OwnDay } from '../core/sim/index.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { memoryStore } from '../store/memory-store.ts';
+import { mergeBook } from '../ui/book.ts';
 import { host } from './host.ts';
 import type { Answer, FromWorker, Request, TableAsked, Update } from './protocol.ts';
 
 /** A host on a clock that the test turns, with everything it tells written down. */
-async function setUp(store: Store) {
+async function setUp(store: Store, perLook = 0) {
   const heard: (FromWorker | { kind: 'stored' })[] = [];
   let wall = 0;
   let onTick = () => {};
   const clock: Clock = {
-    now: () => wall,
+    // A clock on which each look costs some time, so that long work comes in pieces.
+    now: () => {
+      wall += perLook;
+      return wall;
+    },
     every(_ms, task) {
       onTick = task;
       return () => {};
@@ -31,6 +37,7 @@ async function setUp(store: Store) {
   };
   return {
     heard,
+    store,
     async ask(request: Request): Promise<Answer | string> {
       send({ id: ++id, request });
       const m = await settled(id);
@@ -203,4 +210,64 @@ test('steps: one print, one second, one bar; and the next day at 04:00 with the 
   const close = h.latest('focus')?.last;
   await h.ask({ kind: 'next day' });
   expect(h.latest('focus')?.instrument.priorClose).toBe(close);
+});
+
+test('15: work that is ended on its way keeps what it has lived through, and the next day can be asked for again', async () => {
+  const store = memoryStore();
+  const h = await setUp(store, 40);
+  await h.ask({ kind: 'run', text: BUY });
+  const ended = h.ask({ kind: 'next day' });
+  const under = () => h.heard.find((m) => m.kind === 'working' && m.what === 'Running to the end of the day');
+  while (!under()) await new Promise(setImmediate);
+  expect(under()).toMatchObject({ ending: 'here' });
+  await h.ask({ kind: 'stop work' });
+  await ended;
+  await h.ask({ kind: 'peek', text: 'flatten' });
+  const stands = h.latest('clock')?.now ?? 0;
+  expect(stands).toBeGreaterThan(9.17 * 3_600_000);
+  expect(stands).toBeLessThan(20 * 3_600_000);
+  const log = await store.log(1);
+  expect(log.map((x) => x.seq)).toEqual(log.map((_, i) => i + 1));
+  const again = await setUp(store);
+  expect(again.latest('book')).toEqual({ ...h.latest('book'), ...again.latest('book') });
+  await h.ask({ kind: 'next day' });
+  expect(h.latest('clock')).toMatchObject({ date: '2027-03-10', now: 28 * 3_600_000 });
+});
+
+test('a jump after a search goes to where it was sent, past fills', async () => {
+  const h = await setUp(memoryStore());
+  await h.ask({ kind: 'run', text: 'buy 100 of VULPN at bid extended\n stop 30c' });
+  await h.ask({ kind: 'next event', symbols: ['VULPN'] });
+  await h.ask({ kind: 'jump', to: 9.4 * 3_600_000 });
+  await h.run(4);
+  expect(h.latest('clock')).toMatchObject({ now: 9.4 * 3_600_000, jumpingTo: null });
+});
+
+test('a book slice holds what changed; put together they are the book', async () => {
+  const h = await setUp(memoryStore());
+  await h.ask({ kind: 'run', text: `${BUY}\n target 1R` });
+  await h.ask({ kind: 'run', text: 'close half at bid - 3c of VULPN'.replace(' of VULPN', '') });
+  await h.ask({ kind: 'run', text: 'flatten of VULPN' });
+  const slices = h.heard.flatMap((m) => (m.kind === 'update' && m.update.book ? [m.update.book] : []));
+  const whole = slices.reduce((now, next) => mergeBook(now, next));
+  const fresh = (await setUp(h.store)).latest('book');
+  expect({ ...whole, whole: true }).toEqual(fresh);
+  for (const s of slices.slice(1)) expect(s.whole).toBe(false);
+  expect(slices.at(-1)?.orders.length).toBeLessThan(whole.orders.length);
+});
+
+test('the same imported day twice is kept once; another one of the same size gets an id of its own, also after one was removed', async () => {
+  const store = memoryStore();
+  const h = await setUp(store);
+  const day = (close: number) =>
+    ({
+      title: 'Mine',
+      symbols: [{ symbol: 'AAA', days: [{ date: '2027-03-09', minutes: [], daily: { open: 1, high: 2, low: 1, close, volume: 10 } }] }],
+    }) as unknown as Omit<OwnDay, 'id'>;
+  for (const d of [day(1), day(1), day(2)]) await h.ask({ kind: 'keep own day', day: d });
+  const ids = async () => (await store.ownDays()).map((o) => o.id);
+  expect(await ids()).toEqual(['own 1', 'own 2']);
+  await h.ask({ kind: 'drop own day', id: 'own 1' });
+  await h.ask({ kind: 'keep own day', day: day(3) });
+  expect(await ids()).toEqual(['own 2', 'own 3']);
 });

@@ -1,0 +1,81 @@
+import fc from 'fast-check';
+import { marketHistory, playMarket } from '../../tests/model/market-histories.ts';
+import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
+import { eventText, everything, liveOrders, positionOf, statusOf } from '../core/orders/index.ts';
+import { at } from '../core/units/index.ts';
+import type { DaySource } from './day-ref.ts';
+import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
+import type { LogEntry } from './log.ts';
+import { simMarket } from './sim-market.ts';
+
+/** What was acknowledged is in the log, and the log alone brings it back. */
+const source = (id: string): DaySource => ({ ref: { kind: 'practice', id, seed: 7, size: 24 }, own: null });
+function begun(until: number, id = 'gap-and-go'): Engine {
+  const e = createEngine(simMarket(source(id)), DEFAULT_ACCOUNT);
+  advance(e, until);
+  return e;
+}
+const run = (e: Engine, text: string, focus = 'VULPN') => apply(e, { kind: 'run', text, focus });
+
+test('12: an order between two happenings of one millisecond, after a step by print, is there again after a reload, under its own number', () => {
+  const WATCHED = ['VULPN', 'ORBNT', 'QUOLS', 'TARNH', 'SOLVN', 'ZEPHN'];
+  // Where two happenings of the trader's symbols share a millisecond, and the first of them is a print in the focus.
+  const market = simMarket(source('gap-and-go'));
+  while (market.next(at(9, 30)));
+  for (const s of WATCHED) market.watch(s);
+  const seen: { at: number; symbol: string; traded: boolean }[] = [];
+  for (let s = market.next(at(9, 50)); s; s = market.next(at(9, 50))) seen.push({ ...s, at: market.now() });
+  const twice = seen.filter((s, i) => s.symbol === 'VULPN' && s.traded && seen[i + 1]?.at === s.at && seen[i - 1]?.at !== s.at).slice(0, 6);
+  expect(twice.length).toBe(6);
+
+  const e = begun(at(9, 30));
+  for (const s of WATCHED) e.market.watch(s);
+  const kept = structuredClone(save(e));
+  const log: LogEntry[] = [];
+  twice.forEach((moment, k) => {
+    log.push(...advance(e, moment.at - 1));
+    const { prints } = e.market.tape('VULPN');
+    log.push(...advance(e, moment.at, () => e.market.tape('VULPN').prints > prints));
+    log.push(...run(e, `buy ${k + 1} at ask + 2c\n stop 5c`).entries);
+  });
+  const back = restore(structuredClone(kept), simMarket(source('gap-and-go'), kept.market), log, e.market.now());
+  expect(back.state).toEqual(e.state);
+  expect(log.map((x) => x.seq)).toEqual(log.map((_, i) => i + 1 + kept.seq));
+  const entries = everything(back.state.broker).orders.filter((o) => o.role === 'entry');
+  expect(entries.map((o) => o.qty)).toEqual([1, 2, 3, 4, 5, 6]);
+});
+
+test('14 and 16: a refused sentence and a line that cannot be worked out have their entries; what lines before them did stands', () => {
+  const e = begun(at(9, 20));
+  const refused = run(e, 'close half at bid').entries.at(-1);
+  expect(refused).toMatchObject({ problem: 'No position in VULPN to close.', deeds: [], events: [] });
+  const { result, entries } = run(e, 'buy 100 at ask + 3c extended\nalert at 59693749062717');
+  expect([result.ok, result.done.length, result.got.length]).toEqual([false, 1, 1]);
+  expect(result.problem).toContain('could not be worked out');
+  expect(entries.at(-1)).toMatchObject({ deeds: [{ kind: 'intent', intent: { kind: 'entry', qty: 100 } }], problem: result.problem });
+  expect(positionOf(everything(e.state.broker).trades[0] as never)).toBe(100);
+});
+
+test('18: flatten in a halt waits for the reopening and is filled in its auction; it says what it got', () => {
+  const e = begun(at(10, 30), 'mid-morning-news');
+  expect(run(e, 'buy 200 at ask + 5c\n stop 20%', 'ZEPHN').result.got[0]).toMatch(/^bought 200 ZEPHN at /);
+  advance(e, at(10, 45));
+  expect(e.market.status('ZEPHN')).toBe('halted');
+  const { result } = run(e, 'flatten', 'ZEPHN');
+  expect(result.warnings.join()).toContain('joins the reopening auction');
+  expect(liveOrders(e.state.broker).map((o) => [o.role, statusOf(o)])).toEqual([
+    ['stop', 'New'],
+    ['close', 'New'],
+  ]);
+  const said = advance(e, at(10, 57)).flatMap((x) => x.events.map(eventText));
+  expect(said.filter((t) => t.startsWith('Close: sold 200 ZEPHN'))).toHaveLength(1);
+  expect(said.at(-1)).toMatch(/^ZEPHN is flat: out at .* after costs/);
+  expect(liveOrders(e.state.broker)).toEqual([]);
+});
+
+test('every deed that was told is in the log; the log has no hole; a restore from it comes to the same broker and count, whatever the line does', () => {
+  fc.assert(
+    fc.property(marketHistory, (h) => playMarket(h)),
+    { numRuns: 15 },
+  );
+});

@@ -1,0 +1,179 @@
+import fc from 'fast-check';
+import { DEFAULT_ACCOUNT } from '../../src/core/account/index.ts';
+import { everything, liveOrders, wireOf } from '../../src/core/orders/index.ts';
+import { at, signOf } from '../../src/core/units/index.ts';
+import type { DaySource } from '../../src/session/day-ref.ts';
+import { advance, apply, createEngine, type Engine, restore, save } from '../../src/session/engine.ts';
+import type { LogEntry, SavedSession, SessionInput } from '../../src/session/log.ts';
+import { simMarket } from '../../src/session/sim-market.ts';
+import { checkBroker, must } from './rules.ts';
+
+const BRACKET = 'stop 30c\n target 1R for half\n target 2R for half\n breakeven after 1.3R';
+const SIZE = 24;
+
+/** What a trader may do on the shipped market, with the line to it being late or cut, and the session brought back from its log. */
+export type MarketAct =
+  | { kind: 'run'; text: string; focus: string }
+  | { kind: 'wait'; ms: number }
+  | { kind: 'step' }
+  | { kind: 'line'; change: Extract<SessionInput, { kind: 'line' }>['change'] }
+  | { kind: 'reload' };
+
+const text = fc.constantFrom(
+  `buy risk 1R at ask + 3c extended\n ${BRACKET}`,
+  'buy 700 at ask + 2c extended\n stop 5%\n target 4% for third\n target 7% for third\n breakeven after target 1 plus costs',
+  'buy 300 at bid extended\n stop 4c',
+  'buy 150 at ask + 1c extended',
+  'buy 100 at ask + 3c',
+  'buy 120 above last + 2c extended\n stop 3c\n target 4c',
+  'buy 400 at mid hidden\n stop 5c',
+  'buy 200 at ask + 1c ioc extended\n stop 2c\n target 3c',
+  'buy 90 at ask gtc\n stop 2c\n target 5c for half',
+  'short 400 at bid - 3c extended\n stop 3%\n target 1R for half\n breakeven after 1R',
+  'close half at bid',
+  'close third at ask',
+  'close all at last + 1c',
+  'sell 90 at last + 1c',
+  'sell all below last - 2c gtc',
+  'cover all at ask + 1c',
+  'cover all above last + 2c',
+  'move stop to entry - 4c',
+  'move stop to last - 1c',
+  'move last order up 1c',
+  'move last order down 2c',
+  'cancel last',
+  'cancel symbol',
+  'cancel everything',
+  'flatten',
+  'flatten everything',
+  'alert at last + 2c',
+  'alert any when from vwap > 1%',
+  'alert any on news',
+  'buy 100 at nothing',
+  'close half at bid\nbuy 100 at ask + 2c extended\n stop 3c',
+);
+const focus = fc.constantFrom('VULPN', 'VULPN', 'ORBNT', 'SOLVN', 'TARNH');
+const latency = fc.constantFrom(null, { from: 5, to: 60 }, { from: 100, to: 900 });
+
+export const marketAct: fc.Arbitrary<MarketAct> = fc.oneof(
+  { weight: 8, arbitrary: fc.record({ kind: fc.constant('run' as const), text, focus }) },
+  {
+    weight: 5,
+    arbitrary: fc.record({ kind: fc.constant('wait' as const), ms: fc.oneof(fc.integer({ min: 1, max: 3_000 }), fc.integer({ min: 1, max: 120_000 })) }),
+  },
+  { weight: 2, arbitrary: fc.constant({ kind: 'step' as const }) },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      kind: fc.constant('line' as const),
+      change: fc.oneof(
+        fc.constant({ kind: 'cut' as const }),
+        fc.constant({ kind: 'mend' as const }),
+        fc.record({ kind: fc.constant('latency' as const), latency }),
+      ),
+    }),
+  },
+  { weight: 1, arbitrary: fc.constant({ kind: 'reload' as const }) },
+);
+export type MarketHistory = { acts: MarketAct[]; start: number };
+/** Starts before the open, in its first minutes, in a quiet hour, and shortly before the end of the regular session and of the day. */
+export const marketHistory: fc.Arbitrary<MarketHistory> = fc.record({
+  acts: fc.array(marketAct, { minLength: 4, maxLength: 30 }),
+  start: fc.integer({ min: 0, max: 4 }),
+});
+const STARTS = [at(9, 10), at(9, 33), at(13), at(15, 58), at(19, 58)];
+
+export const MARKET_DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: SIZE }, own: null };
+const saved = new Map<number, SavedSession>();
+
+function startAt(index: number): Engine {
+  let kept = saved.get(index);
+  if (!kept) {
+    const e = createEngine(simMarket(MARKET_DAY), DEFAULT_ACCOUNT);
+    advance(e, STARTS[index] as number);
+    kept = structuredClone(save(e));
+    saved.set(index, kept);
+  }
+  const copy = structuredClone(kept);
+  return restore(copy, simMarket(MARKET_DAY, copy.market), [], null);
+}
+
+/** Plays a history on the shipped market and throws at the first rule that does not hold. */
+export function playMarket({ acts, start }: MarketHistory): void {
+  const e = startAt(start);
+  const first = structuredClone(save(e));
+  const log: LogEntry[] = [];
+  let engine = e;
+  const took = (entries: LogEntry[]) => {
+    for (const x of entries) {
+      must(x.seq === (log[log.length - 1]?.seq ?? first.seq) + 1, 'the log has no hole and no number twice');
+      log.push(x);
+    }
+    checkBroker(engine.state.broker);
+  };
+  const obey = (input: SessionInput) => {
+    const before = log.length;
+    took(apply(engine, input).entries);
+    must(
+      log.slice(before).some((x) => x.input === input),
+      'every input has its entry',
+    );
+  };
+  for (const a of acts) {
+    switch (a.kind) {
+      case 'run':
+        obey({ kind: 'run', text: a.text, focus: a.focus });
+        break;
+      case 'wait':
+        took(advance(engine, engine.market.now() + a.ms));
+        break;
+      case 'step': {
+        const tape = engine.market.tape('VULPN');
+        const { prints } = tape;
+        took(advance(engine, engine.market.now() + 60_000, () => tape.prints > prints));
+        break;
+      }
+      case 'line':
+        obey({ kind: 'line', change: a.change });
+        break;
+      case 'reload': {
+        const kept = structuredClone(save(engine));
+        engine = restore(kept, simMarket(MARKET_DAY, kept.market), [], null);
+        break;
+      }
+    }
+    agree(engine);
+  }
+
+  // The same session from its start and its log alone.
+  took(advance(engine, engine.market.now()));
+  const again = restore(structuredClone(first), simMarket(MARKET_DAY, structuredClone(first).market), structuredClone(log), engine.market.now());
+  must(JSON.stringify(again.state.broker) === JSON.stringify(engine.state.broker), 'a restore from the log gives the same broker');
+  must(again.state.seq === engine.state.seq, 'a restore gives the same log numbers');
+  must(again.market.happened() === engine.market.happened(), 'a restore comes to the same count of happenings');
+
+  // A patient trader gets out: the line stands, and flatten leaves nothing.
+  obey({ kind: 'line', change: { kind: 'mend' } });
+  obey({ kind: 'line', change: { kind: 'latency', latency: null } });
+  took(advance(engine, engine.market.now() + 5_000));
+  obey({ kind: 'run', text: 'cancel everything', focus: 'VULPN' });
+  took(advance(engine, engine.market.now() + 2_000));
+  must(
+    liveOrders(engine.state.broker).every((o) => o.bounced.times > 0 || o.role === 'close'),
+    'a cancel of everything leaves nothing',
+  );
+}
+
+/** On a line without latency that stands, broker and exchange believe the same after each step. */
+function agree({ state: { broker }, market }: Engine): void {
+  const { up, latency } = market.line();
+  if (!up || latency !== null) return;
+  for (const o of liveOrders(broker)) {
+    const wire = wireOf(o);
+    if (!wire || wire.pending) continue;
+    const ahead = market.ahead(o.symbol, wire.id);
+    must(ahead === null || ahead >= 0, 'a working order has a place');
+  }
+  const { fills, trades } = everything(broker);
+  for (const t of trades) must(fills.filter((f) => f.tradeId === t.id).reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) >= 0, 'no trade is turned');
+}
