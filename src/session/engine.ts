@@ -8,12 +8,14 @@ import {
   createBroker,
   eventText,
   holdingOf,
+  liveOrders,
   type OrderEvent,
   openTrade,
   refusalText,
   stopPriceOf,
   watches,
   watchesQuotes,
+  wireOf,
 } from '../core/orders/index.ts';
 import { sift } from '../core/scan/index.ts';
 import { explain, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from '../core/script/index.ts';
@@ -183,8 +185,17 @@ function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' }>, eve
     break;
   }
   result.got = gotOf(events);
+  result.warnings.push(...unanswered(e, deeds));
   result.ended = events.filter((x) => x.kind === 'trade over').map(eventText);
   return { result, deeds };
+}
+
+/** What was asked and could not be sent, or has not been answered, is not done yet. */
+function unanswered({ state: { broker } }: Engine, deeds: readonly Deed[]): string[] {
+  const sent = deeds.some((d) => d.kind === 'intent');
+  if (sent && !broker.linked) return ['The line to the exchange is cut: this waits here and goes when the line stands again.'];
+  const waits = sent && liveOrders(broker).some((o) => wireOf(o)?.pending);
+  return waits ? ['Waits for the exchange’s answer.'] : [];
 }
 
 /** @returns why it was not done. What lines before it did stands, also when this one fails for a reason that only a bug can cause. */

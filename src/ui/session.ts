@@ -1,7 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
-import { eventText } from '@/core/orders';
+import { eventText, type OrderEvent } from '@/core/orders';
 import { parseScript } from '@/core/script';
 import { type Client, startClient } from '@/worker/client';
 import type { AnswerTo, Peeked, Request, Update } from '@/worker/protocol';
@@ -17,7 +17,7 @@ export type SayBack =
   /** `at`: session time, by which what else happened then is known to be part of it. */
   | { kind: 'done'; lines: string[]; got: string[]; warnings: string[]; at: number }
   /** Something that happened by itself and has to be known. */
-  | { kind: 'told'; text: string }
+  | { kind: 'told'; text: string; flatten: string | null }
   | { kind: 'refused'; text: string; problem: string; done: string[] };
 
 interface Session extends Required<Nullable<Update>> {
@@ -77,7 +77,7 @@ export function startSession(): void {
         useSession.setState({ working: null });
         return;
       case 'notice':
-        say({ kind: 'told', text: m.text });
+        say({ kind: 'told', text: m.text, flatten: null });
         return;
       case 'waiting':
         useSession.setState({ phase: 'waiting' });
@@ -107,12 +107,22 @@ const merge = (before: Update | null, next: Update): Update => ({
 
 /** A trade that ends by itself says what it came to, where nothing else waits for a yes. */
 function tellEnd({ events }: NonNullable<Update['book']>, fresh: boolean): void {
-  const over = fresh ? events.filter((e) => e.kind === 'trade over' || e.kind === 'thrown out' || e.kind === 'turned' || e.kind === 'line') : [];
+  const over = fresh ? events.filter(hasToBeKnown) : [];
   const last = over[over.length - 1];
   const { sayBack } = useSession.getState();
   if (!last || (sayBack.kind === 'done' && sayBack.at === last.at)) return;
-  if (sayBack.kind === 'idle' || sayBack.kind === 'done' || sayBack.kind === 'told') say({ kind: 'told', text: eventText(last) });
+  if (sayBack.kind === 'idle' || sayBack.kind === 'done' || sayBack.kind === 'told')
+    say({ kind: 'told', text: eventText(last), flatten: last.kind === 'rejected' || last.kind === 'turned' ? last.symbol : null });
 }
+
+/** What happens by itself and cannot wait until somebody looks: the end of a trade, exits that the exchange refuses, a stop that ended, the line. */
+const hasToBeKnown = (e: OrderEvent): boolean =>
+  e.kind === 'trade over' ||
+  e.kind === 'turned' ||
+  e.kind === 'line' ||
+  (e.kind === 'rejected' && e.role !== 'entry') ||
+  (e.kind === 'expired' && e.bare > 0) ||
+  (e.kind === 'rejected' && typeof e.why === 'object');
 
 /** Asks the worker; a refusal is shown in the sentence strip and comes back as null. */
 export async function ask<K extends Request['kind']>(request: Extract<Request, { kind: K }>): Promise<AnswerTo<K> | null> {

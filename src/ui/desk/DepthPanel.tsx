@@ -37,7 +37,9 @@ export function DepthPanel() {
     <section className="panel flex flex-col overflow-hidden px-3 py-2" aria-label="Depth and prints">
       <h2 className="heading">Depth</h2>
       <Halted focus={focus} />
-      {!focus.halt && (
+      {focus.halt ? (
+        <div className="h-[246px]" />
+      ) : (
         <table className="num w-full" data-testid="depth">
           <caption className="sr-only">Shares at the best five prices, asks above bids</caption>
           <tbody>

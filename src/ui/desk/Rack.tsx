@@ -66,7 +66,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'market hours': 'regular session only',
   'no such order': 'nothing works',
   'no stop': 'no stop to move',
-  'entry against': 'an entry against it waits',
+  'entry against': 'other side is open',
   'auction time': 'too late for the auction',
   midpoint: 'no midpoint now',
   restricted: 'short sales restricted',

@@ -14,8 +14,9 @@ export function TradeBand() {
   const view = tradeOf(book, focus?.symbol);
   const others = book?.trades.filter((t) => t.symbol !== focus?.symbol && (t.status === 'open' || t.status === 'pending')) ?? [];
   return (
-    <section className="panel px-3 py-2" aria-label="Trade card">
-      <div className="flex items-baseline gap-6">
+    // One height, with and without a trade: the chart below never moves.
+    <section className="panel h-[122px] overflow-hidden px-3 py-2" aria-label="Trade card">
+      <div className="flex h-[44px] items-baseline gap-6 overflow-hidden whitespace-nowrap">
         <span className="num text-4xl leading-10 font-bold" data-testid="last-price">
           {px(focus?.last)}
         </span>
@@ -47,7 +48,7 @@ export function TradeBand() {
       </div>
       {view && <RRuler view={view} last={focus?.last ?? null} />}
       {!view && (
-        <p className="pt-3 pb-2 text-quiet">
+        <p className="pt-3 text-quiet">
           No trade here. A key or a rack button below enters {focus?.symbol} with its exits attached; Shift and the key shows it first.
         </p>
       )}

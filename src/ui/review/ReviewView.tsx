@@ -7,6 +7,7 @@ import type { TradeReview } from '@/core/review';
 import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
 import { useSession } from '../session';
+import { PastSessions } from './PastSessions';
 
 const NONE: TradeReview[] = [];
 
@@ -20,7 +21,7 @@ export function ReviewView() {
   const sum = (f: (r: TradeReview) => number) => reviews.reduce((a, r) => a + f(r), 0);
   const improved = sum((r) => r.fills.reduce((a, f) => a + f.better * f.qty, 0));
   return (
-    <main className="grid h-full grid-rows-[auto_1fr] gap-1.5 p-1.5">
+    <main className="grid h-full grid-rows-[auto_1fr_auto] gap-1.5 p-1.5">
       <section className="panel flex items-center gap-6 px-3 py-2" aria-label="The day in sum">
         <h1 className="font-semibold">Review of {date}</h1>
         <span>
@@ -133,6 +134,7 @@ export function ReviewView() {
           {trade && <TradeDetail trade={trade} />}
         </div>
       )}
+      <PastSessions />
     </main>
   );
 }

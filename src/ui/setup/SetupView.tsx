@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
+import { LineForm } from './LineForm';
 
 /** Setup: looks, confirmations, the risk unit, and starting the day again. */
 export function SetupView() {
@@ -58,6 +59,7 @@ export function SetupView() {
         </button>
         {riskProblem && <p className="mt-1">⚠ {riskProblem}</p>}
       </form>
+      <LineForm />
       <section className="panel px-4 py-3">
         <h2 className="heading">This practice day</h2>
         <p className="my-2 text-quiet">

@@ -26,10 +26,11 @@ export function FocusBar() {
   const change = useSession((s) => s.focus?.change ?? null);
   const status = useSession((s) => s.focus?.status ?? 'trading');
   const account = useSession((s) => s.account);
+  const cut = useSession((s) => s.line?.up === false);
   const keysOn = useSettings((s) => s.keysOn);
   const set = useSettings((s) => s.set);
   return (
-    <div className="flex items-center gap-4 border-b border-line px-3 py-1">
+    <div className="flex h-[42px] items-center gap-4 overflow-hidden border-b border-line px-3 whitespace-nowrap">
       <nav aria-label="Views" className="flex gap-1">
         {VIEWS.map(([name, href]) => (
           <Link
@@ -50,13 +51,22 @@ export function FocusBar() {
             {symbol}
           </span>
           <span className="num">{px(last)}</span>
-          {status !== 'trading' && <span className="border border-text px-1 text-[12px] font-bold">{status}</span>}
-          {change !== null && <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>{signed(change, 1, '%')}</span>}
+          {/* Status and change share one place of one width: nothing beside it moves. */}
+          <span className="inline-block w-[112px]">
+            {status !== 'trading' ? (
+              <span className="border border-text px-1 text-[12px] font-bold">{status}</span>
+            ) : (
+              change !== null && <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>{signed(change, 1, '%')}</span>
+            )}
+          </span>
         </span>
         {account && (
           <span className="text-[13px] text-quiet">
-            {account.name} · <span className="num text-text">{usd(account.equity)}</span> · buying power{' '}
-            <span className="num text-text">{usd(account.buyingPower)}</span> · 1R <span className="num text-text">{usd(account.riskUnit)}</span>
+            <span className="inline-block w-[104px] text-right" title={cut ? 'Nothing can be sent until the line to the exchange stands again' : undefined}>
+              {cut ? <b className="border border-text px-1 text-text">■ line cut</b> : account.name}
+            </span>{' '}
+            · <span className="num text-text">{usd(account.equity)}</span> · buying power <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
+            <span className="num text-text">{usd(account.riskUnit)}</span>
           </span>
         )}
         <AlertBell />

@@ -3,13 +3,14 @@
 import { parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
 import { px, usd } from '../format';
-import { confirm, discard, say, useSession } from '../session';
+import { act, confirm, discard, say, useSession } from '../session';
 
 /** The sentence strip: the say-back of what happened, would happen, or waits for a yes. */
 export function SayBackStrip() {
   const s = useSession((x) => x.sayBack);
   return (
-    <div className="panel min-h-11 border-x-0 border-b-0 px-3 py-1.5" role="status" aria-live="polite" aria-label="Say-back">
+    // One height, whatever is said: nothing above it moves.
+    <div className="panel h-[66px] overflow-y-auto border-x-0 border-b-0 px-3 py-1.5" role="status" aria-live="polite" aria-label="Say-back">
       {s.kind === 'idle' && <p className="pt-1 text-quiet">What a key or button does is said here. Shift and a key shows it without doing it.</p>}
       {s.kind === 'peek' && <Sentence lead={`${s.from} would`} peeked={s.peeked} />}
       {s.kind === 'confirm' && (
@@ -37,7 +38,16 @@ export function SayBackStrip() {
           ))}
         </p>
       )}
-      {s.kind === 'told' && <p className="pt-1 font-semibold">{s.text}</p>}
+      {s.kind === 'told' && (
+        <p className="flex items-center gap-4 pt-1 font-semibold">
+          {s.text}
+          {s.flatten && (
+            <button type="button" className="btn" onClick={() => void act(`flatten of ${s.flatten}`, 'buttons', 'Flatten')}>
+              Flatten {s.flatten}
+            </button>
+          )}
+        </p>
+      )}
       {s.kind === 'refused' && (
         <p className="pt-1">
           <span className="mr-2 font-semibold">Not sent ⚠</span>
