@@ -8,7 +8,8 @@ interface SettingsStore extends Settings {
   set(change: Partial<Settings>): void;
 }
 
-let keep: ((settings: Settings) => void) | null = null;
+let keep: ((settings: Settings) => Promise<unknown>) | null = null;
+let unkept = 0;
 /** What was chosen before the kept settings were there: it is put on top of them. */
 let early: Partial<Settings> = {};
 
@@ -25,11 +26,15 @@ export const useSettings = create<SettingsStore>((setState, get) => ({
 
 function save(): void {
   const { loaded: _loaded, set: _set, ...settings } = useSettings.getState();
-  keep?.(settings);
+  unkept++;
+  document.documentElement.dataset.choices = 'being kept';
+  void keep?.(settings).then(() => {
+    if (--unkept === 0) document.documentElement.dataset.choices = 'kept';
+  });
 }
 
 /** Takes in what was kept, with what was chosen meanwhile on top. `write` keeps what is chosen from now on. */
-export async function startSettings(read: () => Promise<unknown>, write: (settings: Settings) => void): Promise<void> {
+export async function startSettings(read: () => Promise<unknown>, write: (settings: Settings) => Promise<unknown>): Promise<void> {
   keep = write;
   useSettings.setState({ ...(await readSettings(await read())), ...early, loaded: true });
   if (Object.keys(early).length > 0) save();

@@ -193,7 +193,15 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
 
   /** Lets the session under way run on; what it has lived through is stored piece by piece, also when it is ended on the way. */
   async function runOn(to: number, what: string): Promise<void> {
-    await longWork((work) => runTo(h.engine, to, clock, tell, { work, what, ending: 'here', take: publish }));
+    const take = async (entries: LogEntry[]) => {
+      await publish(entries);
+      await store.beat(h.engine.market.now());
+    };
+    try {
+      await longWork((work) => runTo(h.engine, to, clock, tell, { work, what, ending: 'here', take }));
+    } finally {
+      await keep();
+    }
   }
 
   // --- days and attempts

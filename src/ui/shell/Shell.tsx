@@ -20,7 +20,7 @@ export function Shell({ children }: { children: ReactNode }) {
     startSession();
     void startSettings(
       async () => (await ask({ kind: 'settings' }))?.settings,
-      (settings) => void ask({ kind: 'keep settings', settings }),
+      (settings) => ask({ kind: 'keep settings', settings }),
     );
   }, []);
   useEffect(() => {
