@@ -6,12 +6,13 @@ import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
 import { DEFAULT_ACCOUNT } from '../src/core/account/index.ts';
 import { boardTrade, emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
+import { type Broker, type BrokerContext, type BrokerInput, createBroker, PLAIN_TERMS, stepBroker } from '../src/core/orders/index.ts';
 import { clauseCounts, type Ranking, rank } from '../src/core/scan/index.ts';
 import { parseRule } from '../src/core/script/index.ts';
 import { createMarket, tapeOf as keepBook, practiceDay, stepMarket } from '../src/core/sim/index.ts';
 import { below, createRandom } from '../src/core/sim/random.ts';
 import { AFTER_CLOSE, at, FULL_DAY, MINUTE, PRE_OPEN, type Price } from '../src/core/units/index.ts';
-import { cancel, createBook, depth, type MatchSink, submit } from '../src/core/venue/index.ts';
+import { cancel, createBook, depth, type MatchSink, submit, type VenueReport } from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
 import { advance, apply, createEngine, restore, save } from '../src/session/engine.ts';
 import { simMarket } from '../src/session/sim-market.ts';
@@ -236,6 +237,99 @@ say(
   ).toFixed(3)} ms`,
   'no peer',
 );
+// --- orders: 200 that work and 100 alerts at the busiest minute; and the broker alone with 10,000 finished orders behind it
+if (wanted('orders')) {
+  const busy = createEngine(simMarket(DAY), { ...DEFAULT_ACCOUNT, multiple: 1_000 });
+  advance(busy, at(9, 30));
+  const run = (text: string) => apply(busy, { kind: 'run', text, focus: 'VULPN' }).result;
+  for (let k = 0; k < 200; k++) run(`buy ${1 + (k % 7)} at bid - ${5 + (k % 30)}c extended gtc`);
+  for (let k = 0; k < 100; k++) run(`alert at last ${k % 2 ? '+' : '-'} ${80 + k}c`);
+  const times: number[] = [];
+  for (let k = 0; k < 400; k++) {
+    advance(busy, busy.market.now() + 150);
+    const started = performance.now();
+    run(k % 2 ? 'cancel last' : 'buy 100 at bid - 40c\n stop 30c\n target 1R for half');
+    times.push(performance.now() - started);
+  }
+  times.sort((a, b) => a - b);
+  const live = Object.values(busy.state.broker.holdings).reduce((a, h) => a + h.orders.length, 0);
+  say(
+    `sentence → acknowledged, ${live} orders work, 100 alerts, 09:30 to 09:31`,
+    `${(times[200] as number).toFixed(2)} ms`,
+    `p95 ${(times[380] as number).toFixed(2)} ms; budget 2 ms`,
+  );
+}
+for (const behind of [0, 10_000]) {
+  if (!wanted('orders')) continue;
+  let b: Broker = createBroker({ ...DEFAULT_ACCOUNT, multiple: 1_000 });
+  let last = 100_000 as Price;
+  let now = at(9, 31) as number;
+  const context = (): BrokerContext => ({
+    now,
+    session: 'regular',
+    quote: () => ({ bid: (last - 100) as Price, ask: (last + 100) as Price, bidSize: 1, askSize: 1 }),
+    last: () => last,
+    listing: () => ({ borrow: 'easy', restricted: false }),
+    candle: () => null,
+  });
+  const orders = new Map<number, { left: number; limit: Price | null }>();
+  const step = (input: BrokerInput) => {
+    now++;
+    const [next, effects] = stepBroker(b, input, context());
+    b = next;
+    const reports: VenueReport[] = effects.venue.map((c) => {
+      const head = { id: c.id, symbol: c.symbol, at: now };
+      if (c.kind === 'cancel')
+        return orders.delete(c.id) ? { kind: 'out', ...head, why: 'canceled' } : { kind: 'refused', ...head, request: 'cancel', why: 'too late' };
+      orders.set(c.id, { left: c.qty, limit: c.limit });
+      return c.kind === 'new' ? { kind: 'new', ...head } : { kind: 'replaced', ...head, qty: c.qty, limit: c.limit };
+    });
+    if (reports.length > 0) step({ kind: 'reports', reports });
+  };
+  const enter = (qty: number, stop: number) =>
+    step({
+      kind: 'intent',
+      intent: {
+        kind: 'entry',
+        account: 'main',
+        symbol: 'VULPN',
+        side: 'buy',
+        type: 'Limit',
+        qty,
+        limit: 100_000 as Price,
+        stop: null,
+        extended: false,
+        sentence: '',
+        ...PLAIN_TERMS,
+        plan: { stops: [{ place: { kind: 'distance', units: stop }, part: null, on: 'last' }], targets: [], breakeven: null, trail: null, extended: false },
+      },
+    });
+  const fillAll = () => {
+    for (const [id, o] of [...orders]) {
+      orders.delete(id);
+      step({
+        kind: 'reports',
+        reports: [{ kind: 'fill', id, symbol: 'VULPN', at: now, price: 100_000 as Price, qty: o.left, liquidity: 'added', venue: 'LIT', better: 0 }],
+      });
+    }
+  };
+  while (b.past.orders.count < behind) {
+    enter(100, 3_000);
+    fillAll();
+    step({ kind: 'intent', intent: { kind: 'flatten', account: 'main', symbol: 'VULPN', limit: null } });
+    fillAll();
+  }
+  for (let k = 0; k < 40; k++) enter(100, 5_000 + k * 100);
+  fillAll();
+  const us = median(21, () => {
+    for (let k = 0; k < 2_000; k++) {
+      last = (100_000 + (k % 40) * 100) as Price;
+      step({ kind: 'price', symbol: 'VULPN' });
+    }
+  });
+  say(`a price with 40 stops and ${behind.toLocaleString('en-US')} finished orders`, `${(us / 2).toFixed(1)} µs`, 'budget 20 µs');
+}
+
 say(
   'a saved session copied and run on for ten minutes',
   `${median(5, () => {

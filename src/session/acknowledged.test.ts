@@ -56,6 +56,33 @@ test('14 and 16: a refused sentence and a line that cannot be worked out have th
   expect(positionOf(everything(e.state.broker).trades[0] as never)).toBe(100);
 });
 
+test('a sentence on a cut line is held and says so; on a slow one it waits for its answer; then it is done', () => {
+  const e = begun(at(9, 31));
+  apply(e, { kind: 'line', change: { kind: 'cut' } });
+  const { result } = run(e, 'buy 100 at ask + 5c\n stop 30c');
+  expect([result.got, result.warnings]).toEqual([[], ['The line to the exchange is cut: this waits here and goes when the line stands again.']]);
+  expect(liveOrders(e.state.broker).map((o) => [o.role, statusOf(o)])).toEqual([['entry', 'PendingNew']]);
+  const mended = apply(e, { kind: 'line', change: { kind: 'mend' } }).entries.at(-1);
+  expect(mended?.events.map(eventText)).toEqual(
+    expect.arrayContaining(['The line to the exchange stands again', expect.stringMatching(/^Entry: bought \d+ VULPN/)]),
+  );
+  apply(e, { kind: 'line', change: { kind: 'latency', latency: { from: 300, to: 300 } } });
+  expect(run(e, 'close all at bid - 5c').result.warnings).toEqual(['Waits for the exchange’s answer.']);
+  advance(e, e.market.now() + 599);
+  expect(everything(e.state.broker).trades.map((t) => t.status)).toEqual(['open']);
+  advance(e, e.market.now() + 2);
+  expect(everything(e.state.broker).trades.map((t) => t.status)).toEqual(['closed']);
+});
+
+test('the prints that the trader’s own order makes trigger what waits for them, in the same moment', () => {
+  const e = begun(at(9, 31));
+  const ask = e.market.quote('VULPN').ask as number;
+  run(e, `buy 10 above ${((ask + 300) / 10_000).toFixed(2)}`);
+  const { result } = run(e, `buy 5000 at ${((ask + 3_000) / 10_000).toFixed(2)}`);
+  expect(e.market.last('VULPN')).toBeGreaterThanOrEqual(ask + 300);
+  expect(result.got).toHaveLength(2);
+});
+
 test('18: flatten in a halt waits for the reopening and is filled in its auction; it says what it got', () => {
   const e = begun(at(10, 30), 'mid-morning-news');
   expect(run(e, 'buy 200 at ask + 5c\n stop 20%', 'ZEPHN').result.got[0]).toMatch(/^bought 200 ZEPHN at /);

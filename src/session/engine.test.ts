@@ -177,6 +177,11 @@ test('what peek shows is what the key then does', () => {
   expect(shown?.facts?.risk).toBeLessThanOrEqual(DEFAULT_ACCOUNT.riskUnit);
 });
 
+test('peek says what is wrong with a text, and where it can go says nothing is wrong', () => {
+  expect(peek(at910(), 'bye 100 at ask', 'VULPN').problem).toContain('buy');
+  expect(peek(at910(), 'buy 100 at ask extended', 'VULPN').problem).toBeNull();
+});
+
 test('over the night: day orders end, GTC ones survive, and a gap through the stop fills at the open’s price', () => {
   const source: DaySource = { ref: { kind: 'practice', id: 'overnight-gap', seed: 7, size: 60 }, own: null };
   const e = createEngine(simMarket(source), DEFAULT_ACCOUNT);

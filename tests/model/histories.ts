@@ -152,6 +152,7 @@ export function play({ acts, atOnce, start }: History): Broker {
     const nothing = effects.events.length === 0 && effects.venue.length === 0 && effects.refused === null && JSON.stringify(next) === JSON.stringify(broker);
     if (nothing) must(next === broker, 'a step that changes nothing returns the same state');
     broker = next;
+    for (const x of effects.events) if (x.kind === 'resized' || x.kind === 'moved') must(x.from !== x.to, 'what is said to have changed has changed');
     const asked = new Set<number>();
     let grown = false;
     for (const v of effects.venue) {

@@ -327,6 +327,40 @@ describe('no share is left without its stop', () => {
     expect([exposed(d), d.position]).toEqual([100, 100]);
   });
 
+  test('a stop for half of the shares covers half of them, whatever fills and closes; the rest is bare by choice', () => {
+    const d = desk();
+    const entry = d.enter('buy', 101, plan({ ...bare, stops: [stopAway(3_000, half)] }));
+    d.fill(entry, 61);
+    expect(openOf(only(d.find('stop')))).toBe(30);
+    d.fill(entry, 40);
+    expect(openOf(only(d.find('stop')))).toBe(50);
+    d.fill(d.close(41), 41);
+    expect(openOf(only(d.find('stop')))).toBe(30);
+    d.price(9.7);
+    d.fill(only(d.find('stop')).id, 30, 9.7);
+    expect([d.position, d.live()]).toEqual([30, []]);
+  });
+
+  test('a day stop by hand that ends with its session says what it leaves; one for the night does not end', () => {
+    const d = desk();
+    d.fill(d.enter('buy', 100), 100);
+    d.stopBelow(60, 9.7);
+    const night = d.close(100, { type: 'Stop', limit: null, stop: fromDollars(9.6), timeInForce: 'GoodTillCancel' });
+    d.session('after hours');
+    expect(texts(d).filter((t) => t.includes('expired'))).toEqual([
+      'Close of 60 VULPN expired: good for the regular session, which has ended: 60 VULPN are now without a stop',
+    ]);
+    expect(statusOf(d.order(night))).toBe('Suspended');
+    d.session('closed');
+    d.session('pre-market', true);
+    d.session('regular');
+    d.price(9.6);
+    expect(exposed(d)).toBe(100);
+    // What ends because the position does leaves nothing bare.
+    d.fill(night, 100, 9.6);
+    expect(texts(d).filter((t) => t.includes('without a stop'))).toHaveLength(1);
+  });
+
   test('canceling the stop says what it leaves; the targets go on; a dragged target keeps its price as the entry grows', () => {
     const d = desk();
     const entry = d.enter('buy', 200, plan());
@@ -392,6 +426,61 @@ describe('broker and exchange see the same', () => {
     const t = only(d.find('target'));
     const there = d.exchange.orders.get(wireOf(t)?.id ?? 0);
     expect([openOf(t), (there?.qty ?? 0) - (there?.filled ?? 0), there?.limit]).toEqual([7, 7, t.limit]);
+  });
+
+  test('a close that was there before a stop triggered keeps the shares that the stop does not need, and no more', () => {
+    const d = desk();
+    d.fill(d.enter('buy', 100, plan(bare)), 100);
+    d.fill(d.enter('buy', 50), 50);
+    const close = d.close(120, { limit: fromDollars(10.4) });
+    d.price(9.7);
+    expect([openOf(only(d.find('stop'))), openOf(d.order(close)), exposed(d)]).toEqual([100, 50, 150]);
+    expect(texts(d)).toContain('Close of VULPN now for 50, was 120');
+    // One that comes after it overrules it: the shares that it takes are covered again by a stop that waits.
+    d.close(80, { limit: fromDollars(9.75) });
+    expect([d.find('close').map(openOf), exposed(d)]).toEqual([[80], 150]);
+    expect(d.find('stop').map((o) => [o.phase.k, openOf(o)])).toEqual([
+      ['working', 70],
+      ['armed', 30],
+    ]);
+  });
+
+  test('a triggered stop whose first part has filled while the trader cancels it: the rest is canceled, not sent', () => {
+    const d = desk({ slow: true });
+    const entry = d.enter('buy', 200, plan({ ...bare, targets: [target(10.5, half)] }));
+    d.settle();
+    d.execute(entry, 200);
+    d.settle();
+    d.price(9.7);
+    d.exchange.arrive(1);
+    d.exchange.arrive(1);
+    const stop = only(d.find('stop'));
+    expect(wireOf(stop)?.pending?.to?.qty).toBe(100);
+    d.cancel(stop.id);
+    d.execute(stop.id, 100, 9.69);
+    d.settle();
+    expect([statusOf(d.order(stop.id)), d.order(stop.id).filled, d.position]).toEqual(['Canceled', 100, 100]);
+    expect(texts(d).filter((t) => t.includes('100 VULPN are now without a stop'))).toHaveLength(1);
+  });
+
+  test('what the exchange has changed is said with both sizes and both prices', () => {
+    const d = desk();
+    d.fill(d.enter('buy', 200, plan()), 200);
+    d.close(60);
+    d.move(only(d.find('close')).id, 10.08);
+    expect(texts(d).slice(-3)).toEqual([
+      'Target 2 of VULPN now for 40, was 100',
+      'Close: sell 60 VULPN limit 10.05',
+      'Close of 60 VULPN moved by you: 10.05 → 10.08',
+    ]);
+  });
+
+  test('1R of a stop at a price is the distance from the average fill to it', () => {
+    const d = desk();
+    const entry = d.enter('buy', 100, plan({ stops: [stopAt(9.7)], targets: [{ place: R(2), part: null }], breakeven: null }));
+    d.fill(entry, 50, 10);
+    d.fill(entry, 50, 9.9);
+    expect([d.trade(1)?.risk, only(d.find('target')).limit]).toEqual([250_000, fromDollars(10.45)]);
   });
 
   test('11: a flatten that the exchange rejects leaves the exits as they were', () => {
@@ -564,6 +653,24 @@ describe('nothing is silent or wrong', () => {
     expect(d.find('target').every((o) => statusOf(o) === 'Suspended')).toBe(true);
     d.price(9);
     expect(wireOf(only(d.find('stop')))).toBeNull();
+  });
+
+  test('the best and the worst price while a trade is open are kept, long and short, and nothing before or after', () => {
+    for (const [side, best, worst] of [
+      ['buy', 10.4, 9.8],
+      ['sell', 9.8, 10.4],
+    ] as const) {
+      const d = desk();
+      const entry = d.enter(side, 100);
+      d.price(9);
+      d.price(10);
+      d.fill(entry, 100);
+      for (const p of [10.4, 9.8, 10.1]) d.price(p);
+      d.flatten();
+      d.fill(only(d.find('close')).id, 100, 10.1);
+      d.price(12);
+      expect([d.trade(1)?.best, d.trade(1)?.worst]).toEqual([best, worst].map(fromDollars));
+    }
   });
 
   test('cash settles on the next trading day', () => {

@@ -1,9 +1,9 @@
 import { unreachable } from '../units/index.ts';
 import { book } from './booking.ts';
-import { type Broker, type BrokerContext, type BrokerInput, type Draft, draftOf, type Effects, finished, type Work, workOn } from './desk.ts';
+import { type Broker, type BrokerContext, type BrokerInput, type Draft, draftOf, type Effects, finished, holdingOf, type Work, workOn } from './desk.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
-import { onPrice } from './rules.ts';
+import { isQuiet, onPrice } from './rules.ts';
 import { onSession } from './sessions.ts';
 import { isLive } from './types.ts';
 
@@ -14,6 +14,7 @@ import { isLive } from './types.ts';
  * input. A step that changes nothing returns the same state.
  */
 export function stepBroker(before: Broker, input: BrokerInput, context: BrokerContext): [Broker, Effects] {
+  if (input.kind === 'price' && quiet(before, input.symbol, context)) return [before, { events: [], venue: [], refused: null }];
   const d = draftOf(before, context);
   switch (input.kind) {
     case 'intent':
@@ -41,6 +42,11 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
   if (d.effects.refused) return [before, d.effects];
   for (const w of d.work.values()) if (w.changed || holdsBack(w)) flush(d, w);
   return [finished(d), d.effects];
+}
+
+function quiet(b: Broker, symbol: string, context: BrokerContext): boolean {
+  for (const account in b.accounts) if (!isQuiet(holdingOf(b, account, symbol), context)) return false;
+  return true;
 }
 
 function touchAll(d: Draft): void {

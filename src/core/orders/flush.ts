@@ -155,35 +155,36 @@ function align(d: Draft, w: Work, t: Trade, s: Scope, index: number, leg: Leg, w
 
 /** Sends what has to be sent. The exits that may still fill, unconfirmed cancels included, never exceed the position. */
 function command(d: Draft, w: Work, position: number): void {
-  const exits = w.orders.filter((o) => o.role !== 'entry' && wireOf(o) !== null);
-  let budget = position - exits.reduce((a, o) => a + worstOf(wireOf(o)), 0);
-  const grow: Order[] = [];
+  let budget = position;
+  const entries: Order[] = [];
+  const exits: Order[] = [];
   for (const { id } of w.orders.slice()) {
     const o = current(w, id);
     if (o?.phase.k !== 'working') continue;
     const { wire, leaving } = o.phase;
+    if (o.role !== 'entry') budget -= worstOf(wire);
     if (wire === null) {
-      if (leaving === null && openOf(o) > 0) grow.push(o);
+      if (leaving === null && openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
     } else if (leaving !== null) cancel(d, w, o, wire);
-    else if (wire.pending?.kind === 'cancel') continue;
     else if (wire.pending === null) {
       const wanted = wantedTerms(o, wire);
       const now = wire.acked as WireTerms;
       if (wanted.qty === now.qty && wanted.limit === now.limit) continue;
-      if (wanted.qty > now.qty && o.role !== 'entry' && !wire.stuck) grow.push(o);
+      if (wanted.qty > now.qty && !wire.stuck) exits.push(o);
       else replace(d, w, o, wire, wanted);
     }
   }
-  for (const o of grow.sort(firstServed)) {
+  for (const o of entries) send(d, w, o, openOf(o));
+  for (const o of exits.sort(firstServed)) {
     const wire = wireOf(o);
-    const more = openOf(o) - worstOf(wire);
-    const shares = o.role === 'entry' ? more : Math.min(more, Math.max(0, budget));
-    if (wire) {
-      const { limit } = wantedTerms(o, wire);
-      if (shares > 0 || limit !== wire.acked?.limit) {
-        if (replace(d, w, o, wire, { qty: (wire.acked?.qty ?? 0) + shares, limit }) && o.role !== 'entry') budget -= shares;
-      }
-    } else if (shares > 0 && send(d, w, o, shares) && o.role !== 'entry') budget -= shares;
+    const shares = Math.min(openOf(o) - worstOf(wire), Math.max(0, budget));
+    if (!wire) {
+      if (shares > 0 && send(d, w, o, shares)) budget -= shares;
+      continue;
+    }
+    const { limit } = wantedTerms(o, wire);
+    const asked = { qty: (wire.acked?.qty ?? 0) + shares, limit };
+    if ((shares > 0 || limit !== wire.acked?.limit) && replace(d, w, o, wire, asked)) budget -= shares;
   }
 }
 

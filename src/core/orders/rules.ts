@@ -3,15 +3,38 @@ import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { changeLeg, current, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
-import { type Draft, type Work, workOn } from './desk.ts';
+import { type BrokerContext, type Draft, type Holding, holdingOf, type Work, workOn } from './desk.ts';
 import { exitPrice, legPrice } from './exits.ts';
 import { type Distance, isStaying, type Order, openOf, openOfScope, positionOf, type Scope, type Why } from './types.ts';
+
+/** Whether a price of its symbol concerns nothing of a holding: looked at before anything is copied, since most prices do not. */
+export function isQuiet(h: Holding, c: BrokerContext): boolean {
+  const last = c.last(h.symbol);
+  for (const o of h.orders) {
+    if (o.phase.k === 'working') {
+      // Something waits to be sent, or to be asked again.
+      if (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null)) return false;
+    } else if (o.phase.k === 'armed' && touched(o.side === 'buy' ? 'up' : 'down', o.stop as Price, o.on === 'last' ? last : c.quote(o.symbol)[o.on]))
+      return false;
+  }
+  if (last === null) return true;
+  for (const t of h.trades) if (t.status === 'open' && (t.sign * (last - (t.best ?? last)) > 0 || t.sign * (last - (t.worst ?? last)) < 0)) return false;
+  for (const s of h.scopes) {
+    if (s.breakevenState === 'due' || s.trail?.on) return false;
+    if (s.basis.qty === 0) continue;
+    const after = s.breakevenState === 'waits' ? s.breakeven?.after : undefined;
+    if (after && after.kind !== 'target' && gainReached(s, after, last)) return false;
+    if (s.trail && (s.trail.after === null || gainReached(s, s.trail.after, last))) return false;
+  }
+  return true;
+}
 
 /** A symbol has traded, or its quote has changed. Holdings that nothing of it concerns stay as they are. */
 export function onPrice(d: Draft, symbol: string): void {
   const last = d.context.last(symbol);
   for (const account in d.accounts) {
-    if (d.before.holdings[`${account} ${symbol}`] === undefined) continue;
+    const h = holdingOf(d.before, account, symbol);
+    if (isQuiet(h, d.context)) continue;
     const w = workOn(d, account, symbol);
     if (last !== null) excursion(d, w, last);
     for (const { id } of w.orders.slice()) {

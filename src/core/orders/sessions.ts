@@ -32,7 +32,8 @@ function turn(d: Draft, w: Work, o: Order): void {
     if (o.phase.k === 'asleep') wake(d, w, o);
     return;
   }
-  const lasts = o.role === 'target' || o.role === 'stop' || o.timeInForce === 'GoodTillCancel';
+  // Exits are good till they are canceled.
+  const lasts = o.timeInForce === 'GoodTillCancel';
   if (!lasts && session === 'closed') end(d, w, o, 'Expired', 'day over');
   else if (!lasts && session === 'after hours') end(d, w, o, 'Expired', 'session over');
   else if (o.phase.k !== 'asleep' && !leaving) fallAsleep(d, w, o);
