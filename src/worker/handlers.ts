@@ -1,31 +1,13 @@
 import { barsOf } from '../core/market/index.ts';
 import { explain } from '../core/script/index.ts';
 import { MINUTE, SECOND } from '../core/units/index.ts';
-import type { DayRef, DaySource } from '../session/day-ref.ts';
-import { advance, dayEnd, type RunResult } from '../session/engine.ts';
-import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
-import type { Clock, Store } from '../session/ports.ts';
-import type { Hosted } from './host.ts';
+import { advance, dayEnd } from '../session/engine.ts';
+import type { Desk } from './hosted.ts';
 import { PAUSED } from './pace.ts';
-import type { AnswerTo, DayChoice, Request } from './protocol.ts';
+import type { AnswerTo, Request } from './protocol.ts';
 import { sheetOf } from './sheet.ts';
 import { createSlices, peekedAt } from './slices.ts';
 import { readTable, sparkOf, valuesOf, whyOf } from './table.ts';
-
-/** What a handler may do with the session that is hosted. */
-export interface Desk {
-  h: Hosted;
-  store: Store;
-  clock: Clock;
-  publish(entries: readonly LogEntry[]): Promise<void>;
-  keep(): Promise<void>;
-  standing(): AttemptInfo;
-  begin(day: DayRef, from: AttemptInfo['from'], inputs: readonly LogEntry[], to: number | null): Promise<void>;
-  choices(): Promise<DayChoice>;
-  sourceOf(ref: DayRef): Promise<DaySource>;
-  obey(input: SessionInput): Promise<RunResult>;
-  runOn(to: number, what: string): Promise<void>;
-}
 
 /** Settings have a desk of their own; see settings-desk.ts. */
 export type Handled = Exclude<Request['kind'], 'settings' | 'keep settings'>;

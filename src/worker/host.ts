@@ -8,7 +8,8 @@ import { account, advance, apply, createEngine, dayEnd, type Engine, restore, sa
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
-import { type Desk, type Handled, handlers } from './handlers.ts';
+import { type Handled, handlers } from './handlers.ts';
+import type { Desk, Hosted } from './hosted.ts';
 import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
 import { goalOf, PAUSED, type Pace, speedOf, turn } from './pace.ts';
 import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protocol.ts';
@@ -21,19 +22,6 @@ const SAVE_EVERY = 60_000;
 const FIRST_DAY: DayRef = { kind: 'practice', id: 'gap-and-go', seed: 7 };
 
 class NotStored extends Error {}
-
-/** Everything that the host remembers of the session that it runs. */
-export interface Hosted {
-  engine: Engine;
-  attempt: AttemptInfo;
-  pace: Pace;
-  focus: string;
-  table: Table | null;
-  rack: readonly string[];
-  slices: Slices;
-  /** Long work under way, to be ended from outside. */
-  work: Work | null;
-}
 
 /**
  * Hosts one session: paces time, obeys requests one after another, stores what happened, and only

@@ -9,8 +9,8 @@ import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index
 import type { Hours, SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
 import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
-import type { RunResult } from '../session/engine.ts';
 import type { AttemptInfo, PastSession } from '../session/log.ts';
+import type { RunResult } from '../session/scripts.ts';
 import type { Sheet } from './sheet.ts';
 
 /** Everything the interface may ask. Each request carries an id and gets exactly one answer. */

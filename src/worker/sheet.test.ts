@@ -2,7 +2,8 @@ import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { atrOf } from '../core/market/index.ts';
 import { at, type Price, roundToTick } from '../core/units/index.ts';
 import type { DaySource } from '../session/day-ref.ts';
-import { advance, apply, createEngine, type Engine, peek, rulesOf } from '../session/engine.ts';
+import { advance, apply, createEngine, type Engine, rulesOf } from '../session/engine.ts';
+import { peek } from '../session/scripts.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { sheetOf } from './sheet.ts';
 

@@ -1,6 +1,7 @@
 import { type DailyBar, type Level, levelsOf } from '../core/market/index.ts';
 import { draftOf } from '../core/script/index.ts';
-import { type Engine, symbolView } from '../session/engine.ts';
+import type { Engine } from '../session/engine.ts';
+import { symbolView } from '../session/scripts.ts';
 
 /** What a candidate's sheet shows beyond the focus: days gone by, levels, and a trade to start from. */
 export interface Sheet {

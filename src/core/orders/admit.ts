@@ -3,7 +3,8 @@
 import { onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
 import { lowestShortPrice } from '../venue/index.ts';
 import { collar, worksIn } from './changes.ts';
-import { accountNow, type Broker, type BrokerContext, type Draft, holdingOf, liveOrder, openTrade, orderOf } from './desk.ts';
+import { accountNow, type Broker, type BrokerContext, holdingOf, liveOrder, openTrade, orderOf } from './desk.ts';
+import type { Draft } from './draft.ts';
 import { type Intent, isLive, isStaying, type Order, openOf, positionOf, priceOf, type Refusal, statusOf } from './types.ts';
 
 /** Why an intent may not be obeyed now, with the value seen and what would pass; null when it may. */

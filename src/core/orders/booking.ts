@@ -3,7 +3,7 @@ import { commissionFor, post } from '../account/index.ts';
 import { dayOf, money, type Sign, shelf, signOf, unreachable } from '../units/index.ts';
 import type { VenueReport, WireTerms } from '../venue/index.ts';
 import { changeLeg, current, end, left, newTrade, putOrder, putScope, putTrade, say, sayOf, sayWorking } from './changes.ts';
-import { type Draft, type Work, workOn } from './desk.ts';
+import { type Draft, type Work, workOn } from './draft.ts';
 import { allot } from './exits.ts';
 import { type Fill, type Order, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire } from './types.ts';
 
@@ -74,7 +74,10 @@ function answered(d: Draft, w: Work, o: Order, wire: Wire, r: Answered): void {
       if (pending?.kind !== r.request) return;
       const tooLate = r.why === 'too late';
       const next = withWire(d, w, o, { ...wire, pending: null, stuck: wire.stuck || (r.request === 'replace' && !tooLate) });
-      say(d, w, bounce(d, w, next), { exec: 'OrderStatus', kind: 'request refused', request: r.request, why: r.why });
+      const asked = bounce(d, w, next);
+      say(d, w, asked, { exec: 'OrderStatus', kind: 'request refused', request: r.request, why: r.why });
+      // What was asked for more than the exchange had, and that has filled meanwhile, is done.
+      if (wire.acked !== null && wire.filled >= wire.acked.qty) letGo(d, w, asked);
       return;
     }
     case 'rejected':

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { desk, only } from '../../../tests/model/desk.ts';
 import { history, play } from '../../../tests/model/histories.ts';
+import { live } from '../../../tests/model/lives.ts';
 import type { Part } from '../units/index.ts';
 import { fromDollars } from '../units/index.ts';
 import { type ExitPlan, eventText, everything, openOf, statusOf, wireOf } from './index.ts';
@@ -463,6 +464,25 @@ describe('broker and exchange see the same', () => {
     expect(texts(d).filter((t) => t.includes('100 VULPN are now without a stop'))).toHaveLength(1);
   });
 
+  test('found by random lives: what the exchange had of a growing stop fills before the growth arrives; the rest is sent anew', () => {
+    const d = desk({ slow: true });
+    const entry = d.enter('buy', 200, plan({ ...bare, targets: [target(10.5, half)] }));
+    d.settle();
+    d.execute(entry, 200);
+    d.settle();
+    d.price(9.7);
+    d.exchange.arrive(2);
+    d.step({ kind: 'reports', reports: d.exchange.deliver(2) });
+    const stop = only(d.find('stop'));
+    expect(wireOf(stop)).toMatchObject({ acked: { qty: 100 }, pending: { kind: 'replace', to: { qty: 200 } } });
+    d.execute(stop.id, 100, 9.69);
+    d.settle();
+    expect([d.position, exposed(d), wireOf(d.order(stop.id))?.acked?.qty]).toEqual([100, 100, 100]);
+    d.execute(stop.id, 100, 9.68);
+    d.settle();
+    expect([d.position, d.live()]).toEqual([0, []]);
+  });
+
   test('what the exchange has changed is said with both sizes and both prices', () => {
     const d = desk();
     d.fill(d.enter('buy', 200, plan()), 200);
@@ -683,6 +703,11 @@ describe('nothing is silent or wrong', () => {
     d.session('pre-market', true);
     expect([ledger()?.settled, ledger()?.unsettled]).toEqual([-10_010_000, []]);
   });
+});
+
+test('long lives on an exchange that fills what the price crosses, is late, cut off and rude: the same rules, and a way out at the end', () => {
+  const lives = Array.from({ length: process.env.FEW_RUNS ? 20 : 80 }, (_, k) => live(1_138 + k));
+  expect(lives.reduce((a, x) => a + x.fills, 0)).toBeGreaterThan(lives.length * 10);
 });
 
 test('every interleaving of trader, exchange and line keeps the rules of exits; a replay gives the same state; a patient trader always gets out', () => {

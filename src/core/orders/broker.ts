@@ -1,6 +1,7 @@
 import { unreachable } from '../units/index.ts';
 import { book } from './booking.ts';
-import { type Broker, type BrokerContext, type BrokerInput, type Draft, draftOf, type Effects, finished, holdingOf, type Work, workOn } from './desk.ts';
+import { type Broker, type BrokerContext, type BrokerInput, type Effects, holdingOf } from './desk.ts';
+import { type Draft, draftOf, finished, type Work, workOn } from './draft.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
 import { isQuiet, onPrice } from './rules.ts';

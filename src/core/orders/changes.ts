@@ -2,7 +2,7 @@
 
 import type { Quote } from '../market/index.ts';
 import { money, type Price, roundToTick, type SessionKind, type Side, type Sign, shelf, tickSize } from '../units/index.ts';
-import type { Draft, Work } from './desk.ts';
+import type { Draft, Work } from './draft.ts';
 import {
   type About,
   isLive,

@@ -15,7 +15,6 @@ import {
   type Refusal,
   type Scope,
   type Trade,
-  type Why,
 } from './types.ts';
 
 /** What is alive of one instrument in one account: its working orders, the scopes of its exits, its open and waiting trades. */
@@ -77,7 +76,8 @@ export const createBroker = (rules: AccountRules, fees?: FeeTable): Broker => ({
   past: { orders: shelf.emptyShelf(), scopes: shelf.emptyShelf(), trades: shelf.emptyShelf(), fills: shelf.emptyShelf() },
 });
 
-const keyOf = (account: string, symbol: string): string => `${account} ${symbol}`;
+/** Where a holding stands among the holdings. */
+export const holdingKey = (account: string, symbol: string): string => `${account} ${symbol}`;
 const nothing = (account: string, symbol: string): Holding => ({
   account,
   symbol,
@@ -88,20 +88,20 @@ const nothing = (account: string, symbol: string): Holding => ({
 });
 
 /** What is alive of a symbol in an account; an empty holding when nothing is. */
-export const holdingOf = (b: Broker, account: string, symbol: string): Holding => b.holdings[keyOf(account, symbol)] ?? nothing(account, symbol);
+export const holdingOf = (b: Broker, account: string, symbol: string): Holding => b.holdings[holdingKey(account, symbol)] ?? nothing(account, symbol);
 
 /** The open trade of a holding: the position. */
 export const openTrade = (h: Holding): Trade | undefined => h.trades.find((t) => t.status === 'open');
 
 /** Whether anything of the trader's waits on a symbol's price, so that quiet symbols cost nothing. */
 export function watches(b: Broker, symbol: string): boolean {
-  for (const id in b.accounts) if (b.holdings[keyOf(id, symbol)] !== undefined) return true;
+  for (const id in b.accounts) if (b.holdings[holdingKey(id, symbol)] !== undefined) return true;
   return false;
 }
 
 /** Whether a stop of the trader's looks at the quote of a symbol, not at its trades. */
 export function watchesQuotes(b: Broker, symbol: string): boolean {
-  for (const id in b.accounts) if (b.holdings[keyOf(id, symbol)]?.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed')) return true;
+  for (const id in b.accounts) if (b.holdings[holdingKey(id, symbol)]?.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed')) return true;
   return false;
 }
 
@@ -171,76 +171,4 @@ export function accountNow(b: Broker, id: string, last: (symbol: string) => Pric
     positions,
     entries.reduce((a, o) => a + needOf(o, last(o.symbol)), 0),
   );
-}
-
-// --- one step's draft
-
-export type Mutable<T> = { -readonly [K in keyof T]: T[K] };
-export interface Work extends Omit<Mutable<Holding>, 'orders' | 'scopes' | 'trades'> {
-  orders: Order[];
-  scopes: Scope[];
-  trades: Trade[];
-  changed: boolean;
-}
-
-/** A step's own copy of what it touches, and what it has to say and to send. */
-export interface Draft {
-  before: Broker;
-  next: Mutable<Broker['next']>;
-  accounts: Record<string, Account>;
-  linked: boolean;
-  past: Mutable<Broker['past']>;
-  work: Map<string, Work>;
-  /** Why a leg (`scope leg`) or an order (`order id`) has been moved in this step, for what is said of it. */
-  moved: Map<string, Why>;
-  context: BrokerContext;
-  effects: Effects;
-}
-
-export const draftOf = (before: Broker, context: BrokerContext): Draft => ({
-  before,
-  next: { ...before.next, turn: before.next.turn + 1 },
-  accounts: { ...before.accounts },
-  linked: before.linked,
-  past: { ...before.past },
-  work: new Map(),
-  moved: new Map(),
-  context,
-  effects: { events: [], venue: [], refused: null },
-});
-
-/** The step's copy of a holding; it is decided anew at the end of the step. */
-export function workOn(d: Draft, account: string, symbol: string): Work {
-  const key = keyOf(account, symbol);
-  let w = d.work.get(key);
-  if (!w) {
-    const h = holdingOf(d.before, account, symbol);
-    w = { ...h, orders: h.orders.slice(), scopes: h.scopes.slice(), trades: h.trades.slice(), changed: false };
-    d.work.set(key, w);
-  }
-  return w;
-}
-
-/** The state after the step; the one before it when nothing has changed. */
-export function finished(d: Draft): Broker {
-  const touched = [...d.work].filter(([, w]) => w.changed);
-  const { past } = d.before;
-  const same =
-    touched.length === 0 &&
-    d.linked === d.before.linked &&
-    past.fills === d.past.fills &&
-    past.orders === d.past.orders &&
-    past.trades === d.past.trades &&
-    d.effects.events.length === 0 &&
-    Object.keys(d.accounts).every((id) => d.accounts[id] === d.before.accounts[id]);
-  if (same) return d.before;
-  let holdings: Record<string, Holding> = d.before.holdings;
-  if (touched.length > 0) {
-    holdings = { ...holdings };
-    for (const [key, { changed: _, ...h }] of touched) {
-      if (h.orders.length + h.scopes.length + h.trades.length === 0) delete holdings[key];
-      else holdings[key] = h;
-    }
-  }
-  return { next: d.next, accounts: d.accounts, linked: d.linked, holdings, past: d.past };
 }

@@ -3,7 +3,7 @@ import { money, type Price, shelf } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 import { byTurn, TRIES, wireId } from './booking.ts';
 import { addOrder, collar, current, end, left, newTrade, putOrder, putScope, putTrade, reprice, resize, say, sayOf, scopeOf, worksIn } from './changes.ts';
-import type { Draft, Work } from './desk.ts';
+import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
 import { exitSide, runRules } from './rules.ts';
 import { isStaying, type Leg, type Order, openOf, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire, wireOf, worstOf } from './types.ts';

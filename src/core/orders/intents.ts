@@ -3,7 +3,8 @@ import { type Price, type Sign, sideOf, signOf, unreachable } from '../units/ind
 import { admit, heldByCloses } from './admit.ts';
 import { updateRisk, withRisk } from './booking.ts';
 import { addOrder, changeLeg, collar, current, end, newTrade, putOrder, putScope, reprice, scopeOf } from './changes.ts';
-import { type Draft, liveOrder, type Work, workOn } from './desk.ts';
+import { liveOrder } from './desk.ts';
+import { type Draft, type Work, workOn } from './draft.ts';
 import { type ExitPlan, type Intent, isStaying, type Leg, type Order, openOfScope, positionOf, priceOf, type Scope, type Trade } from './types.ts';
 
 export function obey(d: Draft, intent: Intent): void {

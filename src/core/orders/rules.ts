@@ -3,7 +3,8 @@ import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { changeLeg, current, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
-import { type BrokerContext, type Draft, type Holding, holdingOf, type Work, workOn } from './desk.ts';
+import { type BrokerContext, type Holding, holdingOf } from './desk.ts';
+import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
 import { type Distance, isStaying, type Order, openOf, openOfScope, positionOf, type Scope, type Why } from './types.ts';
 

@@ -3,7 +3,7 @@ import { settleBy } from '../account/index.ts';
 import { dayOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { activate, current, end, fallAsleep, putOrder, say, worksIn } from './changes.ts';
-import { type Draft, type Work, workOn } from './desk.ts';
+import { type Draft, type Work, workOn } from './draft.ts';
 import { isStaying, type Order, type Why } from './types.ts';
 
 /** The session has changed. Exits live as long as the shares they protect, whatever the life of their entry. */

@@ -1,0 +1,38 @@
+import type { DayRef, DaySource } from '../session/day-ref.ts';
+import type { Engine } from '../session/engine.ts';
+import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
+import type { Clock, Store } from '../session/ports.ts';
+import type { RunResult } from '../session/scripts.ts';
+import type { Work } from './long-work.ts';
+import type { Pace } from './pace.ts';
+import type { DayChoice } from './protocol.ts';
+import type { Slices } from './slices.ts';
+import type { Table } from './table.ts';
+
+/** Everything that the host remembers of the session that it runs. */
+export interface Hosted {
+  engine: Engine;
+  attempt: AttemptInfo;
+  pace: Pace;
+  focus: string;
+  table: Table | null;
+  rack: readonly string[];
+  slices: Slices;
+  /** Long work under way, to be ended from outside. */
+  work: Work | null;
+}
+
+/** What a handler may do with the session that is hosted. */
+export interface Desk {
+  h: Hosted;
+  store: Store;
+  clock: Clock;
+  publish(entries: readonly LogEntry[]): Promise<void>;
+  keep(): Promise<void>;
+  standing(): AttemptInfo;
+  begin(day: DayRef, from: AttemptInfo['from'], inputs: readonly LogEntry[], to: number | null): Promise<void>;
+  choices(): Promise<DayChoice>;
+  sourceOf(ref: DayRef): Promise<DaySource>;
+  obey(input: SessionInput): Promise<RunResult>;
+  runOn(to: number, what: string): Promise<void>;
+}
