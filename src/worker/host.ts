@@ -11,10 +11,9 @@ import { simMarket } from '../session/sim-market.ts';
 import { type Handled, handlers } from './handlers.ts';
 import type { Desk, Hosted } from './hosted.ts';
 import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
-import { goalOf, PAUSED, type Pace, speedOf, turn } from './pace.ts';
+import { goalOf, PAUSED, speedOf, turn } from './pace.ts';
 import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protocol.ts';
-import { createSlices, type Slices } from './slices.ts';
-import type { Table } from './table.ts';
+import { createSlices } from './slices.ts';
 
 const TICK = 40;
 const BEAT_EVERY = 200;

@@ -53,7 +53,8 @@ function tidy(d: Draft, w: Work): void {
   }
 }
 
-const goes = (o: Order): boolean => o.phase.k === 'working' && isStaying(o) && o.phase.leaving === null;
+/** At work, and to stay there. */
+const goes = (o: Order): boolean => o.phase.k === 'working' && o.phase.leaving === null;
 
 /** Gives each exit of the position the shares and the price that it should have now, whatever the exchange still works. */
 function shape(d: Draft, w: Work, t: Trade): void {
@@ -74,7 +75,7 @@ function shape(d: Draft, w: Work, t: Trade): void {
     s.legs.forEach((leg, i) => {
       const { open, price } = wanted[i] ?? { open: 0, price: null };
       const waits = exits().filter((o) => o.scopeId === s.id && o.leg === i && isStaying(o) && (leg.kind === 'target' || !goes(o)));
-      align(d, w, t, s, i, leg, waits, open, price);
+      align(d, w, s, i, waits, open, price);
     });
   }
   // A stop of the trader's own that waits covers at most what is held; what it would close is settled when it triggers.
@@ -90,12 +91,12 @@ function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): void {
   const line = w.orders
     .filter((o) => o.tradeId === t.id && (o.role === 'close' || o.role === 'stop') && goes(o))
     .sort((a, b) => Number(b.flat) - Number(a.flat) || wentOf(b) - wentOf(a) || Number(a.role === 'close') - Number(b.role === 'close') || a.id - b.id);
-  let left = positionOf(t);
+  let free = positionOf(t);
   const room = new Map(scopes.map((s) => [s.id, openOfScope(s)]));
   for (const o of line) {
-    const mine = o.scopeId === null ? left : Math.min(left, room.get(o.scopeId) ?? 0);
+    const mine = o.scopeId === null ? free : Math.min(free, room.get(o.scopeId) ?? 0);
     const shares = Math.min(openOf(o), mine);
-    left -= shares;
+    free -= shares;
     if (o.scopeId !== null) room.set(o.scopeId, (room.get(o.scopeId) ?? 0) - shares);
     if (shares === openOf(o)) continue;
     if (shares > 0) resize(d, w, o, shares);
@@ -113,18 +114,13 @@ function rearm(d: Draft, w: Work, o: Order): void {
 }
 
 /** Makes the orders of one leg that are not in the market yet what they should be: one order, of so many shares, at that price. */
-function align(d: Draft, w: Work, t: Trade, s: Scope, index: number, leg: Leg, waits: Order[], open: number, price: Price | null): void {
+function align(d: Draft, w: Work, s: Scope, index: number, waits: readonly Order[], open: number, price: Price | null): void {
+  const leg = s.legs[index] as Leg;
   const [o, ...others] = waits;
   for (const x of others) end(d, w, x, 'Canceled', 'no shares');
   if (open === 0 || price === null) {
-    if (o)
-      end(
-        d,
-        w,
-        o,
-        'Canceled',
-        leg.kind === 'target' && w.orders.some((x) => x.scopeId === s.id && x.role === 'stop' && goes(x)) ? 'stop triggered' : 'no shares',
-      );
+    const triggered = leg.kind === 'target' && w.orders.some((x) => x.scopeId === s.id && x.role === 'stop' && goes(x));
+    if (o) end(d, w, o, 'Canceled', triggered ? 'stop triggered' : 'no shares');
     return;
   }
   const why = d.moved.get(`${s.id} ${index}`) ?? 'average';
@@ -146,7 +142,7 @@ function align(d: Draft, w: Work, t: Trade, s: Scope, index: number, leg: Leg, w
     timeInForce: 'GoodTillCancel',
     route: 'lit',
     postOnly: false,
-    tradeId: t.id,
+    tradeId: s.tradeId,
     role: leg.kind,
     scopeId: s.id,
     leg: index,

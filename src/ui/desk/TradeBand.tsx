@@ -62,9 +62,10 @@ function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>
   const { realized, unrealized } = profitOf(trade, last);
   const total = realized + unrealized;
   const side = trade.sign === 1 ? 'long' : 'short';
-  const stop = view.lines.find((l) => l.role === 'stop');
+  const stops = view.lines.filter((l) => l.protects);
+  const stop = stops[0];
   const entry = averageEntry(trade);
-  const covered = view.lines.filter((l) => l.role === 'stop').reduce((a, l) => a + l.open, 0);
+  const covered = stops.reduce((a, l) => a + l.open, 0);
   const atRisk = stop && entry !== null && last !== null ? trade.sign * (last - stop.price) * shares : null;
   if (trade.status === 'pending')
     return (

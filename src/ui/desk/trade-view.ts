@@ -9,6 +9,8 @@ export interface OrderLine {
   role: Order['role'];
   label: string;
   sleeping: boolean;
+  /** A stop, of a plan or by hand. */
+  protects: boolean;
   /** Something was asked of the exchange that it has not answered yet, or waits to be asked. */
   pending: boolean;
 }
@@ -27,7 +29,18 @@ export function tradeOf(book: BookSlice | null, symbol: string | undefined): { t
       const label = nameOf(o, scopes) + (pending ? ' …' : held ? ' held' : '');
       return price === null
         ? []
-        : [{ id: o.id, price, open: o.qty - o.filled, role: o.role, label, sleeping: statusOf(o) === 'Suspended', pending: pending || held }];
+        : [
+            {
+              id: o.id,
+              price,
+              open: o.qty - o.filled,
+              role: o.role,
+              label,
+              protects: o.role === 'stop' || (o.role === 'close' && o.stop !== null),
+              sleeping: statusOf(o) === 'Suspended',
+              pending: pending || held,
+            },
+          ];
     });
   return { trade, lines, scopes };
 }
