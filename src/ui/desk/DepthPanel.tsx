@@ -35,28 +35,36 @@ export function DepthPanel() {
   };
   return (
     <section className="panel flex flex-col overflow-hidden px-3 py-2" aria-label="Depth and prints">
-      <h2 className="heading">Depth</h2>
-      <Halted focus={focus} />
-      {focus.halt ? (
-        <div className="h-[246px]" />
-      ) : (
-        <table className="num w-full" data-testid="depth">
-          <caption className="sr-only">Shares at the best five prices, asks above bids</caption>
-          <tbody>
-            {[...focus.asks].reverse().map((l) => row(l, 'ask'))}
-            <tr>
-              <td colSpan={3} className="border-y border-line py-[2px] text-center text-[12px] text-quiet">
-                {bid !== null && ask !== null
-                  ? `spread ${((ask - bid) / 100).toFixed((ask - bid) % 100 ? 2 : 0)}c · ${(((ask - bid) / ask) * 10_000).toFixed(0)} bp`
-                  : 'one side is empty'}
-              </td>
-            </tr>
-            {focus.bids.map((l) => row(l, 'bid'))}
-          </tbody>
-        </table>
-      )}
-      <Auction focus={focus} />
+      <div className="flex items-baseline justify-between">
+        <h2 className="heading">Depth</h2>
+        <Bound focus={focus} />
+      </div>
+      {/* One height, halted or not: the prints below stay where they are. */}
+      <div className="h-[252px] shrink-0">
+        {focus.halt ? (
+          <>
+            <Halted halt={focus.halt} status={focus.status} />
+            <Auction focus={focus} />
+          </>
+        ) : (
+          <table className="num w-full" data-testid="depth">
+            <caption className="sr-only">Shares at the best five prices, asks above bids</caption>
+            <tbody>
+              {[...focus.asks].reverse().map((l) => row(l, 'ask'))}
+              <tr>
+                <td colSpan={3} className="border-y border-line py-[2px] text-center text-[12px] text-quiet">
+                  {bid !== null && ask !== null
+                    ? `spread ${((ask - bid) / 100).toFixed((ask - bid) % 100 ? 2 : 0)}c · ${(((ask - bid) / ask) * 10_000).toFixed(0)} bp`
+                    : 'one side is empty'}
+                </td>
+              </tr>
+              {focus.bids.map((l) => row(l, 'bid'))}
+            </tbody>
+          </table>
+        )}
+      </div>
       <h2 className="heading mt-2">Prints</h2>
+      {!focus.halt && <Auction focus={focus} />}
       <div className="min-h-0 grow overflow-hidden">
         {focus.prints.length === 0 && <p className="text-quiet">Nothing has traded yet today.</p>}
         <table className="num w-full text-[13px]" data-testid="prints">
@@ -92,30 +100,32 @@ const WHERE = { LIT: 'in the lit book', MID: 'in the midpoint book', OFF: 'off t
 const howTraded = (p: Print): string =>
   `${p.condition}, ${WHERE[p.venue]}${p.aggressor === 'none' ? '' : `, the ${p.aggressor === 'buy' ? 'buyer' : 'seller'} took`}`;
 
-/** Why nothing trades now, or what binds trading. */
-function Halted({ focus }: { focus: FocusSlice }) {
-  if (focus.halt)
-    return (
-      <div className="my-1 border-2 border-text px-2 py-1.5" role="status" data-testid="halt">
-        <p className="font-bold">
-          {focus.status === 'halted' ? '■ Halted' : '❚❚ Volatility pause'} <span className="num font-normal">until {clock(focus.halt.until)}</span>
-        </p>
-        <p className="text-[13px] text-quiet">{focus.halt.reason}. Your orders wait and join the reopening auction.</p>
-      </div>
-    );
+/** Why nothing trades now. */
+function Halted({ halt, status }: { halt: NonNullable<FocusSlice['halt']>; status: FocusSlice['status'] }) {
+  return (
+    <div className="my-1 border-2 border-text px-2 py-1.5" role="status" data-testid="halt">
+      <p className="font-bold">
+        {status === 'halted' ? '■ Halted' : '❚❚ Volatility pause'} <span className="num font-normal">until {clock(halt.until)}</span>
+      </p>
+      <p className="text-[13px] text-quiet">{halt.reason}. Your orders wait and join the reopening auction.</p>
+    </div>
+  );
+}
+
+/** What binds trading while it goes on, in the heading's own line. */
+function Bound({ focus }: { focus: FocusSlice }) {
   if (focus.status === 'limit up' || focus.status === 'limit down')
     return (
-      <p className="my-1 border border-text px-2 py-0.5 text-[13px]" role="status">
-        ⚠ {focus.status}: the quote stands at its price band; a pause follows after 15 seconds.
-      </p>
+      <span className="text-[12px] font-bold" role="status" title="The quote stands at its price band; a pause follows after 15 seconds">
+        ⚠ {focus.status}, pause near
+      </span>
     );
-  if (focus.restricted)
-    return (
-      <p className="my-0.5 text-[12px] text-quiet" role="status">
-        Short-sale restriction: shorts only above the bid.
-      </p>
-    );
-  return null;
+  if (!focus.restricted) return null;
+  return (
+    <span className="text-[12px] text-quiet" role="status" title="Short-sale restriction (Rule 201)">
+      shorts only above the bid
+    </span>
+  );
 }
 
 /** The auction that is forming: where it would clear now, what pairs, and what is left over. */

@@ -30,7 +30,7 @@ export function FocusBar() {
   const keysOn = useSettings((s) => s.keysOn);
   const set = useSettings((s) => s.set);
   return (
-    <div className="flex h-[42px] items-center gap-4 overflow-hidden border-b border-line px-3 whitespace-nowrap">
+    <div className="flex h-[42px] items-center gap-3 overflow-hidden border-b border-line px-3 whitespace-nowrap">
       <nav aria-label="Views" className="flex gap-1">
         {VIEWS.map(([name, href]) => (
           <Link
@@ -38,13 +38,13 @@ export function FocusBar() {
             href={href}
             prefetch={false}
             aria-current={path.startsWith(href) ? 'page' : undefined}
-            className="border-b-2 border-transparent px-2 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text"
+            className="border-b-2 border-transparent px-1.5 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text"
           >
             {name}
           </Link>
         ))}
       </nav>
-      <section className="ml-auto flex items-center gap-4" aria-label="Focus, account and keys">
+      <section className="ml-auto flex items-center gap-3" aria-label="Focus, account and keys">
         <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
           <span className="text-[12px] text-quiet">focus</span>
           <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">
@@ -52,7 +52,7 @@ export function FocusBar() {
           </span>
           <span className="num">{px(last)}</span>
           {/* Status and change share one place of one width: nothing beside it moves. */}
-          <span className="inline-block w-[112px]">
+          <span className="inline-block w-[106px]">
             {status !== 'trading' ? (
               <span className="border border-text px-1 text-[12px] font-bold">{status}</span>
             ) : (
@@ -62,7 +62,7 @@ export function FocusBar() {
         </span>
         {account && (
           <span className="text-[13px] text-quiet">
-            <span className="inline-block w-[104px] text-right" title={cut ? 'Nothing can be sent until the line to the exchange stands again' : undefined}>
+            <span className="inline-block w-[100px] text-right" title={cut ? 'Nothing can be sent until the line to the exchange stands again' : undefined}>
               {cut ? <b className="border border-text px-1 text-text">■ line cut</b> : account.name}
             </span>{' '}
             · <span className="num text-text">{usd(account.equity)}</span> · buying power <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
