@@ -1,4 +1,4 @@
-import { type Account, type AccountRules, type AccountView, accountView, type FeeTable, MAIN, openAccount } from '../account/index.ts';
+import { type Account, type AccountRules, type AccountView, accountView, type FeeTable, MAIN, openAccount, type PositionView } from '../account/index.ts';
 import { multiplierOf, stock } from '../instruments/index.ts';
 import type { Borrow, Quote } from '../market/index.ts';
 import { type Money, type Price, type SessionKind, type Shelf, shelf } from '../units/index.ts';
@@ -157,18 +157,17 @@ export const needOf = (o: Order, last: Price | null): number => openOf(o) * (o.l
 
 /** An account's figures at this moment; working entries count, but for one that is being asked about. */
 export function accountNow(b: Broker, id: string, last: (symbol: string) => Price | null, without: number | null = null): AccountView {
-  const account = b.accounts[id] as Account;
-  const mine = Object.values(b.holdings).filter((h) => h.account === id);
-  const positions = mine.flatMap((h) =>
-    h.trades.map((t) => {
-      const mark = positionOf(t) === 0 ? null : last(h.symbol);
-      return { value: t.sign * positionOf(t) * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission };
-    }),
-  );
-  const entries = mine.flatMap((h) => h.orders).filter((o) => o.role === 'entry' && o.id !== without && isStaying(o));
-  return accountView(
-    account,
-    positions,
-    entries.reduce((a, o) => a + needOf(o, last(o.symbol)), 0),
-  );
+  const positions: PositionView[] = [];
+  let needed = 0;
+  for (const key in b.holdings) {
+    const h = b.holdings[key] as Holding;
+    if (h.account !== id) continue;
+    const now = last(h.symbol);
+    for (const t of h.trades) {
+      const mark = positionOf(t) === 0 ? null : now;
+      positions.push({ value: t.sign * positionOf(t) * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission });
+    }
+    for (const o of h.orders) if (o.role === 'entry' && o.id !== without && isStaying(o)) needed += needOf(o, now);
+  }
+  return accountView(b.accounts[id] as Account, positions, needed);
 }

@@ -2,7 +2,7 @@
 import { money, type Price, shelf } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 import { byTurn, TRIES, wireId } from './booking.ts';
-import { addOrder, collar, current, end, left, newTrade, putOrder, putScope, putTrade, reprice, resize, say, sayOf, scopeOf, worksIn } from './changes.ts';
+import { addOrder, collar, end, left, newTrade, putOrder, putScope, putTrade, reprice, resize, say, sayOf, scopeOf, worksIn } from './changes.ts';
 import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
 import { exitSide, runRules } from './rules.ts';
@@ -154,18 +154,18 @@ function command(d: Draft, w: Work, position: number): void {
   let budget = position;
   const entries: Order[] = [];
   const exits: Order[] = [];
-  for (const { id } of w.orders.slice()) {
-    const o = current(w, id);
-    if (o?.phase.k !== 'working') continue;
+  // What is sent for one order changes no other, so the list as it was will do.
+  for (const o of w.orders.slice()) {
+    if (o.phase.k !== 'working') continue;
     const { wire, leaving } = o.phase;
     if (o.role !== 'entry') budget -= worstOf(wire);
     if (wire === null) {
       if (leaving === null && openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
     } else if (leaving !== null) cancel(d, w, o, wire);
     else if (wire.pending === null) {
-      const wanted = wantedTerms(o, wire);
       const now = wire.acked as WireTerms;
-      if (wanted.qty === now.qty && wanted.limit === now.limit) continue;
+      if (wire.filled + openOf(o) === now.qty && (o.limit ?? now.limit) === now.limit) continue;
+      const wanted = wantedTerms(o, wire);
       if (wanted.qty > now.qty && !wire.stuck) exits.push(o);
       else replace(d, w, o, wire, wanted);
     }

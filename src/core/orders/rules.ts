@@ -2,7 +2,7 @@
 import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import { changeLeg, current, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
+import { changeLeg, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
 import { type BrokerContext, type Holding, holdingOf } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
@@ -38,10 +38,7 @@ export function onPrice(d: Draft, symbol: string): void {
     if (isQuiet(h, d.context)) continue;
     const w = workOn(d, account, symbol);
     if (last !== null) excursion(d, w, last);
-    for (const { id } of w.orders.slice()) {
-      const o = current(w, id);
-      if (o && isTouched(d, w, o)) go(d, w, o);
-    }
+    for (const o of w.orders.slice()) if (isTouched(d, w, o)) go(d, w, o);
     if (last !== null) for (const s of w.scopes.slice()) watchGain(w, s, last);
     runRules(d, w);
   }

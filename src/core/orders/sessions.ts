@@ -2,7 +2,7 @@
 import { settleBy } from '../account/index.ts';
 import { dayOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import { activate, current, end, fallAsleep, putOrder, say, worksIn } from './changes.ts';
+import { activate, end, fallAsleep, putOrder, say, worksIn } from './changes.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { isStaying, type Order, type Why } from './types.ts';
 
@@ -18,10 +18,7 @@ export function onSession(d: Draft): void {
     if (!h) continue;
     const w = workOn(d, h.account, h.symbol);
     w.changed = true;
-    for (const { id } of h.orders) {
-      const o = current(w, id);
-      if (o && isStaying(o)) turn(d, w, o);
-    }
+    for (const o of h.orders) if (isStaying(o)) turn(d, w, o);
   }
 }
 
