@@ -87,9 +87,9 @@ export const act: fc.Arbitrary<Act> = fc.oneof(
   { weight: 5, arbitrary: rec('deliver', { count: int(1, 5) }) },
   { weight: 1, arbitrary: rec('throw out', { pick }) },
   { weight: 1, arbitrary: rec('rude', { reject: int(0, 2), refuse: int(0, 2) }) },
-  { weight: 1, arbitrary: rec('cut', {}) },
+  { weight: 2, arbitrary: rec('cut', {}) },
   { weight: 2, arbitrary: rec('mend', {}) },
-  { weight: 1, arbitrary: rec('session', {}) },
+  { weight: 2, arbitrary: rec('session', {}) },
   { weight: 1, arbitrary: rec('reload', {}) },
 );
 
@@ -221,6 +221,7 @@ export function play({ acts, atOnce, start }: History): Broker {
     must(booked === exchange.executions.reduce((a, x) => a + signOf(x.side) * x.qty, 0), 'every execution is booked');
     if (!broker.linked) return;
     for (const o of liveOrders(broker)) {
+      must(o.phase.k !== 'asleep' || SESSIONS[session] !== 'regular', `nobody sleeps through the regular session: order ${o.id}, ${o.role}`);
       if (o.bounced.times > 0 || o.phase.k !== 'working') continue;
       must(o.phase.wire !== null, `nothing is held back without a reason: order ${o.id}, ${o.role}`);
       must(o.phase.leaving === null && o.phase.wire?.acked?.qty === (o.phase.wire?.filled ?? 0) + openOf(o), `what works is what is wanted: order ${o.id}`);

@@ -633,6 +633,25 @@ describe('nothing is silent or wrong', () => {
     expect(exposed(d)).toBe(100);
   });
 
+  test('a line that is cut over the night: what was to sleep is at work once it is known to have left the exchange', () => {
+    const d = desk();
+    d.fill(d.enter('buy', 100, plan({ targets: [target(10.4)], breakeven: null })), 100);
+    d.exchange.cut();
+    d.settle();
+    d.session('after hours');
+    d.session('closed');
+    d.exchange.throwOut(wireOf(only(d.find('target')))?.id ?? 0);
+    d.session('pre-market', true);
+    d.session('regular');
+    d.exchange.mend();
+    d.settle();
+    expect(d.live().map((o) => [o.role, statusOf(o)])).toEqual([
+      ['stop', 'New'],
+      ['target', 'New'],
+    ]);
+    expect(exposed(d)).toBe(100);
+  });
+
   test('24: a stop and a target by hand on a position that has none stand side by side, and each share is sold once', () => {
     const d = desk();
     d.fill(d.enter('buy', 100), 100);

@@ -153,11 +153,15 @@ export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
   switch (leaving.to) {
     // The limit of a stop that became a market order was its collar, as of then.
     case 'asleep':
-      fallAsleep(d, w, { ...o, phase: { k: 'asleep' }, limit: o.type === 'Stop' ? null : o.limit });
+      // Known late to have left, it may be in a session again in which it works.
+      activate(d, w, { ...o, phase: { k: 'asleep' }, limit: o.type === 'Stop' ? null : o.limit });
       return;
-    case 'armed':
-      putOrder(d, w, { ...o, phase: { k: 'armed' }, limit: o.type === 'Stop' ? null : o.limit });
+    case 'armed': {
+      const armed: Order = { ...o, phase: { k: 'armed' }, limit: o.type === 'Stop' ? null : o.limit };
+      if (worksIn(o, d.context.session)) putOrder(d, w, armed);
+      else fallAsleep(d, w, armed);
       return;
+    }
     case 'ended': {
       const bare = bareAfter(w, o, leaving.why);
       const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: leaving.status, why: leaving.why } });
