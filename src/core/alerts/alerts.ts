@@ -1,7 +1,7 @@
 import { fieldOf, fieldText, fieldValue, type MarketView, type NewsItem } from '../market/index.ts';
 import { fieldsOf, sift } from '../scan/index.ts';
 import { type AlertAsked, printRule, type Rule } from '../script/index.ts';
-import { after, touched } from '../triggers/index.ts';
+import { after, dueAt, type Trigger, tell, trigger } from '../triggers/index.ts';
 import { formatPrice, MINUTE, SECOND, unreachable } from '../units/index.ts';
 
 /** An alert that the trader has set. Those on a price or on a rule of one symbol fire once; the others go on. */
@@ -14,7 +14,9 @@ export interface Alert {
   status: 'armed' | 'fired';
   /** Session time until which it keeps quiet; 0 when it does not. */
   quietUntil: number;
-  /** Of a rule: the symbols that passed it when it was last looked at. */
+  /** Of a price, or of a rule on one symbol: the condition that waits. */
+  waits: Trigger<Rule> | null;
+  /** Of a rule on any symbol: those that passed it when it was last looked at. */
   inside: string[];
 }
 
@@ -62,8 +64,9 @@ export interface AlertScene {
 
 /** Sets an alert. What is true already counts as seen. */
 export function setAlert(a: Alerts, asked: AlertAsked, text: string, scene: AlertScene): Alerts {
-  const alert: Alert = { id: a.nextId, ...asked, text, status: 'armed', quietUntil: 0, inside: [] };
-  if (asked.on.kind === 'rule') alert.inside = insideOf(asked.on.rule, asked.symbol, scene);
+  const alert: Alert = { id: a.nextId, ...asked, text, status: 'armed', quietUntil: 0, waits: conditionOf(asked), inside: [] };
+  if (asked.on.kind === 'rule' && alert.waits) alert.waits = looked(alert.waits, asked.symbol, scene).trigger;
+  else if (asked.on.kind === 'rule') alert.inside = insideOf(asked.on.rule, scene);
   const next = { ...a, nextId: a.nextId + 1, list: [...a.list, alert] };
   // Where seconds are looked at already, they go on from where they were.
   return looks(a) ? next : { ...next, seenTo: scene.at, stopsSeen: scene.stops.length };
@@ -81,7 +84,7 @@ export function changeAlert(a: Alerts, id: number, change: AlertChange, last: (s
     if (change.kind === 'quiet') return { ...x, quietUntil: change.until };
     const now = x.symbol === null ? null : last(x.symbol);
     const on = x.on.kind === 'price' && now !== null ? { ...x.on, way: x.on.price > now ? ('up' as const) : ('down' as const) } : x.on;
-    return { ...x, on, status: 'armed', quietUntil: 0 };
+    return { ...x, on, status: 'armed', quietUntil: 0, waits: conditionOf({ symbol: x.symbol, on }) };
   };
   return { ...a, list: a.list.map((x) => (x.id === id ? to(x) : x)) };
 }
@@ -95,10 +98,17 @@ const looks = (a: Alerts): boolean => a.list.some((x) => x.status === 'armed' &&
  */
 export function dueAlerts(a: Alerts, news: readonly NewsItem[]): number | null {
   const armed = a.list.filter((x) => x.status === 'armed' && x.on.kind !== 'price');
-  if (armed.length === 0) return null;
-  if (armed.some((x) => x.on.kind !== 'news')) return after(a.seenTo, SECOND);
-  const next = news.find((n) => n.at > a.seenTo);
-  return next === undefined ? null : Math.max(after(a.seenTo, SECOND), Math.ceil(next.at / SECOND) * SECOND);
+  let due: number | null = null;
+  const earliest = (at: number | null) => {
+    if (at !== null && (due === null || at < due)) due = at;
+  };
+  for (const x of armed) {
+    if (x.on.kind === 'news') {
+      const next = news.find((n) => n.at > a.seenTo);
+      if (next) earliest(Math.max(after(a.seenTo, SECOND), Math.ceil(next.at / SECOND) * SECOND));
+    } else earliest(x.waits ? dueAt(x.waits, a.seenTo) : after(a.seenTo, SECOND));
+  }
+  return due;
 }
 /** Whether a trade of a symbol may fire something. */
 export const watchesTrades = (a: Alerts, symbol: string): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind === 'price' && x.symbol === symbol);
@@ -107,8 +117,8 @@ export const watchesTrades = (a: Alerts, symbol: string): boolean => a.list.some
 export function onTrade(a: Alerts, symbol: string, last: number, at: number): Alerts {
   let out = a;
   for (const x of a.list) {
-    if (x.status !== 'armed' || x.on.kind !== 'price' || x.symbol !== symbol || at < x.quietUntil) continue;
-    if (!touched(x.on.way, x.on.price, last)) continue;
+    if (x.status !== 'armed' || x.on.kind !== 'price' || x.symbol !== symbol || at < x.quietUntil || !x.waits) continue;
+    if (tell(x.waits, { kind: 'tick', tick: { symbol, at, last, bid: null, ask: null } }, () => false).outcome !== 'fired') continue;
     out = fire(out, x, at, symbol, 'price', `${symbol} ${x.on.way === 'up' ? 'rose' : 'fell'} to ${formatPrice(x.on.price)}`);
     out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, status: 'fired' } : y)) };
   }
@@ -137,7 +147,15 @@ export function lookAt(a: Alerts, scene: AlertScene): Alerts {
             out = fire(out, x, scene.at, s.symbol, s.stopped ? 'halt' : 'resume', `${s.symbol} ${s.stopped ? 'is stopped' : 'trades again'}`);
         break;
       case 'rule': {
-        const inside = insideOf(on.rule, x.symbol, scene);
+        if (x.waits && x.symbol !== null) {
+          const { trigger: waits, outcome } = looked(x.waits, x.symbol, scene);
+          const fires = outcome === 'fired' && !quiet;
+          if (fires) out = fire(out, x, scene.at, x.symbol, 'rule', `${x.symbol} passes: ${nowReads(on.rule, scene, x.symbol)}`);
+          if (fires || waits !== x.waits)
+            out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, waits, status: fires ? 'fired' : y.status } : y)) };
+          break;
+        }
+        const inside = insideOf(on.rule, scene);
         const before = new Set(x.inside);
         const entered = inside.filter((s) => !before.has(s));
         if (inside.length !== x.inside.length || entered.length > 0) out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, inside } : y)) };
@@ -146,8 +164,7 @@ export function lookAt(a: Alerts, scene: AlertScene): Alerts {
           const key = `${x.id} ${symbol}`;
           if (scene.at - (out.told[key] ?? Number.NEGATIVE_INFINITY) < AGAIN_AFTER) continue;
           const told = { ...out.told, [key]: scene.at };
-          out = { ...fire(out, x, scene.at, symbol, x.symbol === null ? 'entrant' : 'rule', `${symbol} passes: ${nowReads(on.rule, scene, symbol)}`), told };
-          if (x.symbol !== null) out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, status: 'fired' } : y)) };
+          out = { ...fire(out, x, scene.at, symbol, 'entrant', `${symbol} passes: ${nowReads(on.rule, scene, symbol)}`), told };
         }
         break;
       }
@@ -161,9 +178,22 @@ export function lookAt(a: Alerts, scene: AlertScene): Alerts {
 /** A new day: what was seen of the old one does not count. */
 export const newDay = (a: Alerts, scene: AlertScene): Alerts => ({ ...a, stopsSeen: scene.stops.length, seenTo: scene.at, told: {} });
 
-function insideOf(rule: Rule, symbol: string | null, scene: AlertScene): string[] {
-  const i = symbol === null ? -1 : scene.numberOf(symbol);
-  const who = symbol === null ? scene.stocks.slice() : i < 0 ? new Int32Array(0) : Int32Array.of(i);
+/** What an alert on a price, or on a rule of one symbol, waits for: the rule only once it has been false. */
+function conditionOf({ symbol, on }: AlertAsked): Trigger<Rule> | null {
+  if (symbol === null) return null;
+  if (on.kind === 'price') return trigger<Rule>({ kind: 'touch', symbol, on: 'last', way: on.way, price: on.price });
+  return on.kind === 'rule' ? trigger<Rule>({ kind: 'test', test: on.rule }, { newly: true }) : null;
+}
+
+/** A rule on one symbol, told the clock. */
+const looked = (t: Trigger<Rule>, symbol: string | null, scene: AlertScene) =>
+  tell(t, { kind: 'clock', at: scene.at }, (rule) => {
+    const i = symbol === null ? -1 : scene.numberOf(symbol);
+    return i >= 0 && sift(rule, scene.view, Int32Array.of(i), 1) === 1;
+  });
+
+function insideOf(rule: Rule, scene: AlertScene): string[] {
+  const who = scene.stocks.slice();
   return [...who.subarray(0, sift(rule, scene.view, who, who.length))].map(scene.symbolOf);
 }
 
