@@ -57,7 +57,8 @@ function placesIn(file) {
     else if (node.kind === ts.SyntaxKind.FalseKeyword) put(node, 'true');
     else if (ts.isIfStatement(node)) put(node.expression, 'false');
     else if (ts.isPrefixUnaryExpression(node) && node.operator === ts.SyntaxKind.ExclamationToken) put(node, node.operand.getText(tree));
-    else if (ts.isExpressionStatement(node) && ts.isCallExpression(node.expression)) put(node, ';');
+    else if (ts.isExpressionStatement(node) && ts.isCallExpression(node.expression) && node.expression.expression.getText(tree) !== 'unreachable')
+      put(node, ';');
     ts.forEachChild(node, visit);
   };
   visit(tree);

@@ -72,6 +72,9 @@ test('a sentence on a cut line is held and says so; on a slow one it waits for i
   expect(everything(e.state.broker).trades.map((t) => t.status)).toEqual(['open']);
   advance(e, e.market.now() + 2);
   expect(everything(e.state.broker).trades.map((t) => t.status)).toEqual(['closed']);
+  apply(e, { kind: 'line', change: { kind: 'latency', latency: null } });
+  run(e, 'buy 10 at ask + 5c');
+  expect(run(e, 'flatten').result.ended).toEqual([expect.stringMatching(/^VULPN is flat: out at .* after costs$/)]);
 });
 
 test('the prints that the trader’s own order makes trigger what waits for them, in the same moment', () => {

@@ -1,6 +1,6 @@
 import { desk, only } from '../../../tests/model/desk.ts';
 import type { Part } from '../units/index.ts';
-import { fromDollars } from '../units/index.ts';
+import { fromDollars, shelf } from '../units/index.ts';
 import { type ExitPlan, eventText, everything, openOf, statusOf, wireOf } from './index.ts';
 
 const half: Part = { kind: 'fraction', num: 1, den: 2 };
@@ -76,6 +76,11 @@ describe('exits follow what has filled', () => {
     expect(sent.map((c) => c.kind)).toEqual(['cancel', 'cancel', 'cancel']);
     expect(exposed(d)).toBe(200);
     d.settle();
+    expect(texts(d).filter((t) => t.includes('canceled'))).toEqual([
+      'Target 1 of 100 VULPN canceled: its stop was triggered',
+      'Target 2 of 40 VULPN canceled: its stop was triggered',
+      'Close of 60 VULPN canceled: a stop was triggered',
+    ]);
     expect(exposed(d)).toBe(200);
     const stop = only(d.find('stop'));
     expect([openOf(stop), wireOf(stop)?.acked?.qty]).toEqual([200, 200]);
@@ -707,6 +712,27 @@ describe('nothing is silent or wrong', () => {
       d.price(12);
       expect([d.trade(1)?.best, d.trade(1)?.worst]).toEqual([best, worst].map(fromDollars));
     }
+  });
+
+  // By hand: 100 at half a cent a share is fifty cents, the least is a dollar; it is charged once, with the first fill.
+  test('every fill moves cash once, and its commission once where there is one', () => {
+    const d = desk();
+    const entry = d.enter('buy', 100);
+    d.fill(entry, 60);
+    d.fill(entry, 40);
+    const { postings } = d.broker.accounts.main?.ledger ?? { postings: null };
+    expect(postings && shelf.all(postings).map((p) => [p.why, p.cash])).toEqual([
+      ['trade', -6_000_000],
+      ['commission', -10_000],
+      ['trade', -4_000_000],
+    ]);
+  });
+
+  test('a target that a close by hand takes the shares of says so', () => {
+    const d = desk();
+    d.fill(d.enter('buy', 100, plan()), 100);
+    d.close(60);
+    expect(texts(d).filter((t) => t.includes('canceled'))).toEqual(['Target 2 of 50 VULPN canceled: no shares are left for it']);
   });
 
   test('cash settles on the next trading day', () => {
