@@ -1,12 +1,12 @@
 import { unreachable } from '../units/index.ts';
 import { book } from './booking.ts';
 import { type Broker, type BrokerContext, type BrokerInput, type Effects, holdingOf } from './desk.ts';
-import { type Draft, draftOf, finished, type Work, workOn } from './draft.ts';
+import { type Draft, draftOf, finished, workOn } from './draft.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
 import { isQuiet, onPrice } from './rules.ts';
 import { onSession } from './sessions.ts';
-import { isLive } from './types.ts';
+import { isHeldBack } from './types.ts';
 
 /**
  * The broker's one step: `(state, input) → [state, effects]`. All that came in is booked first, then
@@ -41,7 +41,7 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       unreachable(input);
   }
   if (d.effects.refused) return [before, d.effects];
-  for (const w of d.work.values()) if (w.changed || holdsBack(w)) flush(d, w);
+  for (const w of d.work.values()) if (w.changed || w.orders.some(isHeldBack)) flush(d, w);
   return [finished(d), d.effects];
 }
 
@@ -56,7 +56,3 @@ function touchAll(d: Draft): void {
     if (h) workOn(d, h.account, h.symbol).changed = true;
   }
 }
-
-/** Whether something waits to be sent, or to be asked again. */
-const holdsBack = (w: Work): boolean =>
-  w.orders.some((o) => isLive(o) && o.phase.k === 'working' && (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null)));

@@ -6,17 +6,14 @@ import { changeLeg, putOrder, putScope, putTrade, say, toWork, worksIn } from '.
 import { type BrokerContext, type Holding, holdingOf } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
-import { type Distance, isStaying, type Order, openOf, openOfScope, positionOf, type Scope, type Why } from './types.ts';
+import { type Distance, isHeldBack, isStaying, type Order, openOf, openOfScope, positionOf, type Scope, type Why } from './types.ts';
 
 /** Whether a price of its symbol concerns nothing of a holding: looked at before anything is copied, since most prices do not. */
 export function isQuiet(h: Holding, c: BrokerContext): boolean {
   const last = c.last(h.symbol);
   for (const o of h.orders) {
-    if (o.phase.k === 'working') {
-      // Something waits to be sent, or to be asked again.
-      if (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null)) return false;
-    } else if (o.phase.k === 'armed' && touched(o.side === 'buy' ? 'up' : 'down', o.stop as Price, o.on === 'last' ? last : c.quote(o.symbol)[o.on]))
-      return false;
+    if (isHeldBack(o)) return false;
+    if (o.phase.k === 'armed' && touched(o.side === 'buy' ? 'up' : 'down', o.stop as Price, o.on === 'last' ? last : c.quote(o.symbol)[o.on])) return false;
   }
   if (last === null) return true;
   for (const t of h.trades) if (t.status === 'open' && (t.sign * (last - (t.best ?? last)) > 0 || t.sign * (last - (t.worst ?? last)) < 0)) return false;
@@ -140,7 +137,6 @@ export function ratchet(d: Draft, w: Work, s: Scope, index: number, to: Price, w
   const leg = s.legs[index];
   const seen = leg?.on === 'bid' || leg?.on === 'ask' ? d.context.quote(s.symbol)[leg.on] : d.context.last(s.symbol);
   if (seen === null || s.sign * (seen - to) <= 0) return { scope: s, stands: false };
-  // One that has gone to work is in the market: its price is no longer a rule's to set.
   d.moved.set(`${s.id} ${index}`, why);
   return { scope: changeLeg(w, s, index, { moved: to }), stands: true };
 }

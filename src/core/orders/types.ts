@@ -285,6 +285,9 @@ export const wireOf = (o: Order): Wire | null => (o.phase.k === 'working' ? o.ph
 /** Shares that may still fill at the exchange, whatever it has not answered yet. */
 export const worstOf = (w: Wire | null): number => (w === null ? 0 : Math.max(0, Math.max(w.acked?.qty ?? 0, w.pending?.to?.qty ?? 0) - w.filled));
 
+/** Whether it is at work and waits to be sent, or to be asked again at an exchange that threw it out. */
+export const isHeldBack = (o: Order): boolean => o.phase.k === 'working' && (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null));
+
 /** The order's state by its FIX 4.4 name. */
 export function statusOf(o: Order): OrdStatus {
   const { phase } = o;
