@@ -13,7 +13,7 @@ const ROOMS = ['src/core/orders', 'src/core/triggers', 'src/core/account', 'src/
 const LEFT_OUT = ['index.ts', 'wording.ts', 'view.ts', 'day-ref.ts', 'ports.ts', 'log.ts', 'state.ts'];
 /** Tests nearest to what is changed come first; the first that fails ends the mutant. */
 const TESTS = {
-  'src/core/orders': ['src/core/orders', 'src/core/review', 'src/core/script/run.test.ts', 'src/session/acknowledged.test.ts', 'src/session/engine.test.ts'],
+  'src/core/orders': ['src/core/orders', 'src/core/review', 'src/core/reading/read.test.ts', 'src/session/acknowledged.test.ts', 'src/session/engine.test.ts'],
   'src/core/triggers': ['src/core/triggers', 'src/core/orders', 'src/core/alerts'],
   'src/core/account': ['src/core/orders', 'src/core/review', 'src/core/account'],
   'src/session': ['src/session', 'src/worker/host.test.ts'],

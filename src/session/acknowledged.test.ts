@@ -49,11 +49,21 @@ test('14 and 16: a refused sentence and a line that cannot be worked out have th
   const e = begun(at(9, 20));
   const refused = run(e, 'close half at bid').entries.at(-1);
   expect(refused).toMatchObject({ problem: 'No position in VULPN to close.', deeds: [], events: [] });
-  const { result, entries } = run(e, 'buy 100 at ask + 3c extended\nalert at 59693749062717');
+  // A market that fails for one symbol: only a bug can cause that.
+  const broken = Object.create(e.market, {
+    restricted: {
+      value(symbol: string) {
+        if (symbol === 'ORBNT') throw new Error('the board is broken');
+        return false;
+      },
+    },
+  });
+  const failing = { ...e, market: broken as Engine['market'] };
+  const { result, entries } = run(failing, 'buy 100 at ask + 3c extended\nbuy 100 of ORBNT at ask extended');
   expect([result.ok, result.done.length, result.got.length]).toEqual([false, 1, 1]);
   expect(result.problem).toContain('could not be worked out');
   expect(entries.at(-1)).toMatchObject({ deeds: [{ kind: 'intent', intent: { kind: 'entry', qty: 100 } }], problem: result.problem });
-  expect(positionOf(everything(e.state.broker).trades[0] as never)).toBe(100);
+  expect(positionOf(everything(failing.state.broker).trades[0] as never)).toBe(100);
 });
 
 test('a sentence on a cut line is held and says so; on a slow one it waits for its answer; then it is done', () => {

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { checkBroker } from '../../tests/model/rules.ts';
 import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
+import { parseRule } from '../core/language/index.ts';
 import { averageEntry, eventText, everything, statusOf } from '../core/orders/index.ts';
 import { sift } from '../core/scan/index.ts';
-import { parseRule } from '../core/script/index.ts';
 import { at, CENT, DAY as DAY_MS } from '../core/units/index.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import type { DaySource } from './day-ref.ts';
@@ -151,14 +151,14 @@ test.each([
   ['buy 100 at ask + 2.00 extended', 'Price collar'],
   ['buy 9000 at ask extended', 'Guard on size: 9000 shares; at most 5000 pass'],
   ['buy $119,999 of FOXID at ask extended\nbuy $119,999 of FOXID at ask extended', 'Buying power: this needs'],
-  ['buy 100 at ask extended\n  stop at ask + 10c', 'must be below the entry'],
+  ['buy 100 at ask extended\n  stop at ask + 10c', 'must be below 6.23'],
   ['close half at bid', 'No position in VULPN to close'],
   ['move stop to breakeven', 'There is no stop in VULPN'],
-  ['buy 100 above last - 5c extended', 'must be above the last price'],
+  ['buy 100 above last - 5c extended', 'A buy stop waits above the market'],
   ['buy 100 above last + 5c limit last + 2c extended', 'must be at'],
   ['cancel order 77', 'There is no order 77'],
   ['buy 100 of NOPE at ask', '“NOPE” does not trade today'],
-  ['buy 100 at open + 2c extended', '“open + 2c” has no value for VULPN now'],
+  ['buy 100 at day open + 2c extended', '“day open” has no value for VULPN now'],
   ['buy 100 at mid hidden', 'Midpoint orders work in the regular session'],
   ['short 100 of SOLVN at bid extended', 'No shares of SOLVN can be borrowed today'],
 ])('%j is refused with %j', (text, says) => {
@@ -168,7 +168,7 @@ test.each([
 test('what peek shows is what the key then does', () => {
   const e = at910();
   const text = `buy risk 1R at ask + 3c extended\n ${BRACKET}`;
-  const shown = peek(e, text, 'VULPN').readings[0];
+  const shown = peek(e, text, 'VULPN').lines[0];
   const before = account(e).buyingPower;
   const { result } = run(e, text);
   expect(result.done).toEqual([shown?.sayBack]);

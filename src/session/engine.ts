@@ -1,11 +1,14 @@
 import { type AccountRules, type AccountView, DEFAULT_FEES, MAIN } from '../core/account/index.ts';
 import { type AlertChange, changeAlert, dueAlerts, lookAt, NO_ALERTS, newDay, onTrade, watchesTrades } from '../core/alerts/index.ts';
-import { accountNow, createBroker, type OrderEvent, watches, watchesQuotes } from '../core/orders/index.ts';
+import { accountNow, createBroker, dueOrders, type OrderEvent, watches, watchesQuotes } from '../core/orders/index.ts';
+import type { Deed } from '../core/reading/index.ts';
 import { moneyFromDollars, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
-import type { Deed, LogEntry, SavedSession, SessionInput } from './log.ts';
+import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import { again, DONE, type RunResult, runScript } from './scripts.ts';
+import { EMPTY_DESK } from './state.ts';
+import { entryNow, savedNow } from './upgrade.ts';
 import { sceneOf } from './view.ts';
 
 export type { Engine } from './circuit.ts';
@@ -18,7 +21,14 @@ export type { Engine } from './circuit.ts';
 export function createEngine(market: DayMarket, rules: AccountRules): Engine {
   return {
     market,
-    state: { seq: 0, session: sessionAt(market.now(), market.hours), broker: createBroker(rules, DEFAULT_FEES), alerts: NO_ALERTS, events: [] },
+    state: {
+      seq: 0,
+      session: sessionAt(market.now(), market.hours),
+      broker: createBroker(rules, DEFAULT_FEES),
+      alerts: NO_ALERTS,
+      desk: EMPTY_DESK,
+      events: [],
+    },
   };
 }
 
@@ -32,12 +42,20 @@ export function advance(e: Engine, until: number, enough: () => boolean = () => 
   const last = Math.min(until, dayEnd(e));
   const out: LogEntry[] = [];
   for (;;) {
-    const due = dueAlerts(e.state.alerts, e.market.news);
-    const to = due === null ? last : Math.min(due, last);
-    if (!runOn(e, to, enough, out)) return out;
-    if (due === null || due > last) return out;
-    e.state = { ...e.state, alerts: lookAt(e.state.alerts, sceneOf(e.market)) };
+    const [alerts, orders] = [dueAlerts(e.state.alerts, e.market.news), dueOrders(e.state.broker, e.market.now())];
+    const due = Math.min(alerts ?? Number.POSITIVE_INFINITY, orders ?? Number.POSITIVE_INFINITY);
+    if (!runOn(e, Math.min(due, last), enough, out)) return out;
+    if (due > last) return out;
+    if (orders === due) tellTime(e, out);
+    if (alerts === due) e.state = { ...e.state, alerts: lookAt(e.state.alerts, sceneOf(e.market)) };
   }
+}
+
+/** The broker is told of a time that it waited for. */
+function tellTime(e: Engine, out: LogEntry[]): void {
+  const events: OrderEvent[] = [];
+  feed(e, { kind: 'clock' }, events);
+  if (events.length > 0) out.push(write(e, null, events));
 }
 
 /** @returns whether it came to `until`: false when `enough` ended it before. */
@@ -132,7 +150,7 @@ function goOn(e: Engine, events: OrderEvent[]): void {
 
 /** The whole session, to be kept; bring it back with {@link restore}. */
 export function save(e: Engine): SavedSession {
-  return { version: 3, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
+  return { version: 4, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
 }
 
 /**
@@ -140,8 +158,8 @@ export function save(e: Engine): SavedSession {
  * own time, then time runs on to the last heartbeat.
  */
 export function restore(saved: SavedSession, market: DayMarket, log: readonly LogEntry[], heartbeat: number | null): Engine {
-  const e: Engine = { state: saved.state, market };
-  for (const entry of log) {
+  const e: Engine = { state: savedNow(saved).state, market };
+  for (const entry of log.map(entryNow)) {
     if (entry.seq <= saved.seq || entry.input === null) continue;
     advance(e, entry.at);
     apply(e, entry.input, entry.deeds ?? null);

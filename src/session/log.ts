@@ -1,22 +1,19 @@
 import type { AlertChange } from '../core/alerts/index.ts';
-import type { Intent, OrderEvent } from '../core/orders/index.ts';
+import type { OrderEvent } from '../core/orders/index.ts';
+import type { Deed } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
-import type { AlertAsked } from '../core/script/index.ts';
 import type { LineChange } from '../core/sim/index.ts';
 import type { DayRef } from './day-ref.ts';
 import type { State } from './state.ts';
 
 /** What the trader did; everything else follows from it and from the day. */
 export type SessionInput =
-  /** `cursor`: where the pointer stands on the chart of the focus, in price units. */
-  | { kind: 'run'; text: string; focus: string | null; cursor?: number | null }
+  /** `cursor`: where the pointer stands on the chart of the focus, in price units. `language`: the version that the text is written in. */
+  | { kind: 'run'; text: string; focus: string | null; cursor?: number | null; language?: number }
   | { kind: 'alert'; id: number; change: AlertChange }
   | { kind: 'set risk unit'; dollars: number }
   | { kind: 'line'; change: LineChange }
   | { kind: 'next day' };
-
-/** What a script came to, every number decided: a restore obeys this, so that a later change of the language never rewrites an old session. */
-export type Deed = { kind: 'intent'; intent: Intent } | { kind: 'alert'; asked: AlertAsked; text: string };
 
 /** One line of the one log: an input with what came of it, or events that the market brought about. */
 export interface LogEntry {
@@ -25,7 +22,7 @@ export interface LogEntry {
   /** Happenings in the trader's symbols before it: what a replay must have come to as well. */
   happened: number;
   input: SessionInput | null;
-  /** Of a script: what it asked of broker and alerts. */
+  /** Of a script: what it came to. A restore obeys this, not the text. */
   deeds?: Deed[];
   /** Why the input was refused, or stopped where it did. */
   problem?: string;
@@ -34,7 +31,7 @@ export interface LogEntry {
 
 /** A whole session at a moment: its state, the market, and the log number it has reached. */
 export interface SavedSession {
-  version: 3;
+  version: 3 | 4;
   seq: number;
   now: number;
   state: State;

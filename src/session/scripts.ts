@@ -1,20 +1,24 @@
-// Sentences of the trader: read against this moment, and done through the circuit.
-import { MAIN } from '../core/account/index.ts';
+// Sentences of the trader: read against this moment, and done through the circuit; or only looked at.
 import { setAlert } from '../core/alerts/index.ts';
-import { lastFinishedBar, lastPremarketBar, openingRange, vwapOf } from '../core/market/index.ts';
-import { admit, averageEntry, eventText, holdingOf, liveOrders, type OrderEvent, openTrade, refusalText, stopPriceOf, wireOf } from '../core/orders/index.ts';
-import { sift } from '../core/scan/index.ts';
-import { explain, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from '../core/script/index.ts';
+import { explain, LANGUAGE_VERSION, type Parsed, parseScript, printTree, type Statement } from '../core/language/index.ts';
+import { eventText, liveOrders, type OrderEvent, refusalText, wireOf } from '../core/orders/index.ts';
+import { type Deed, type DeskAct, type Reading, type RunProblem, readStatement } from '../core/reading/index.ts';
 import { brokerContext, type Engine, feed } from './circuit.ts';
+import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
-import type { Deed, SessionInput } from './log.ts';
-import { marketView, sceneOf } from './view.ts';
+import { guessStep } from './guess.ts';
+import type { SessionInput } from './log.ts';
+import { runContext } from './moment.ts';
+import type { State } from './state.ts';
+import { sceneOf } from './view.ts';
 
 /** What running a script came to. */
 export interface RunResult {
   ok: boolean;
   /** What was done, one say-back a line. */
   done: string[];
+  /** Of each line in `done`, which orders it was about. */
+  about: string[];
   /** What was traded at once, one order a line, with the price it got. */
   got: string[];
   /** What trades that it ended came to. */
@@ -23,29 +27,53 @@ export interface RunResult {
   at: number;
   /** Why it stopped, when it did. */
   problem: string | null;
+  /** A sentence that would go instead. */
+  fix: string | null;
   warnings: string[];
+  /** What is left for the interface to do. */
+  desk: DeskAct[];
 }
 
 /** What an input came to that needs no more words. */
-export const DONE: RunResult = { ok: true, done: [], got: [], ended: [], at: 0, problem: null, warnings: [] };
+export const DONE: RunResult = { ok: true, done: [], about: [], got: [], ended: [], at: 0, problem: null, fix: null, warnings: [], desk: [] };
 
 export interface Ran {
   result: RunResult;
   deeds: Deed[];
 }
 
+// --- texts that have been read before are not read again
+
+const KEPT = 400;
+const trees = new Map<string, Parsed>();
+/** The statements of a text: read when it is first seen, so that a key only has to look at the moment. */
+export function parsed(text: string): Parsed {
+  const known = trees.get(text);
+  if (known) return known;
+  const fresh = parseScript(text);
+  if (trees.size >= KEPT) trees.delete(trees.keys().next().value as string);
+  trees.set(text, fresh);
+  return fresh;
+}
+
+/** Where the focus lies for the lines after a statement. */
+const focusAfter = (s: Statement, focus: string | null): string | null => (s.kind === 'focus' ? s.symbol : focus);
+
 /** Reads a script line by line against this moment, and does what it asks. */
 export function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' }>, events: OrderEvent[]): Ran {
-  const { script, problems } = parseScript(input.text);
+  const { statements, problems } = parsed(input.text);
   const wrong = problems[0];
   if (wrong) return { result: { ...DONE, ok: false, problem: explain(wrong) }, deeds: [] };
-  const result: RunResult = { ...DONE, done: [], warnings: [] };
+  const result: RunResult = { ...DONE, done: [], about: [], warnings: [], desk: [] };
   const deeds: Deed[] = [];
-  for (const line of script.lines) {
-    const problem = runLine(e, line.statement, input, events, deeds, result);
+  let focus = input.focus;
+  for (const statement of statements) {
+    focus = focusAfter(statement, focus);
+    const problem = runLine(e, statement, focus, input.cursor ?? null, events, deeds, result);
     if (problem === null) continue;
     result.ok = false;
-    result.problem = problem;
+    result.problem = problem.text;
+    result.fix = problem.fix;
     break;
   }
   result.got = gotOf(events);
@@ -65,41 +93,50 @@ function unanswered({ state: { broker } }: Engine, deeds: readonly Deed[]): stri
 /** @returns why it was not done. What lines before it did stands, also when this one fails for a reason that only a bug can cause. */
 function runLine(
   e: Engine,
-  statement: Parameters<typeof readStatement>[0],
-  input: Extract<SessionInput, { kind: 'run' }>,
+  statement: Statement,
+  focus: string | null,
+  cursor: number | null,
   events: OrderEvent[],
   deeds: Deed[],
   result: RunResult,
-): string | null {
+): Pick<RunProblem, 'text' | 'fix'> | null {
   try {
-    const reading = readStatement(statement, runContext(e, input.focus, input.cursor ?? null));
-    const refused = reading.problems[0];
-    if (refused) return refused.text;
-    const asked: Deed[] = reading.intents.map((intent) => ({ kind: 'intent', intent }));
-    if (reading.alert) asked.push({ kind: 'alert', asked: reading.alert, text: reading.sayBack });
-    for (const deed of asked) {
+    const reading = readStatement(statement, runContext(e, focus, cursor));
+    if (reading.problem) return reading.problem;
+    for (const deed of reading.deeds) {
       const no = perform(e, deed, events);
       deeds.push(deed);
-      if (no !== null) return no;
+      if (deed.kind === 'desk') result.desk.push(deed.act);
+      if (no !== null) return { text: no, fix: null };
     }
     result.done.push(reading.sayBack);
+    result.about.push(reading.about);
     result.warnings.push(...reading.warnings);
     return null;
   } catch (err) {
-    return `This line could not be worked out: ${err instanceof Error ? err.message : String(err)}. Nothing of it was sent.`;
+    return { text: `This line could not be worked out: ${err instanceof Error ? err.message : String(err)}. Nothing of it was sent.`, fix: null };
   }
 }
 
 function perform(e: Engine, deed: Deed, events: OrderEvent[]): string | null {
-  if (deed.kind === 'intent') {
-    if (deed.intent.kind === 'entry') e.market.watch(deed.intent.symbol);
-    const refused = feed(e, deed, events);
-    return refused && refusalText(refused);
+  switch (deed.kind) {
+    case 'intent': {
+      if (deed.intent.kind === 'entry') e.market.watch(deed.intent.symbol);
+      const refused = feed(e, deed, events);
+      return refused && refusalText(refused);
+    }
+    case 'alert': {
+      const { symbol, on } = deed.asked;
+      if (on.kind === 'price' && symbol !== null) e.market.watch(symbol);
+      e.state = { ...e.state, alerts: setAlert(e.state.alerts, deed.asked, deed.text, sceneOf(e.market)) };
+      return null;
+    }
+    case 'desk':
+      return null;
+    default:
+      e.state = deskAfter(e.state, deed, e.market.now());
+      return null;
   }
-  const { symbol, on } = deed.asked;
-  if (on.kind === 'price' && symbol !== null) e.market.watch(symbol);
-  e.state = { ...e.state, alerts: setAlert(e.state.alerts, deed.asked, deed.text, sceneOf(e.market)) };
-  return null;
 }
 
 /** What the log says that a script did, done again. */
@@ -109,61 +146,70 @@ export function again(e: Engine, deeds: Deed[], events: OrderEvent[]): Ran {
   return { result, deeds };
 }
 
-/** What a script would do now, without doing it: the same function that runs it. */
-export function peek(e: Engine, text: string, focus: string | null, cursor: number | null = null): { readings: Reading[]; problem: string | null } {
-  const { script, problems } = parseScript(text);
+/** One line of a peek. */
+export interface Peek extends Reading {
+  /** It depends on fills of the lines before it, which only the exchange decides. */
+  guess: boolean;
+}
+
+/**
+ * What a script would do now, without doing it: each line is read by the function that runs it, after
+ * what the lines before it would bring about at an exchange that fills what reaches its quote.
+ */
+export function peek(
+  e: Engine,
+  text: string,
+  focus: string | null,
+  cursor: number | null = null,
+): { lines: Peek[]; problem: string | null; fix: string | null; retired: boolean } {
+  const { statements, problems, retired } = parsed(text);
   const wrong = problems[0];
-  if (wrong) return { readings: [], problem: explain(wrong) };
-  const context = runContext(e, focus, cursor);
-  const readings = script.lines.map((l) => readStatement(l.statement, context));
-  return { readings, problem: readings.flatMap((r) => r.problems)[0]?.text ?? null };
+  if (wrong) return { lines: [], problem: explain(wrong), fix: null, retired };
+  const lines: Peek[] = [];
+  let scratch = e;
+  let guess = false;
+  let about = focus;
+  for (const [k, statement] of statements.entries()) {
+    about = focusAfter(statement, about);
+    const reading = readStatement(statement, runContext(scratch, about, cursor));
+    lines.push({ ...reading, guess });
+    if (reading.problem) return { lines, problem: reading.problem.text, fix: reading.problem.fix, retired };
+    if (k === statements.length - 1 && reading.deeds.length < 2) break;
+    const after = wouldBe(scratch, reading.deeds);
+    guess ||= after.fills;
+    if (after.refused !== null) return { lines, problem: after.refused, fix: null, retired };
+    scratch = { market: e.market, state: after.state };
+  }
+  return { lines, problem: null, fix: null, retired };
 }
 
-/** What a script may know of a symbol now, or null when it does not trade. */
-export function symbolView(e: Engine, symbol: string): SymbolView | null {
-  if (!e.market.has(symbol)) return null;
-  const tape = e.market.tape(symbol);
-  const holding = holdingOf(e.state.broker, MAIN, symbol);
-  const trade = openTrade(holding);
-  const scope = trade && holding.scopes.filter((s) => s.tradeId === trade.id).pop();
-  return {
-    symbol,
-    instrument: e.market.instrument(symbol),
-    quote: e.market.quote(symbol),
-    last: tape.last,
-    status: e.market.status(symbol),
-    restricted: e.market.restricted(symbol),
-    vwap: vwapOf(tape),
-    open: tape.open,
-    dayHigh: tape.high,
-    dayLow: tape.low,
-    premarketHigh: tape.premarketHigh,
-    premarketLow: tape.premarketLow,
-    candle: (minutes) => lastFinishedBar(tape, minutes, e.market.now()),
-    premarketCandle: lastPremarketBar(tape, e.market.now()),
-    openingRange: (minutes) => openingRange(tape, minutes, e.market.now()),
-    cursor: null,
-    trade: trade
-      ? { sign: trade.sign, averageEntry: averageEntry(trade) as number, stop: scope ? stopPriceOf(scope) : null, riskPerShare: scope?.riskPerShare ?? null }
-      : null,
-  };
+/** The trader's side after some deeds, as far as that can be known without doing them. */
+function wouldBe(e: Engine, deeds: readonly Deed[]): { state: State; fills: boolean; refused: string | null } {
+  let { state } = e;
+  let fills = false;
+  for (const deed of deeds) {
+    if (deed.kind === 'alert' || deed.kind === 'desk') continue;
+    if (deed.kind !== 'intent') {
+      state = deskAfter(state, deed, e.market.now());
+      continue;
+    }
+    const now = { market: e.market, state };
+    const step = guessStep(state.broker, deed, brokerContext(now), (s) => e.market.status(s));
+    if (step.refused) return { state, fills, refused: refusalText(step.refused) };
+    fills ||= step.fills;
+    state = { ...state, broker: step.broker };
+  }
+  return { state, fills, refused: null };
 }
 
-function runContext(e: Engine, focus: string | null, cursor: number | null): RunContext {
-  const { broker, session } = e.state;
-  const seen = brokerContext(e);
-  return {
-    now: e.market.now(),
-    session,
-    hours: e.market.hours,
-    focus,
-    view(s) {
-      const view = symbolView(e, s);
-      return view && s === focus ? { ...view, cursor } : view;
-    },
-    passes: (s, rule) => e.market.has(s) && sift(rule, marketView(e.market), Int32Array.of(e.market.number(s)), 1) === 1,
-    broker,
-    account: MAIN,
-    admit: (intent) => admit(broker, intent, seen),
-  };
-}
+/** What is staged, as a sentence that can be read and changed. */
+export const stagedText = (x: State['desk']['staged'][number]): string => printTree(x.statement);
+
+/** An input that runs a text, with the version of the language that it is written in. */
+export const runInput = (text: string, focus: string | null, cursor: number | null = null): Extract<SessionInput, { kind: 'run' }> => ({
+  kind: 'run',
+  text,
+  focus,
+  cursor,
+  language: LANGUAGE_VERSION,
+});

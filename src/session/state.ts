@@ -1,6 +1,26 @@
 import type { Alerts } from '../core/alerts/index.ts';
 import type { Broker, OrderEvent } from '../core/orders/index.ts';
-import type { SessionKind } from '../core/units/index.ts';
+import type { Staged, TicketSize } from '../core/reading/index.ts';
+import type { Price, SessionKind } from '../core/units/index.ts';
+
+/** A note of the trader, beside the trade that was open then. */
+export interface Note {
+  at: number;
+  symbol: string;
+  tradeId: number | null;
+  text: string;
+}
+
+/** What sentences about the desk have set. */
+export interface DeskState {
+  ticket: TicketSize | null;
+  staged: readonly Staged[];
+  nextStaged: number;
+  /** Named prices by symbol. */
+  levels: Readonly<Record<string, Readonly<Record<string, Price>>>>;
+  notes: readonly Note[];
+}
+export const EMPTY_DESK: DeskState = { ticket: null, staged: [], nextStaged: 1, levels: {}, notes: [] };
 
 /** The trader's side of a session. The market's side is behind its port. */
 export interface State {
@@ -8,6 +28,7 @@ export interface State {
   session: SessionKind;
   broker: Broker;
   alerts: Alerts;
+  desk: DeskState;
   /** Newest last; kept short, the log has them all. */
   events: OrderEvent[];
 }

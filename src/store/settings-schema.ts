@@ -4,6 +4,8 @@ const script = object({
   id: string().required(),
   name: string().required().max(40),
   text: string().required().max(2_000),
+  /** The version of the language that it is written in. */
+  language: number().defined().default(1),
   /** A key by its place on the keyboard (KeyboardEvent.code), with modifiers first; '' for none. */
   chord: string().defined().default(''),
   onRack: boolean().required(),
@@ -54,5 +56,7 @@ export const settingsSchema = object({
   listColumns: array(string().required()).required().max(40),
   alerts: object({ volume: number().min(0).max(1).required(), muted: boolean().required(), notify: boolean().required() }).required(),
   focus: string().defined().default(''),
+  /** Hours before and after the regular session on the chart. */
+  chartExtended: boolean().defined().default(true),
   chartMinutes: number().oneOf([1, 5]).required(),
 });

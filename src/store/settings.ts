@@ -1,4 +1,5 @@
 import type { InferType } from 'yup';
+import { LANGUAGE_VERSION } from '../core/language/index.ts';
 import { FIELDS } from '../core/market/index.ts';
 import { PRESETS } from '../core/scan/index.ts';
 import type { settingsSchema } from './settings-schema.ts';
@@ -15,15 +16,22 @@ export const DEFAULT_SETTINGS: Settings = {
   keysOn: true,
   confirm: { keys: true, buttons: true, drags: true },
   scripts: [
-    { id: 'buy-1r', name: 'Buy 1R', text: `buy risk 1R at ask + 3c extended\n  ${BRACKET}`, chord: 'KeyQ', onRack: true },
-    { id: 'buy-half-r', name: 'Buy half an R', text: `buy risk 0.5R at ask + 3c extended\n  ${BRACKET}`, chord: 'KeyW', onRack: true },
-    { id: 'short-1r', name: 'Short 1R', text: `short risk 1R at bid - 3c extended\n  ${BRACKET}`, chord: 'KeyE', onRack: true },
-    { id: 'close-half', name: 'Close half', text: 'close half at bid', chord: 'KeyA', onRack: true },
-    { id: 'stop-breakeven', name: 'Stop to breakeven', text: 'move stop to breakeven', chord: 'KeyD', onRack: true },
-    { id: 'cancel-symbol', name: 'Cancel symbol', text: 'cancel symbol', chord: 'KeyX', onRack: true },
-    { id: 'flatten', name: 'Flatten', text: 'flatten', chord: 'KeyF', onRack: true },
-    { id: 'alert-last', name: 'Alert 10c above', text: 'alert at last + 10c', chord: 'KeyV', onRack: false },
-    { id: 'alert-cursor', name: 'Alert at the pointer', text: 'alert at cursor', chord: 'KeyC', onRack: false },
+    { id: 'buy-1r', name: 'Buy 1R', text: `buy risk 1R at ask + 3c extended\n  ${BRACKET}`, chord: 'KeyQ', onRack: true, language: LANGUAGE_VERSION },
+    {
+      id: 'buy-half-r',
+      name: 'Buy half an R',
+      text: `buy risk 0.5R at ask + 3c extended\n  ${BRACKET}`,
+      chord: 'KeyW',
+      onRack: true,
+      language: LANGUAGE_VERSION,
+    },
+    { id: 'short-1r', name: 'Short 1R', text: `short risk 1R at bid - 3c extended\n  ${BRACKET}`, chord: 'KeyE', onRack: true, language: LANGUAGE_VERSION },
+    { id: 'close-half', name: 'Close half', text: 'close half at bid', chord: 'KeyA', onRack: true, language: LANGUAGE_VERSION },
+    { id: 'stop-breakeven', name: 'Stop to breakeven', text: 'move stop to breakeven', chord: 'KeyD', onRack: true, language: LANGUAGE_VERSION },
+    { id: 'cancel-symbol', name: 'Cancel symbol', text: 'cancel symbol', chord: 'KeyX', onRack: true, language: LANGUAGE_VERSION },
+    { id: 'flatten', name: 'Flatten', text: 'flatten', chord: 'KeyF', onRack: true, language: LANGUAGE_VERSION },
+    { id: 'alert-last', name: 'Alert 10c above', text: 'alert at last + 10c', chord: 'KeyV', onRack: false, language: LANGUAGE_VERSION },
+    { id: 'alert-cursor', name: 'Alert at the pointer', text: 'alert at cursor', chord: 'KeyC', onRack: false, language: LANGUAGE_VERSION },
   ],
   scans: PRESETS.map((p) => ({ ...p, ranking: [...p.ranking], columns: [...p.columns], widths: [], sort: null })),
   shown: 'scan:gappers',
@@ -34,6 +42,7 @@ export const DEFAULT_SETTINGS: Settings = {
   listColumns: ['price', 'change', 'relative volume', 'from premarket high'],
   alerts: { volume: 0.5, muted: false, notify: false },
   focus: '',
+  chartExtended: true,
   chartMinutes: 1,
 };
 

@@ -1,10 +1,12 @@
 'use client';
 
 import { create } from 'zustand';
+import { parseScript, printTree, type Statement } from '@/core/language';
 import { eventText, type OrderEvent } from '@/core/orders';
-import { parseScript } from '@/core/script';
+import type { DeskAct } from '@/core/reading';
+import type { Price } from '@/core/units';
 import { type Client, startClient } from '@/worker/client';
-import type { AnswerTo, Peeked, Request, Update } from '@/worker/protocol';
+import type { AnswerTo, BarsSlice, Peeked, Proposal, Query, Request, SymbolSlice, TableSlice, Update } from '@/worker/protocol';
 import { mergeBook } from './book';
 import { useSettings } from './settings';
 
@@ -12,22 +14,29 @@ import { useSettings } from './settings';
 export type SayBack =
   | { kind: 'idle' }
   | { kind: 'peek'; peeked: Peeked; from: string }
-  | { kind: 'confirm'; text: string; peeked: Peeked; from: string }
-  | { kind: 'moving'; orderId: number; price: number; label: string }
+  /** Waits for a yes; `peeked` is kept live, `proposal` is what will be sent. */
+  | { kind: 'confirm'; proposal: Proposal; peeked: Peeked; from: string }
+  | { kind: 'moving'; orderId: number; price: Price; label: string }
   /** `at`: session time, by which what else happened then is known to be part of it. */
-  | { kind: 'done'; lines: string[]; got: string[]; warnings: string[]; at: number }
+  | { kind: 'done'; lines: string[]; about: string[]; got: string[]; warnings: string[]; at: number }
   /** Something that happened by itself and has to be known. */
   | { kind: 'told'; text: string; flatten: string | null }
-  | { kind: 'refused'; text: string; problem: string; done: string[] };
+  | { kind: 'refused'; text: string; problem: string; done: string[]; fix: string | null };
 
-interface Session extends Required<Nullable<Update>> {
+interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
+  focus: SymbolSlice | null;
+  bars: BarsSlice | null;
+  table: TableSlice | null;
+  /** What the scripts on the rack, and what is staged, would do now. */
+  rack: Peeked[] | null;
+  staged: Peeked[] | null;
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
   /** Long work of the worker, while it is under way. */
   working: { what: string; at: number; from: number; to: number; ending: 'as before' | 'here' } | null;
   sayBack: SayBack;
   /** An order line under the pointer: where it would go. */
-  drag: { orderId: number; price: number } | null;
+  drag: { orderId: number; price: Price } | null;
 }
 type Nullable<T> = { [K in keyof T]: T[K] | null };
 
@@ -38,6 +47,7 @@ export const useSession = create<Session>(() => ({
   sayBack: { kind: 'idle' },
   drag: null,
   clock: null,
+  focusOn: null,
   focus: null,
   bars: null,
   table: null,
@@ -49,6 +59,8 @@ export const useSession = create<Session>(() => ({
   marks: null,
   account: null,
   rack: null,
+  staged: null,
+  desk: null,
   news: null,
 }));
 
@@ -68,6 +80,8 @@ export function startSession(): void {
         pending = merge(pending, m.update);
         return;
       case 'ready':
+        void watch('focus', { kind: 'symbol', symbol: null });
+        void watch('bars', { kind: 'bars', symbol: null });
         useSession.setState({ phase: 'ready' });
         return;
       case 'working':
@@ -90,12 +104,30 @@ export function startSession(): void {
 
 function flush(): void {
   if (pending) {
-    const { book, ...others } = pending;
+    const { book, watched, ...others } = pending;
     const now = useSession.getState();
-    useSession.setState(book ? { ...others, book: mergeBook(now.book, book) } : others);
+    useSession.setState({ ...others, ...seenBy(watched ?? {}), ...(book ? { book: mergeBook(now.book, book) } : {}) });
     if (book) tellEnd(book, now.book !== null && !book.whole);
   }
   pending = null;
+}
+
+/** What the watches have told, where the interface keeps it. */
+function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
+  const out: Partial<Session> = {};
+  for (const [id, seen] of Object.entries(watched)) {
+    if (id === 'focus' && seen.kind === 'symbol') out.focus = seen.symbol;
+    else if (id === 'bars' && seen.kind === 'bars') out.bars = seen.bars;
+    else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
+    else if (id === 'rack' && seen.kind === 'peeks') out.rack = seen.peeks;
+    else if (id === 'staged' && seen.kind === 'peeks') out.staged = seen.peeks;
+    else if (id === 'proposal' && seen.kind === 'peeks') {
+      const { sayBack } = useSession.getState();
+      const peeked = seen.peeks[0];
+      if (sayBack.kind === 'confirm' && peeked?.text === sayBack.proposal.text && peeked.focus === sayBack.proposal.focus) out.sayBack = { ...sayBack, peeked };
+    }
+  }
+  return out;
 }
 
 /** The book comes as changes, which add up; every other slice replaces the one before. */
@@ -103,6 +135,7 @@ const merge = (before: Update | null, next: Update): Update => ({
   ...before,
   ...next,
   ...(before?.book && next.book ? { book: mergeBook(before.book, next.book) } : {}),
+  ...(before?.watched && next.watched ? { watched: { ...before.watched, ...next.watched } } : {}),
 });
 
 /** A trade that ends by itself says what it came to, where nothing else waits for a yes. */
@@ -129,14 +162,36 @@ export async function ask<K extends Request['kind']>(request: Extract<Request, {
   try {
     return client ? await client.ask<K>(request) : null;
   } catch (e) {
-    say({ kind: 'refused', text: request.kind, problem: e instanceof Error ? e.message : String(e), done: [] });
+    refused(request.kind, e instanceof Error ? e.message : String(e));
     return null;
   }
 }
 
-export const say = (sayBack: SayBack): void => useSession.setState({ sayBack });
+export const say = (sayBack: SayBack): void => {
+  const before = useSession.getState().sayBack;
+  useSession.setState({ sayBack });
+  const waits = sayBack.kind === 'confirm' ? sayBack.proposal.id : null;
+  if ((before.kind === 'confirm' ? before.proposal.id : null) === waits) return;
+  // What waits for a yes shows its numbers as they are.
+  if (sayBack.kind === 'confirm')
+    void watch('proposal', { kind: 'peeks', texts: [{ text: sayBack.proposal.text, symbol: sayBack.proposal.focus }], every: 150 });
+  else void ask({ kind: 'unwatch', id: 'proposal' });
+};
+const refused = (text: string, problem: string, fix: string | null = null, done: string[] = []) => say({ kind: 'refused', text, problem, fix, done });
+
+/** Looks at something from now on, under a name. */
+export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
 
 export type Origin = 'keys' | 'buttons' | 'ticket';
+
+/** The symbol that the trader sees in focus. */
+const seenFocus = (): { seen: string } | object => {
+  const symbol = useSession.getState().focus?.symbol;
+  return symbol === undefined ? {} : { seen: symbol };
+};
+
+const addsRisk = (s: Statement): boolean =>
+  s.kind === 'enter' || s.kind === 'add' || s.kind === 'reverse' || s.kind === 'replace last' || (s.kind === 'move order' && s.how.kind === 'order size');
 
 /**
  * A key, button or ticket was used. What adds risk waits for a yes where confirmations are on;
@@ -144,48 +199,81 @@ export type Origin = 'keys' | 'buttons' | 'ticket';
  */
 export async function act(text: string, origin: Origin, from: string): Promise<void> {
   const now = useSession.getState().sayBack;
-  if (now.kind === 'confirm' && now.text === text) return confirm();
-  const { script, problems } = parseScript(text);
-  const quick = problems.length === 0 && script.lines.every(({ statement: s }) => s.kind !== 'entry' && !('staged' in s && s.staged));
-  if (quick) return send(text);
-  const answer = await ask({ kind: 'peek', text, cursor: pointer.price });
+  if (now.kind === 'confirm' && now.proposal.text === text) return confirm();
+  const { statements, problems } = parseScript(text);
+  if (problems.length === 0 && !statements.some(addsRisk)) return run(text);
+  const answer = await ask({ kind: 'peek', text, cursor: pointer.price, ...seenFocus() });
   if (!answer) return;
   const { peeked } = answer;
   const asks = origin === 'ticket' ? useSettings.getState().confirm.buttons : useSettings.getState().confirm[origin];
-  if (peeked.problem !== null) return say({ kind: 'refused', text, problem: peeked.problem, done: [] });
-  if (peeked.staged || (peeked.addsRisk && asks)) return say({ kind: 'confirm', text, peeked, from });
-  await send(text);
+  if (peeked.problem !== null) return refused(text, peeked.problem, peeked.fix);
+  if (peeked.addsRisk && asks) return say({ kind: 'confirm', proposal: peeked, peeked, from });
+  await send(peeked);
 }
 
 /** Shows what a script would do now; nothing is sent. */
 export async function peekAt(text: string, from: string): Promise<void> {
-  const answer = await ask({ kind: 'peek', text, cursor: pointer.price });
+  const answer = await ask({ kind: 'peek', text, cursor: pointer.price, ...seenFocus() });
   if (answer) say({ kind: 'peek', peeked: answer.peeked, from });
 }
 
 /** Sends what waits in the sentence strip. */
 export async function confirm(): Promise<void> {
   const now = useSession.getState().sayBack;
-  if (now.kind === 'confirm') await send(now.text.replace(/^(\s*)stage /gm, '$1'));
-  else if (now.kind === 'moving') await send(`move order ${now.orderId} to ${now.price}`);
+  if (now.kind === 'confirm') await send(now.proposal);
+  else if (now.kind === 'moving') await run(`move order ${now.orderId} to ${priceText(now.price)}`);
   useSession.setState({ drag: null });
 }
 
+/** A price as a script says it. */
+const priceText = (p: Price): string => printTree({ kind: 'number', price: p });
+
 /** Drops what waits; nothing was sent. */
 export function discard(): void {
-  useSession.setState({ drag: null, sayBack: { kind: 'idle' } });
+  useSession.setState({ drag: null });
+  say({ kind: 'idle' });
 }
 
-async function send(text: string): Promise<void> {
+async function send(p: Proposal): Promise<void> {
   const before = useSession.getState().sayBack;
-  const answer = await ask({ kind: 'run', text, cursor: pointer.price });
+  tell(p.text, before, await ask({ kind: 'send', proposal: p.id }));
+}
+
+async function run(text: string): Promise<void> {
+  const before = useSession.getState().sayBack;
+  tell(text, before, await ask({ kind: 'run', text, cursor: pointer.price, ...seenFocus() }));
+}
+
+function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): void {
   if (!answer) return;
   const { result } = answer;
-  if (result.problem !== null) return say({ kind: 'refused', text, problem: result.problem, done: result.done });
+  for (const d of result.desk) atDesk(d);
+  if (result.problem !== null) return refused(text, result.problem, result.fix, result.done);
   const now = useSession.getState().sayBack;
   // Something else waits for a yes by now: that it was done shows in the trade; the form is not taken from under the hand.
-  if (now !== before && (now.kind === 'moving' || now.kind === 'confirm')) return;
-  say({ kind: 'done', lines: result.done, got: [...result.got, ...result.ended], warnings: result.warnings, at: result.at });
+  if (now !== before && (now.kind === 'moving' || (now.kind === 'confirm' && (before.kind !== 'confirm' || now.proposal.id !== before.proposal.id)))) return;
+  say({ kind: 'done', lines: result.done, about: result.about, got: [...result.got, ...result.ended], warnings: result.warnings, at: result.at });
+}
+
+/** What a sentence leaves to the interface. */
+function atDesk(d: DeskAct): void {
+  const settings = useSettings.getState();
+  switch (d.kind) {
+    case 'extended':
+      settings.set({ chartExtended: d.what === 'toggle' ? !settings.chartExtended : d.what === 'show' });
+      return;
+    case 'focus on':
+      void focusOn(d.symbol);
+      return;
+    // The list on screen: the table of the Scan, or the shortlist.
+    case 'focus': {
+      const { table, symbols } = useSession.getState();
+      const list = [...(table?.who ?? [])].map((i) => symbols?.[i] ?? '');
+      const at = list.indexOf(useSession.getState().focus?.symbol ?? '');
+      const next = list[(at + (d.which === 'next' ? 1 : -1) + list.length) % list.length];
+      if (next !== undefined) void focusOn(next);
+    }
+  }
 }
 
 /** Puts a symbol into focus everywhere, and remembers it. What waits for a yes was meant for the old one and is dropped. */

@@ -1,19 +1,40 @@
+import { explain } from '../core/language/index.ts';
 import { barsOf } from '../core/market/index.ts';
-import { explain } from '../core/script/index.ts';
+import { PLANS } from '../core/reading/index.ts';
 import { MINUTE, SECOND } from '../core/units/index.ts';
 import { advance, dayEnd } from '../session/engine.ts';
+import { symbolView } from '../session/moment.ts';
+import { DONE as NOTHING_DONE, runInput } from '../session/scripts.ts';
 import type { Desk } from './hosted.ts';
+import { namedPrices } from './names.ts';
 import { PAUSED } from './pace.ts';
-import type { AnswerTo, Request } from './protocol.ts';
+import { peekedAt } from './peeked.ts';
+import type { AnswerTo, Peeked, Request } from './protocol.ts';
 import { sheetOf } from './sheet.ts';
-import { createSlices, peekedAt } from './slices.ts';
+import { createSlices } from './slices.ts';
 import { readTable, sparkOf, valuesOf, whyOf } from './table.ts';
+import { createWatch, rewatch } from './watch.ts';
 
 /** Settings have a desk of their own; see settings-desk.ts. */
 export type Handled = Exclude<Request['kind'], 'settings' | 'keep settings'>;
 type Handlers = { [K in Handled]: (d: Desk, r: Extract<Request, { kind: K }>) => AnswerTo<K> | Promise<AnswerTo<K>> };
 
 const DONE = { kind: 'done' } as const;
+/** How many proposals are remembered. */
+const PROPOSALS_KEPT = 50;
+
+/** Why nothing is done where the trader saw another focus than the one that is on; null where it is the same. */
+const otherFocus = ({ h }: Desk, seen: string | undefined): string | null =>
+  seen === undefined || seen === h.focus ? null : `This was meant for ${seen}; ${h.focus} is in focus now. Press the key again.`;
+const notDone = (d: Desk, problem: string): AnswerTo<'run'> => ({ kind: 'run', result: { ...NOTHING_DONE, ok: false, at: d.h.engine.market.now(), problem } });
+
+/** What of a proposal came out otherwise than it was last shown. */
+function movedSince(p: Peeked, done: readonly string[]): string[] {
+  const moved = done.flatMap((line, k) =>
+    p.sayBack[k] !== undefined && p.sayBack[k] !== line ? [`was shown as: ${p.sayBack[k]?.replaceAll(/\n */g, ', ')}`] : [],
+  );
+  return moved.length > 0 ? [`The numbers moved; it ${moved.join('; ')}.`] : [];
+}
 
 function numberOf({ h }: Desk, symbol: string): number {
   if (!h.engine.market.has(symbol)) throw new Error(`“${symbol}” does not trade today.`);
@@ -22,8 +43,30 @@ function numberOf({ h }: Desk, symbol: string): number {
 
 /** One handler a request: what it answers follows from the protocol. */
 export const handlers: Handlers = {
-  run: async (d, r) => ({ kind: 'run', result: await d.obey({ kind: 'run', text: r.text, focus: d.h.focus, cursor: r.cursor ?? null }) }),
-  peek: ({ h }, r) => ({ kind: 'peek', peeked: peekedAt(h.engine, r.text, h.focus, r.cursor ?? null) }),
+  async run(d, r) {
+    const other = otherFocus(d, r.seen);
+    if (other !== null) return notDone(d, other);
+    return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null)) };
+  },
+  peek(d, r) {
+    const { h } = d;
+    const id = 1 + Math.max(0, ...h.proposals.keys());
+    const other = otherFocus(d, r.seen);
+    const looked = peekedAt(h.engine, r.text, h.focus, r.cursor ?? null);
+    const peeked = { id, ...looked, problem: other ?? looked.problem, fix: other === null ? looked.fix : null };
+    h.proposals.set(id, { ...peeked, cursor: r.cursor ?? null });
+    for (const old of h.proposals.keys()) if (old <= id - PROPOSALS_KEPT) h.proposals.delete(old);
+    return { kind: 'peek', peeked };
+  },
+  async send(d, r) {
+    const p = d.h.proposals.get(r.proposal);
+    if (!p) return notDone(d, 'What was shown is not known any more. Press the key again.');
+    const other = otherFocus(d, p.focus);
+    if (other !== null) return notDone(d, other);
+    d.h.proposals.delete(r.proposal);
+    const result = await d.obey(runInput(p.text, p.focus, p.cursor));
+    return { kind: 'run', result: { ...result, warnings: [...result.warnings, ...movedSince(p, result.done)] } };
+  },
   async alert(d, r) {
     await d.obey({ kind: 'alert', id: r.id, change: r.change });
     return DONE;
@@ -43,25 +86,28 @@ export const handlers: Handlers = {
     await d.publish([]);
     return DONE;
   },
-  async table(d, r) {
-    const read = readTable(r.table);
-    if (!read.ok) return { kind: 'table', ok: false, problem: explain(read.problem), ...read.problem.span };
-    d.h.table = read.table;
-    d.h.slices.soon();
+  async watch(d, r) {
+    const read = r.query.kind === 'table' ? readTable(r.query.table) : null;
+    if (read && !read.ok) return { kind: 'watch', ok: false, problem: explain(read.problem), ...read.problem.span };
+    if (read) d.h.table = read.table;
+    d.h.watches.set(r.id, createWatch(r.query, read ? read.table : null));
     await d.publish([]);
-    return { kind: 'table', ok: true };
+    return { kind: 'watch', ok: true };
+  },
+  unwatch({ h }, r) {
+    h.watches.delete(r.id);
+    return DONE;
+  },
+  names({ h }) {
+    const view = symbolView(h.engine, h.focus);
+    const levels = Object.keys(h.engine.state.desk.levels[h.focus] ?? {});
+    return { kind: 'names', symbol: h.focus, names: view ? namedPrices(view, levels) : [], plans: Object.keys(PLANS), levels };
   },
   why: (d, r) => ({ kind: 'why', ...whyOf(d.h.engine.market, d.h.table, numberOf(d, r.symbol)) }),
   values: (d, r) => ({ kind: 'values', values: valuesOf(d.h.engine.market, numberOf(d, r.symbol)) }),
   sparks: ({ h }, r) => ({ kind: 'sparks', lines: r.who.map((i) => sparkOf(h.engine.market, i)) }),
   'day start': async (d) => ({ kind: 'day start', source: await d.sourceOf(d.h.attempt.day), start: d.h.engine.market.start() }),
   sheet: (d, r) => ({ kind: 'sheet', sheet: sheetOf(d.h.engine, d.h.engine.market.instruments[numberOf(d, r.symbol)]?.symbol ?? '') }),
-  async rack(d, r) {
-    d.h.rack = r.scripts;
-    d.h.slices.soon();
-    await d.publish([]);
-    return DONE;
-  },
 
   async speed(d, r) {
     const { h } = d;
@@ -97,6 +143,7 @@ export const handlers: Handlers = {
     const asked = await d.obey({ kind: 'next day' });
     if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
     h.slices = createSlices();
+    rewatch(h);
     await d.publish([]);
     await d.keep();
     if (!asked.ok) throw new Error(asked.problem ?? 'The next day could not be started.');

@@ -3,7 +3,7 @@ import type { Clock, Store } from '../session/ports.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import { mergeBook } from '../ui/book.ts';
 import { host } from './host.ts';
-import type { Answer, FromWorker, Request, TableAsked, Update } from './protocol.ts';
+import type { Answer, FromWorker, Request, Seen, TableAsked, Update } from './protocol.ts';
 
 /** A host on a clock that the test turns, with everything it tells written down. */
 async function setUp(store: Store, perLook = 0) {
@@ -49,6 +49,12 @@ async function setUp(store: Store, perLook = 0) {
         onTick();
         await this.ask({ kind: 'peek', text: 'flatten' });
       }
+    },
+    /** What a watch told last. */
+    seen<K extends Seen['kind']>(id: string, kind: K): Extract<Seen, { kind: K }> | undefined {
+      const told = heard.flatMap((m) => (m.kind === 'update' && m.update.watched?.[id] ? [m.update.watched[id] as Seen] : []));
+      const last = told[told.length - 1];
+      return last?.kind === kind ? (last as Extract<Seen, { kind: K }>) : undefined;
     },
     latest<K extends keyof Update>(slice: K): Update[K] | undefined {
       const told = heard.filter((m) => m.kind === 'update' && m.update[slice] !== undefined);
@@ -117,12 +123,12 @@ test('the table: a scan in its order, sorted by a column, cut, hidden, out of it
   const { source } = TABLE;
   if (source.kind !== 'scan') throw new Error('the sample is a scan');
   const ask = async (change: Partial<typeof source> = {}, rest: Partial<TableAsked> = {}) => {
-    const answer = await h.ask({ kind: 'table', table: { ...TABLE, source: { ...source, ...change }, ...rest } });
-    const t = h.latest('table');
+    const answer = await h.ask({ kind: 'watch', id: 'table', query: { kind: 'table', table: { ...TABLE, source: { ...source, ...change }, ...rest } } });
+    const t = h.seen('table', 'table')?.table;
     const names = h.latest('symbols') ?? [];
     return { answer, rows: [...(t?.who ?? [])].map((i) => names[i]), gaps: [...(t?.columns[1] ?? [])], slice: t };
   };
-  expect((await ask({ rule: 'gap>8%  and float < 20m' })).answer).toMatchObject({ ok: false });
+  expect((await ask({ rule: 'gap>8%  and float < 20x' })).answer).toMatchObject({ ok: false });
   expect((await ask({ rule: 'gap > 8% and flot < 2' })).answer).toMatchObject({ ok: false, from: 13, to: 17 });
   expect(await h.ask({ kind: 'focus', symbol: 'NOPE' })).toContain('does not trade today');
   const plain = await ask();
@@ -137,8 +143,12 @@ test('the table: a scan in its order, sorted by a column, cut, hidden, out of it
   await ask();
   expect(await h.ask({ kind: 'why', symbol: leader })).toMatchObject({ place: 1, clauses: [{ passes: true }, { passes: true }] });
   expect(await h.ask({ kind: 'why', symbol: 'FOXID' })).toMatchObject({ place: null });
-  await h.ask({ kind: 'table', table: { source: { kind: 'list', symbols: ['QUOLS', 'NOSUC', leader] }, columns: ['gap'], sort: null } });
-  expect([...(h.latest('table')?.who ?? [])].map((i) => h.latest('symbols')?.[i])).toEqual(['QUOLS', leader]);
+  await h.ask({
+    kind: 'watch',
+    id: 'other',
+    query: { kind: 'table', table: { source: { kind: 'list', symbols: ['QUOLS', 'NOSUC', leader] }, columns: ['gap'], sort: null } },
+  });
+  expect([...(h.seen('other', 'table')?.table.who ?? [])].map((i) => h.latest('symbols')?.[i])).toEqual(['QUOLS', leader]);
 });
 
 test('alerts fire in the session, are told once, and are there again when it is brought back', async () => {
@@ -150,7 +160,7 @@ test('alerts fire in the session, are told once, and are there again when it is 
     return answer.result;
   };
   expect((await run('alert at last of VULPN')).problem).toContain('stands at');
-  expect((await run('alert at last - 2c of VULPN')).done[0]).toContain('alert at ');
+  expect((await run('alert at last - 2c of VULPN')).done[0]).toContain('alert of VULPN at ');
   await run('alert at last + 2c of VULPN');
   await run('alert any on halt');
   await h.ask({ kind: 'alert', id: 3, change: { kind: 'remove' } });
@@ -169,17 +179,18 @@ test('alerts fire in the session, are told once, and are there again when it is 
 test('going back is a new attempt from there: the same market, the later actions set aside and kept', async () => {
   const store = memoryStore();
   const h = await setUp(store);
+  await h.ask({ kind: 'watch', id: 'bars', query: { kind: 'bars', symbol: 'VULPN' } });
   await h.ask({ kind: 'run', text: BUY });
   await h.ask({ kind: 'jump', to: 9.2 * 3_600_000 });
   await h.run(2);
-  const bars = h.latest('bars')?.bars;
+  const bars = h.seen('bars', 'bars')?.bars.bars;
   await h.ask({ kind: 'run', text: 'flatten of VULPN' });
   await h.ask({ kind: 'go back', to: 9.19 * 3_600_000 });
   expect(h.latest('clock')).toMatchObject({ attempt: 2, now: 9.19 * 3_600_000 });
   expect(h.latest('book')?.trades.map((t) => [t.entered, t.exited])).toEqual([[100, 0]]);
   await h.ask({ kind: 'jump', to: 9.2 * 3_600_000 });
   await h.run(2);
-  expect(h.latest('bars')?.bars).toEqual(bars);
+  expect(h.seen('bars', 'bars')?.bars.bars).toEqual(bars);
   const answer = await h.ask({ kind: 'days' });
   if (typeof answer === 'string' || answer.kind !== 'days') throw new Error('days were expected');
   expect(answer.days.attempts.map((a) => [a.id, a.from?.attempt ?? null, a.trades])).toEqual([
@@ -192,9 +203,11 @@ test('going back is a new attempt from there: the same market, the later actions
 test('steps: one print, one second, one bar; and the next day at 04:00 with the night’s close as prior close', async () => {
   const h = await setUp(memoryStore());
   const now = () => h.latest('clock')?.now ?? 0;
-  const count = h.latest('focus')?.count ?? 0;
+  await h.ask({ kind: 'watch', id: 'focus', query: { kind: 'symbol', symbol: null } });
+  const focus = () => h.seen('focus', 'symbol')?.symbol;
+  const count = focus()?.count ?? 0;
   await h.ask({ kind: 'step', what: 'print' });
-  expect(h.latest('focus')?.count).toBe(count + 1);
+  expect(focus()?.count).toBe(count + 1);
   await h.ask({ kind: 'step', what: 'second' });
   expect(now() % 1_000).toBe(0);
   await h.ask({ kind: 'step', what: 'bar' });
@@ -207,9 +220,9 @@ test('steps: one print, one second, one bar; and the next day at 04:00 with the 
   await h.ask({ kind: 'jump', to: 20 * 3_600_000 });
   await h.run(3);
   expect(now()).toBe(20 * 3_600_000);
-  const close = h.latest('focus')?.last;
+  const close = focus()?.last;
   await h.ask({ kind: 'next day' });
-  expect(h.latest('focus')?.instrument.priorClose).toBe(close);
+  expect(focus()?.instrument.priorClose).toBe(close);
 });
 
 test('15: work that is ended on its way keeps what it has lived through, and the next day can be asked for again', async () => {

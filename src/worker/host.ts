@@ -8,12 +8,14 @@ import { account, advance, apply, createEngine, dayEnd, type Engine, restore, sa
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
+import { entryNow } from '../session/upgrade.ts';
 import { type Handled, handlers } from './handlers.ts';
 import type { Desk, Hosted } from './hosted.ts';
 import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
 import { goalOf, PAUSED, speedOf, turn } from './pace.ts';
 import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protocol.ts';
 import { createSlices } from './slices.ts';
+import { rewatch } from './watch.ts';
 
 const TICK = 40;
 const BEAT_EVERY = 200;
@@ -32,8 +34,9 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     ...opened,
     pace: PAUSED,
     focus: opened.engine.market.instruments[0]?.symbol ?? '',
+    watches: new Map(),
     table: null,
-    rack: [],
+    proposals: new Map(),
     slices: createSlices(),
     work: null,
   };
@@ -151,9 +154,9 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
         throw new NotStored(`The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`);
       });
     }
-    const { engine, focus, table, rack, attempt, pace } = h;
+    const { engine, focus, watches, attempt, pace } = h;
     const update = h.slices.changes(
-      { engine, focus, table, rack, attempt: attempt.id, speed: speedOf(pace), jumpingTo: goalOf(pace, dayEnd(engine)) },
+      { engine, focus, watches, attempt: attempt.id, speed: speedOf(pace), jumpingTo: goalOf(pace, dayEnd(engine)) },
       clock.now(),
     );
     if (update) tell({ kind: 'update', update });
@@ -204,7 +207,7 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     const e = createEngine(simMarket(source), DEFAULT_ACCOUNT);
     const log: LogEntry[] = [];
     const running = { work, what, ending: 'as before' as const, take: (entries: LogEntry[]) => void log.push(...entries) };
-    for (const { at: when, input, deeds } of inputs) {
+    for (const { at: when, input, deeds } of inputs.map(entryNow)) {
       if (input === null || when > goal) continue;
       await runTo(e, when, clock, tell, running);
       log.push(...apply(e, input, deeds ?? null).entries);
@@ -223,6 +226,7 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     await store.begin(h.attempt, fresh.log);
     if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
     h.slices = createSlices();
+    rewatch(h);
     await keep();
     await publish([]);
   }

@@ -5,9 +5,10 @@ import type { Clock, Store } from '../session/ports.ts';
 import type { RunResult } from '../session/scripts.ts';
 import type { Work } from './long-work.ts';
 import type { Pace } from './pace.ts';
-import type { DayChoice } from './protocol.ts';
+import type { DayChoice, Proposal } from './protocol.ts';
 import type { Slices } from './slices.ts';
 import type { Table } from './table.ts';
+import type { Watch } from './watch.ts';
 
 /** Everything that the host remembers of the session that it runs. */
 export interface Hosted {
@@ -15,8 +16,12 @@ export interface Hosted {
   attempt: AttemptInfo;
   pace: Pace;
   focus: string;
+  /** What views look at, by their names. */
+  watches: Map<string, Watch>;
+  /** The rule of the table on screen, for what keeps a symbol out of it. */
   table: Table | null;
-  rack: readonly string[];
+  /** What was peeked at last, by number: it can be sent as it was shown. */
+  proposals: Map<number, Proposal & { cursor: number | null }>;
   slices: Slices;
   /** Long work under way, to be ended from outside. */
   work: Work | null;

@@ -2,26 +2,37 @@ import type { AccountView } from '../core/account/index.ts';
 import type { Alert, AlertChange, Fired } from '../core/alerts/index.ts';
 import type { Bar, Listing, MarketContext, NewsItem, Print, Quote, TradingStatus } from '../core/market/index.ts';
 import type { Order, OrderEvent, Scope, Trade } from '../core/orders/index.ts';
+import type { Named, OrderFacts, RunProblem, TicketSize } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { ClauseAnswer, ClauseCount, Ranking } from '../core/scan/index.ts';
-import type { OrderFacts, RunProblem } from '../core/script/index.ts';
 import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index.ts';
 import type { Hours, SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
 import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
 import type { AttemptInfo, PastSession } from '../session/log.ts';
 import type { RunResult } from '../session/scripts.ts';
+import type { Note } from '../session/state.ts';
+import type { NamedNow } from './names.ts';
 import type { Sheet } from './sheet.ts';
 
 /** Everything the interface may ask. Each request carries an id and gets exactly one answer. */
 export type Request =
-  /** `cursor`: where the pointer stands on the chart of the focus, in price units. */
-  | { kind: 'run'; text: string; cursor?: number | null }
-  | { kind: 'peek'; text: string; cursor?: number | null }
+  /**
+   * `cursor`: where the pointer stands on the chart of the focus, in price units. `seen`: the focus
+   * that the trader saw; where another one is in focus by now, nothing is done.
+   */
+  | { kind: 'run'; text: string; cursor?: number | null; seen?: string }
+  /** What a text would do now: a proposal that can be sent as it is. */
+  | { kind: 'peek'; text: string; cursor?: number | null; seen?: string }
+  /** Sends a proposal: the symbol and the text that were shown. Refused when the focus has changed since. */
+  | { kind: 'send'; proposal: number }
   | { kind: 'alert'; id: number; change: AlertChange }
   | { kind: 'focus'; symbol: string }
-  /** What the table shows from now on; it comes with the updates. */
-  | { kind: 'table'; table: TableAsked }
+  /** What a view looks at from now on, under a name of its own; it comes with the updates. */
+  | { kind: 'watch'; id: string; query: Query }
+  | { kind: 'unwatch'; id: string }
+  /** Prices by their names, plans and levels of the focus, for editors and the reference page. */
+  | { kind: 'names' }
   /** For a symbol: what of the scan on the table it passes, and what keeps it out. */
   | { kind: 'why'; symbol: string }
   /** Every field of a symbol, in the order of the registry; NaN is not known. */
@@ -37,7 +48,6 @@ export type Request =
   | { kind: 'risk unit'; dollars: number }
   /** Cuts the line to the exchange, mends it, or gives it another latency. */
   | { kind: 'line'; change: LineChange }
-  | { kind: 'rack'; scripts: string[] }
   | { kind: 'step'; what: 'print' | 'second' | 'bar' }
   /** Runs on until something of interest happens to one of these symbols or to the trader's orders. */
   | { kind: 'next event'; symbols: string[] }
@@ -67,26 +77,58 @@ export interface DayChoice {
   current: number;
 }
 
+/** What can be looked at. Symbol null: the focus, whatever it is. */
+export type Query =
+  | { kind: 'table'; table: TableAsked }
+  | { kind: 'peeks'; texts: readonly { text: string; symbol: string | null }[]; every?: number }
+  | { kind: 'symbol'; symbol: string | null }
+  | { kind: 'bars'; symbol: string | null };
+
+/** What a watch tells. */
+export type Seen =
+  | { kind: 'table'; table: TableSlice }
+  | { kind: 'peeks'; peeks: Peeked[] }
+  | { kind: 'symbol'; symbol: SymbolSlice }
+  | { kind: 'bars'; bars: BarsSlice };
+
 /** What a script would do now. */
 export interface Peeked {
   text: string;
+  /** The symbol that it speaks of where it names none. */
+  focus: string;
   sayBack: string[];
+  /** Of each line, which orders it is about. */
+  about: string[];
+  /** Of each line, whether it depends on fills of those before it. */
+  guesses: boolean[];
   warnings: string[];
+  /** Prices written by name, with their numbers as of now; they are fixed when it is sent. */
+  named: Named[];
   problem: string | null;
+  /** A sentence that would go instead. */
+  fix: string | null;
+  /** Written in forms of an earlier version of the language. */
+  retired: boolean;
   /** What kind of problem, where it is one of this moment. */
-  code: RunProblem['code'] | null;
+  code: RunProblem['reason']['code'] | null;
   facts: OrderFacts | null;
   addsRisk: boolean;
-  staged: boolean;
+}
+
+/** What was worked out and a yes will send. */
+export interface Proposal extends Peeked {
+  id: number;
 }
 
 /** What each question is answered with; a request that is not here is answered with `done`. */
 export interface Answers {
   run: { kind: 'run'; result: RunResult };
-  peek: { kind: 'peek'; peeked: Peeked };
+  peek: { kind: 'peek'; peeked: Proposal };
+  send: { kind: 'run'; result: RunResult };
   days: { kind: 'days'; days: DayChoice };
   history: { kind: 'history'; date: string; bars: Bar[]; prints: Print[] };
-  table: { kind: 'table'; ok: true } | { kind: 'table'; ok: false; problem: string; from: number; to: number };
+  watch: { kind: 'watch'; ok: true } | { kind: 'watch'; ok: false; problem: string; from: number; to: number };
+  names: { kind: 'names'; symbol: string; names: NamedNow[]; plans: string[]; levels: string[] };
   why: { kind: 'why'; clauses: ClauseAnswer[]; place: number | null; passing: number; hidden: boolean };
   values: { kind: 'values'; values: Float64Array };
   sparks: { kind: 'sparks'; lines: Int32Array[] };
@@ -121,7 +163,7 @@ export interface ClockSlice {
   jumpingTo: number | null;
 }
 
-export interface FocusSlice {
+export interface SymbolSlice {
   symbol: string;
   instrument: Listing;
   quote: Quote;
@@ -202,6 +244,14 @@ export interface LineSlice {
   latency: Latency | null;
 }
 
+/** What sentences about the desk have set. */
+export interface DeskSlice {
+  ticket: TicketSize | null;
+  staged: { id: number; symbol: string; text: string }[];
+  levels: Readonly<Record<string, Readonly<Record<string, number>>>>;
+  notes: readonly Note[];
+}
+
 /** Last price of each symbol with a trade, for the cards; and shares ahead of resting orders. */
 export interface MarksSlice {
   last: Record<string, number | null>;
@@ -211,9 +261,10 @@ export interface MarksSlice {
 /** What the worker tells without being asked: only the slices that changed. */
 export interface Update {
   clock?: ClockSlice;
-  focus?: FocusSlice;
-  bars?: BarsSlice;
-  table?: TableSlice;
+  /** What watches have to tell, by their names. */
+  watched?: Record<string, Seen>;
+  /** The symbol in focus. */
+  focusOn?: string;
   /** Every symbol of the day, by number. */
   symbols?: readonly string[];
   context?: MarketContext;
@@ -222,7 +273,7 @@ export interface Update {
   line?: LineSlice;
   marks?: MarksSlice;
   account?: AccountView & { riskUnit: number; name: string };
-  rack?: Peeked[];
+  desk?: DeskSlice;
   news?: NewsItem[];
 }
 

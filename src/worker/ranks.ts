@@ -1,5 +1,5 @@
+import { parseRule, type Rule } from '../core/language/index.ts';
 import { type Ranking, rank } from '../core/scan/index.ts';
-import { parseRule, type Rule } from '../core/script/index.ts';
 import { clockOf, DAY, dayOf, MINUTE, PRE_OPEN } from '../core/units/index.ts';
 import type { DaySource, DayStart } from '../session/day-ref.ts';
 import type { DayMarket } from '../session/ports.ts';

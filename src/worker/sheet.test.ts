@@ -22,8 +22,9 @@ test('every level of the sheet means the same price under its name in a script, 
     advance(e, when);
     for (const symbol of ['VULPN', 'SOLVN', 'ORBNT']) {
       for (const { name, price } of sheetOf(e, symbol).levels) {
-        const { readings, problem } = peek(e, `alert at ${name} of ${symbol}`, null);
-        const alert = readings[0]?.alert;
+        const { lines, problem } = peek(e, `alert of ${symbol} at ${name}`, null);
+        const deed = lines[0]?.deeds[0];
+        const alert = deed?.kind === 'alert' ? deed.asked : undefined;
         if (price === null) expect([name, problem]).toEqual([name, expect.stringContaining('has no value')]);
         else if (roundToTick(price as Price) === e.market.last(symbol)) expect(problem).toContain('stands at');
         else {
@@ -42,7 +43,7 @@ test('the draft of each side can be read, risks what it says, and stands beyond 
   const level = (name: string) => levels.find((l) => l.name === name)?.price ?? 0;
   const long = peek(e, drafts.long ?? '', null);
   expect(long.problem).toBeNull();
-  const facts = long.readings[0]?.facts;
+  const facts = long.lines[0]?.facts;
   expect(facts?.price).toBeGreaterThan(level('premarket 15m high'));
   expect(facts?.stop).toBeLessThan(level('premarket 15m low'));
   // Whole shares: less than one more share would have risked beyond 1R.

@@ -1,7 +1,7 @@
+import { draftOf } from '../core/language/index.ts';
 import { type DailyBar, type Level, levelsOf } from '../core/market/index.ts';
-import { draftOf } from '../core/script/index.ts';
 import type { Engine } from '../session/engine.ts';
-import { symbolView } from '../session/scripts.ts';
+import { symbolView } from '../session/moment.ts';
 
 /** What a candidate's sheet shows beyond the focus: days gone by, levels, and a trade to start from. */
 export interface Sheet {
@@ -19,7 +19,7 @@ export function sheetOf(engine: Engine, symbol: string): Sheet {
   return {
     symbol,
     daily: market.daily(symbol),
-    levels: levelsOf(market.tape(symbol), market.instrument(symbol), market.now()),
+    levels: view ? levelsOf(view) : [],
     drafts: { long: view && draftOf(view, 'long'), short: view && draftOf(view, 'short') },
   };
 }

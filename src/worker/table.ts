@@ -1,6 +1,6 @@
+import { type Problem, parseRule, type Rule } from '../core/language/index.ts';
 import { FIELDS, fieldOf, fieldValue, type MarketView, SPARKS } from '../core/market/index.ts';
 import { type ClauseAnswer, type ClauseCount, clauseCounts, ordered, rank, why } from '../core/scan/index.ts';
-import { parseRule, type Rule, type SyntaxProblem } from '../core/script/index.ts';
 import { clockOf, MINUTE, PRE_OPEN } from '../core/units/index.ts';
 import type { Feed } from '../session/ports.ts';
 import { marketView, stocksOf } from '../session/view.ts';
@@ -17,7 +17,7 @@ export interface Table {
 }
 
 /** Reads what was asked for; a rule with a mistake is a problem with its place. */
-export function readTable(asked: TableAsked): { ok: true; table: Table } | { ok: false; problem: SyntaxProblem } {
+export function readTable(asked: TableAsked): { ok: true; table: Table } | { ok: false; problem: Problem } {
   const known = new Set([...FIELDS.map((f) => f.name), SYMBOL]);
   const ranking = asked.source.kind === 'scan' ? asked.source.ranking : [];
   for (const name of [...asked.columns, ...ranking.map((p) => p.field), ...(asked.sort ? [asked.sort.field] : [])])

@@ -156,7 +156,7 @@ export function playMarket({ acts, start }: MarketHistory): void {
   obey({ kind: 'line', change: { kind: 'mend' } });
   obey({ kind: 'line', change: { kind: 'latency', latency: null } });
   took(advance(engine, engine.market.now() + 5_000));
-  obey({ kind: 'run', text: 'cancel everything', focus: 'VULPN' });
+  obey({ kind: 'run', text: 'cancel everything and exits', focus: 'VULPN' });
   took(advance(engine, engine.market.now() + 2_000));
   must(
     liveOrders(engine.state.broker).every((o) => o.bounced.times > 0 || o.role === 'close'),

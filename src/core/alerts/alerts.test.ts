@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { sampleStock } from '../../../tests/sample.ts';
+import { parseRule } from '../language/index.ts';
 import { boardTrade, createBoard, factsOf, type NewsItem } from '../market/index.ts';
-import { type AlertAsked, parseRule } from '../script/index.ts';
+import type { AlertAsked } from '../reading/index.ts';
 import { at, FULL_DAY, fromDollars, type Price } from '../units/index.ts';
 import { type AlertScene, type Alerts, changeAlert, dueAlerts, lookAt, NO_ALERTS, onTrade, setAlert, watchesTrades } from './index.ts';
 

@@ -1,6 +1,7 @@
+import { printTree, type Rule } from '../language/index.ts';
 import { fieldOf, fieldText, fieldValue, type MarketView, type NewsItem } from '../market/index.ts';
+import type { AlertAsked } from '../reading/index.ts';
 import { fieldsOf, sift } from '../scan/index.ts';
-import { type AlertAsked, printRule, type Rule } from '../script/index.ts';
 import { after, dueAt, type Trigger, tell, trigger } from '../triggers/index.ts';
 import { formatPrice, MINUTE, SECOND, unreachable } from '../units/index.ts';
 
@@ -201,7 +202,7 @@ function insideOf(rule: Rule, scene: AlertScene): string[] {
 function nowReads(rule: Rule, scene: AlertScene, symbol: string): string {
   const i = scene.numberOf(symbol);
   const values = [...new Set(fieldsOf(rule))].map((name) => `${name} ${fieldText(fieldOf(name), fieldValue(fieldOf(name), scene.view, i))}`);
-  return `${printRule(rule)} (${values.join(', ')})`;
+  return `${printTree(rule)} (${values.join(', ')})`;
 }
 
 function fire(a: Alerts, x: Alert, at: number, symbol: string, kind: AlertKind, text: string): Alerts {

@@ -4,7 +4,7 @@ export { BORROWS, type Facts, factsOf, ivRank } from './facts.ts';
 export { fieldText, isMove } from './field-text.ts';
 export { FIELDS, type Field, type FieldUnit, fieldOf, fieldValue, type MarketView } from './fields.ts';
 export { atrOf, type DailyBar, emaLine, trueRange, vwapLine } from './indicators.ts';
-export { LEVELS, type Level, levelsOf, roundPrice } from './levels.ts';
+export { LEVEL_NAMES, type Level, levelsOf } from './levels.ts';
 export {
   type Borrow,
   type Listing,
@@ -17,5 +17,18 @@ export {
   SECTORS,
   type TradingStatus,
 } from './listing.ts';
+export {
+  type Candles,
+  type NamedPrice,
+  namedText,
+  type Piece,
+  piecesOf,
+  REFERENCES,
+  type Reference,
+  referenceOf,
+  type SymbolView,
+} from './references.ts';
+export { roundPrice } from './round-price.ts';
+export { type Sight, sightOf } from './sight.ts';
 export { type Bar, barsOf, createTape, DAY_MINUTES, lastFinishedBar, lastPremarketBar, minuteOf, openingRange, record, type Tape, vwapOf } from './tape.ts';
 export { usualShareBy } from './usual-volume.ts';

@@ -147,19 +147,26 @@ export function barsOf(tape: Tape, minutes: number, fromMinute = 0): Bar[] {
 }
 
 /**
- * The last finished candle of `minutes` that traded, at a time of day; null when there is none.
+ * The last finished candle of `minutes` that traded, at a session time, or the one so many before
+ * it (`back`); null when there is none.
  */
-export function lastFinishedBar(tape: Tape, minutes: number, now: number): Bar | null {
+export function lastFinishedBar(tape: Tape, minutes: number, now: number, back = 0): Bar | null {
   const current = minuteOf(now) - (minuteOf(now) % minutes);
+  let left = back;
   for (let start = current - minutes; start >= 0; start -= minutes) {
     for (let m = start; m < start + minutes; m++) {
-      if (tape.barVolume[m] !== 0) {
-        const bars = barsOf(tape, minutes, start);
-        return bars[0] ?? null;
-      }
+      if (tape.barVolume[m] === 0) continue;
+      if (left-- > 0) break;
+      return barsOf(tape, minutes, start)[0] ?? null;
     }
   }
   return null;
+}
+
+/** The finished candles of `minutes` that traded, oldest first. */
+export function finishedBars(tape: Tape, minutes: number, now: number): Bar[] {
+  const current = minuteOf(now) - (minuteOf(now) % minutes);
+  return barsOf(tape, minutes).filter((b) => minuteOf(b.start) < current);
 }
 
 /** The last 15-minute candle before the open that has finished and traded; it stays the same after the open. Null when there is none. */

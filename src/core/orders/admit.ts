@@ -20,6 +20,8 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
     }
     case 'move':
       return admitMove(b, intent.orderId, intent.to, c);
+    case 'resize':
+      return admitResize(b, intent.orderId, intent.qty, c);
     case 'cancel': {
       const gone = intent.what.kind === 'orders' ? intent.what.ids.find((id) => !liveOrder(b, id)) : undefined;
       return gone === undefined ? null : tooLate(b, gone);
@@ -40,7 +42,10 @@ type Entry = Extract<Intent, { kind: 'entry' }>;
 type Asked = Pick<Entry, 'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'timeInForce' | 'route'>;
 
 function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
-  return numbers(e) ?? against(b, e) ?? hours(e, e.extended, c) ?? stopSide(e, c) ?? mayEnter(b, e, c, null);
+  const turns = e.afterFlat && openTrade(holdingOf(b, e.account, e.symbol)) !== undefined;
+  const asked = numbers(e) ?? lives(e, c) ?? (turns ? null : against(b, e)) ?? hours(e, e.extended, c) ?? stopSide(e, c);
+  // What turns a position is asked about power when it goes: the shares that it sells first give it back.
+  return asked ?? (turns ? (short(e, c) ?? collared(b, e, c) ?? mostShares(b, e)) : mayEnter(b, e, c, null));
 }
 
 /** What is asked of a new entry, and again of one that is moved, wakes or fires. `own` is the order itself, which counts once. */
@@ -53,6 +58,9 @@ export function admitOrder(d: Draft, o: Order): Refusal | null {
   const b: Broker = { ...d.before, accounts: d.accounts };
   return mayEnter(b, { ...o, qty: openOf(o), stop: null }, d.context, o.id);
 }
+
+const lives = (e: Pick<Entry, 'until'>, c: BrokerContext): Refusal | null =>
+  e.until !== null && e.until <= c.now ? { code: 'time over', until: e.until, now: c.now } : null;
 
 function numbers(e: Pick<Entry, 'qty' | 'limit' | 'stop' | 'side'>): Refusal | null {
   if (!Number.isSafeInteger(e.qty) || e.qty < 1) return { code: 'quantity', qty: e.qty };
@@ -78,8 +86,8 @@ function hours(e: Pick<Entry, 'type' | 'side' | 'timeInForce' | 'stop'>, extende
 }
 
 /** A stop waits on the far side of the market: at it or beyond, it would go at once. */
-function stopSide(e: Pick<Entry, 'symbol' | 'side' | 'stop'>, c: BrokerContext): Refusal | null {
-  const last = c.last(e.symbol);
+function stopSide(e: Pick<Entry, 'symbol' | 'side' | 'stop' | 'on'>, c: BrokerContext): Refusal | null {
+  const last = !e.on || e.on === 'last' ? c.last(e.symbol) : c.quote(e.symbol)[e.on];
   if (e.stop === null || last === null || signOf(e.side) * (e.stop - last) > 0) return null;
   return { code: 'stop side', side: e.side, symbol: e.symbol, stop: e.stop, last };
 }
@@ -133,12 +141,29 @@ function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerC
   const held = heldByCloses(h.orders, e.stop !== null);
   if (!t || positionOf(t) - held < 1) return { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
   const asked = { ...e, side };
-  return numbers(asked) ?? hours(asked, e.extended, c) ?? stopSide(asked, c) ?? collared(b, asked, c);
+  return numbers(asked) ?? lives(e, c) ?? hours(asked, e.extended, c) ?? stopSide(asked, c) ?? collared(b, asked, c);
 }
 
 /** Shares that closing orders of the trader hold already. A stop that waits holds none: what it would close may be offered meanwhile. */
 export const heldByCloses = (orders: readonly Order[], forStop: boolean): number =>
   forStop ? 0 : orders.filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && o.phase.k !== 'working')).reduce((a, o) => a + openOf(o), 0);
+
+function admitResize(b: Broker, id: number, qty: number, c: BrokerContext): Refusal | null {
+  const o = liveOrder(b, id);
+  if (!o || !isStaying(o)) return tooLate(b, id);
+  if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: id };
+  if (!Number.isSafeInteger(qty) || qty < 1) return { code: 'quantity', qty };
+  if (qty <= o.filled) return { code: 'nothing left', orderId: id, qty, filled: o.filled };
+  if (o.role === 'entry') return qty > o.qty ? mayEnter(b, { ...o, qty: qty - o.filled, stop: null }, c, o.id) : null;
+  const h = holdingOf(b, o.account, o.symbol);
+  const t = openTrade(h);
+  const others = heldByCloses(
+    h.orders.filter((x) => x.id !== id),
+    o.stop !== null,
+  );
+  const most = (t ? positionOf(t) : 0) - others;
+  return qty - o.filled > most ? { code: 'nothing to close', symbol: o.symbol, position: t ? positionOf(t) : 0, held: others } : null;
+}
 
 function admitMove(b: Broker, id: number, to: Price, c: BrokerContext): Refusal | null {
   const o = liveOrder(b, id);

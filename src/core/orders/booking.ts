@@ -1,11 +1,11 @@
 // Reports of the exchange, booked one after another; what follows from them is decided once, when all are booked.
 import { commissionFor, post } from '../account/index.ts';
-import { dayOf, money, type Sign, shelf, signOf, unreachable } from '../units/index.ts';
+import { dayOf, money, type Part, type Sign, shelf, signOf, unreachable } from '../units/index.ts';
 import type { VenueReport, WireTerms } from '../venue/index.ts';
 import { changeLeg, current, end, left, newTrade, putOrder, putScope, putTrade, say, sayOf, sayWorking } from './changes.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { allot } from './exits.ts';
-import { type Fill, type Order, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire } from './types.ts';
+import { type Fill, type Leg, type Order, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire } from './types.ts';
 
 /**
  * The exchange's number of an order's n-th wire: odd, never used again, and it says which order it
@@ -248,7 +248,7 @@ function bookOut(d: Draft, w: Work, t: Trade, o: Order, r: FillReport, qty: numb
   if (s && o.leg !== null && own > 0) {
     const filled = (s.legs[o.leg]?.filled ?? 0) + own;
     const after = changeLeg(w, s, o.leg, { filled });
-    if (o.role === 'target') breakevenAfterTarget(w, after, o.leg);
+    if (o.role === 'target') afterTarget(w, after, o.leg);
   }
   if (own < qty) outByHand(w, t.id, qty - own);
 }
@@ -300,11 +300,24 @@ function bookIn(d: Draft, w: Work, o: Order, sign: Sign, r: FillReport, qty: num
   return updateRisk(d, w, t);
 }
 
-/** The distance to the first stop is what 1R means for a share of the scope. */
+/** The distance to the stops, their mean by shares, is what 1R means for a share of the scope. */
 export function withRisk(s: Scope): Scope {
-  const first = s.legs.find((l) => l.kind === 'stop')?.place;
-  if (!first || first.kind === 'R' || s.basis.qty === 0) return s;
-  return { ...s, riskPerShare: first.kind === 'distance' ? first.units : Math.abs(s.basis.notional / s.basis.qty - first.price) };
+  const stops = s.legs.filter((l) => l.kind === 'stop' && l.place !== null && l.place.kind !== 'R');
+  if (stops.length === 0 || s.basis.qty === 0) return s;
+  const average = s.basis.notional / s.basis.qty;
+  const away = (p: Leg['place']) => (p?.kind === 'distance' ? p.units : p?.kind === 'at' ? Math.abs(average - p.price) : 0);
+  return { ...s, riskPerShare: meanRisk(stops.map((l) => ({ part: l.part, units: away(l.place) }))) };
+}
+
+/** Mean distance of stops by the shares that each covers; what no stop covers counts for nothing. */
+export function meanRisk(stops: readonly { part: Part | null; units: number }[]): number {
+  const weights: number[] = [];
+  for (const { part } of stops) {
+    const used = weights.reduce((a, b) => a + b, 0);
+    weights.push(part === null || part.kind === 'all' ? 1 - used : part.num / part.den);
+  }
+  const covered = weights.reduce((a, b) => a + b, 0);
+  return stops.reduce((a, x, i) => a + x.units * (weights[i] as number), 0) / covered;
 }
 
 export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
@@ -339,15 +352,15 @@ function scopeFor(d: Draft, w: Work, o: Order, t: Trade): Scope | undefined {
   return fresh;
 }
 
-/** Breakeven after a target is due once all of that target has filled. */
-function breakevenAfterTarget(w: Work, s: Scope, index: number): void {
-  const after = s.breakeven?.after;
-  if (s.breakevenState !== 'waits' || after?.kind !== 'target') return;
+/** What waits for a target (breakeven, a trail) is due once all of that target has filled. */
+function afterTarget(w: Work, s: Scope, index: number): void {
   const targets = s.legs.flatMap((l, i) => (l.kind === 'target' ? [i] : []));
-  if (targets[after.index] !== index) return;
-  const due = allot(
-    targets.map((i) => s.legs[i]?.part ?? null),
-    s.basis.qty,
-  )[after.index] as number;
-  if ((s.legs[index]?.filled ?? 0) >= due) putScope(w, { ...s, breakevenState: 'due' });
+  const nth = targets.indexOf(index);
+  const parts = targets.map((i) => s.legs[i]?.part ?? null);
+  if ((s.legs[index]?.filled ?? 0) < (allot(parts, s.basis.qty)[nth] as number)) return;
+  const waitsFor = (after: { kind: string; index?: number } | null | undefined) => after?.kind === 'target' && after.index === nth;
+  let next = s;
+  if (s.breakevenState === 'waits' && waitsFor(s.breakeven?.after)) next = { ...next, breakevenState: 'due' };
+  if (s.trail && !s.trail.on && waitsFor(s.trail.after)) next = { ...next, trail: { ...s.trail, on: true } };
+  if (next !== s) putScope(w, next);
 }

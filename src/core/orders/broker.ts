@@ -5,7 +5,7 @@ import { type Draft, draftOf, finished, workOn } from './draft.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
 import { isQuiet, onPrice } from './rules.ts';
-import { onSession } from './sessions.ts';
+import { onClock, onSession } from './sessions.ts';
 import { isHeldBack } from './types.ts';
 
 /**
@@ -31,6 +31,9 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       break;
     case 'session':
       onSession(d);
+      break;
+    case 'clock':
+      onClock(d);
       break;
     case 'risk unit': {
       const account = d.accounts[input.account] as Draft['accounts'][string];

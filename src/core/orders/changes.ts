@@ -12,6 +12,7 @@ import {
   type OrderEvent,
   openOf,
   type Phase,
+  protects,
   type Scope,
   statusOf,
   type Terms,
@@ -110,7 +111,7 @@ export const worksIn = (o: Order, session: SessionKind): boolean =>
 
 /** Starts an order, or starts it again: asleep until its session, armed with its trigger, or to work. */
 export function activate(d: Draft, w: Work, o: Order): Order {
-  if (!worksIn(o, d.context.session)) return fallAsleep(d, w, o);
+  if (o.afterFlat || !worksIn(o, d.context.session)) return fallAsleep(d, w, o);
   if (o.stop !== null) {
     const armed = putOrder(d, w, { ...o, phase: { k: 'armed' } });
     sayWorking(d, w, armed);
@@ -137,7 +138,7 @@ export function sayWorking(d: Draft, w: Work, o: Order): void {
 export function fallAsleep(d: Draft, w: Work, o: Order): Order {
   if (o.phase.k === 'working' && o.phase.wire !== null) return putOrder(d, w, { ...o, phase: { ...o.phase, leaving: { to: 'asleep' } } });
   const asleep = putOrder(d, w, { ...o, phase: { k: 'asleep' } });
-  say(d, w, asleep, { exec: 'Suspended', kind: 'asleep', until: o.extended ? 'next' : 'regular' });
+  say(d, w, asleep, { exec: 'Suspended', kind: 'asleep', until: o.afterFlat ? 'flat' : o.extended ? 'next' : 'regular' });
   return asleep;
 }
 
@@ -173,16 +174,15 @@ export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
 
 /** Shares that the end of a protecting order leaves without a stop. */
 function bareAfter(w: Work, o: Order, why: Why): number {
-  const protects = o.role === 'stop' || (o.role === 'close' && o.stop !== null);
   const held = w.trades.some((t) => t.id === o.tradeId && t.status === 'open' && t.entered > t.exited);
-  return protects && held && why !== 'no shares' && why !== 'position closed' && why !== 'flatten' ? openOf(o) : 0;
+  return protects(o) && held && why !== 'no shares' && why !== 'position closed' && why !== 'flatten' ? openOf(o) : 0;
 }
 
 export type NewOrder = Pick<
   Order,
   'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'on' | 'extended' | 'tradeId' | 'role' | 'scopeId' | 'leg'
 > &
-  Terms & { flat?: boolean };
+  Terms & { flat?: boolean; afterFlat?: boolean };
 
 /** Adds an order and starts it. */
 export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
@@ -192,6 +192,7 @@ export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
     filled: 0,
     notional: 0,
     flat: n.flat ?? false,
+    afterFlat: n.afterFlat ?? false,
     phase: { k: 'asleep' },
     wires: 0,
     bounced: { times: 0, at: -1 },

@@ -59,6 +59,8 @@ export type BrokerInput =
   /** A symbol has traded, or its quote has changed. */
   | { kind: 'price'; symbol: string }
   | { kind: 'session' }
+  /** A time has come that {@link dueOrders} named. */
+  | { kind: 'clock' }
   | { kind: 'risk unit'; account: string; units: Money };
 
 export interface Effects {

@@ -1,17 +1,20 @@
 // One flush a step: what is wanted of each order is worked out once, then at most one command an order is sent, cuts before growth.
-import { money, type Price, shelf } from '../units/index.ts';
+import { money, type Price, roundToTick, shelf } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 import { byTurn, TRIES, wireId } from './booking.ts';
 import { addOrder, collar, end, left, newTrade, putOrder, putScope, putTrade, reprice, resize, say, sayOf, scopeOf, worksIn } from './changes.ts';
 import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
 import { exitSide, runRules } from './rules.ts';
+import { runClock, wake } from './sessions.ts';
 import { isStaying, type Leg, type Order, openOf, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire, wireOf, worstOf } from './types.ts';
 
 export function flush(d: Draft, w: Work): void {
   closeFinished(d, w);
   runRules(d, w);
+  runClock(d, w);
   const open = w.trades.find((t) => t.status === 'open');
+  turn(d, w, open ?? null);
   if (open) shape(d, w, open);
   if (d.linked) command(d, w, open ? positionOf(open) : 0);
   tidy(d, w);
@@ -38,6 +41,15 @@ function closeFinished(d: Draft, w: Work): void {
     putOrder(d, w, { ...o, tradeId: waiting.id });
     const s = scopeOf(w, o.scopeId);
     if (s) putScope(w, { ...s, tradeId: waiting.id });
+  }
+}
+
+/** An entry that turns the position goes once it is flat; where the flatten came to nothing it ends. */
+function turn(d: Draft, w: Work, open: Trade | null): void {
+  for (const o of w.orders.slice()) {
+    if (!o.afterFlat || !isStaying(o)) continue;
+    if (!open) wake(d, w, putOrder(d, w, { ...o, afterFlat: false }));
+    else if (!w.orders.some((x) => x.flat && isStaying(x))) end(d, w, o, 'Canceled', 'not flat');
   }
 }
 
@@ -133,21 +145,26 @@ function align(d: Draft, w: Work, s: Scope, index: number, waits: readonly Order
     account: s.account,
     symbol: s.symbol,
     side: exitSide(s),
-    type: leg.kind === 'target' ? 'Limit' : 'Stop',
+    type: leg.kind === 'target' ? 'Limit' : leg.room === undefined ? 'Stop' : 'StopLimit',
     qty: open,
-    limit: leg.kind === 'target' ? price : null,
+    limit: leg.kind === 'target' ? price : beyondStop(s, leg, price),
     stop: leg.kind === 'stop' ? price : null,
     on: leg.on,
     extended: s.extended,
     timeInForce: 'GoodTillCancel',
     route: 'lit',
     postOnly: false,
+    until: null,
     tradeId: s.tradeId,
     role: leg.kind,
     scopeId: s.id,
     leg: index,
   });
 }
+
+/** Where the limit of a stop exit stands: so far beyond its price. */
+const beyondStop = (s: Scope, leg: Leg, price: Price): Price | null =>
+  leg.room === undefined ? null : roundToTick(Math.max(1, price - s.sign * leg.room), s.sign === 1 ? 'up' : 'down');
 
 /** Sends what has to be sent. The exits that may still fill, unconfirmed cancels included, never exceed the position. */
 function command(d: Draft, w: Work, position: number): void {

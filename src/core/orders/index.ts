@@ -1,5 +1,5 @@
 export { admit, heldByCloses } from './admit.ts';
-export { orderOfWire } from './booking.ts';
+export { meanRisk, orderOfWire } from './booking.ts';
 export { stepBroker } from './broker.ts';
 export { collar } from './changes.ts';
 export {
@@ -21,5 +21,6 @@ export {
   watchesQuotes,
 } from './desk.ts';
 export { allot, legPrice, stopPriceOf, wantedExits } from './exits.ts';
+export { dueOrders } from './sessions.ts';
 export * from './types.ts';
 export { eventText, refusalText } from './wording.ts';

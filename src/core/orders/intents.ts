@@ -2,10 +2,10 @@
 import { type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
 import { updateRisk, withRisk } from './booking.ts';
-import { addOrder, changeLeg, collar, current, end, newTrade, putOrder, putScope, reprice, scopeOf } from './changes.ts';
+import { addOrder, changeLeg, collar, current, end, newTrade, putOrder, putScope, reprice, resize, scopeOf } from './changes.ts';
 import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
-import { type ExitPlan, type Intent, isStaying, type Leg, type Order, openOfScope, positionOf, priceOf, type Scope, type Trade } from './types.ts';
+import { type ExitPlan, type Intent, isStaying, type Leg, type Order, openOfScope, positionOf, priceOf, protects, type Scope, type Trade } from './types.ts';
 
 export function obey(d: Draft, intent: Intent): void {
   d.effects.refused = admit(d.before, intent, d.context);
@@ -19,6 +19,8 @@ export function obey(d: Draft, intent: Intent): void {
       return attach(d, workOn(d, intent.account, intent.symbol), intent);
     case 'move':
       return move(d, intent.orderId, intent.to);
+    case 'resize':
+      return size(d, intent.orderId, intent.qty);
     case 'cancel':
       return cancel(d, intent.what);
     case 'flatten':
@@ -33,9 +35,12 @@ function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): void {
   const trade = w.trades.find((t) => t.sign === sign) ?? newTrade(d, w, sign, e.sentence);
   const orderId = d.next.order;
   const scope = e.plan && putScope(w, newScope(d, w, trade, e.plan, { kind: 'entry', orderId }));
-  const { kind: _kind, plan: _plan, sentence: _sentence, ...terms } = e;
-  addOrder(d, w, { ...terms, on: 'last', tradeId: trade.id, role: 'entry', scopeId: scope ? scope.id : null, leg: null });
+  const joined = e.joins && !scope ? newestScope(w, trade) : null;
+  const { kind: _kind, plan: _plan, sentence: _sentence, joins: _joins, ...terms } = e;
+  addOrder(d, w, { ...terms, on: e.on ?? 'last', tradeId: trade.id, role: 'entry', scopeId: (scope ?? joined)?.id ?? null, leg: null });
 }
+
+const newestScope = (w: Work, t: Trade): Scope | null => w.scopes.filter((s) => s.tradeId === t.id && openOfScope(s) > 0).pop() ?? null;
 
 function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['over']): Scope {
   const blank = { filled: 0, moved: null, dropped: false };
@@ -55,6 +60,7 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
     breakeven: plan.breakeven,
     breakevenState: 'waits',
     trail: plan.trail && { after: plan.trail.after, on: false, state: { reach: plan.trail.reach, mark: null } },
+    outBy: plan.outBy ?? null,
     extended: plan.extended,
     riskPerShare: null,
     riskShares: 0,
@@ -65,7 +71,7 @@ function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): void {
   const t = openIn(w);
   const qty = Math.min(e.qty, positionOf(t) - heldByCloses(w.orders, e.stop !== null));
   const { kind: _kind, ...terms } = e;
-  addOrder(d, w, { ...terms, qty, side: sideOf(-t.sign as Sign), on: 'last', tradeId: t.id, role: 'close', scopeId: null, leg: null });
+  addOrder(d, w, { ...terms, qty, side: sideOf(-t.sign as Sign), on: e.on ?? 'last', tradeId: t.id, role: 'close', scopeId: null, leg: null });
 }
 
 const openIn = (w: Work): Trade => w.trades.find((x) => x.status === 'open') as Trade;
@@ -104,6 +110,14 @@ function move(d: Draft, id: number, to: Price): void {
   reprice(d, w, priced, to, 'you');
 }
 
+/** Gives an order of the trader another size: the total, with what has filled. */
+function size(d: Draft, id: number, qty: number): void {
+  const found = liveOrder(d.before, id) as Order;
+  const w = workOn(d, found.account, found.symbol);
+  const o = current(w, id) as Order;
+  if (o.qty !== qty) resize(d, w, o, qty - o.filled);
+}
+
 function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): void {
   if (what.kind === 'orders') {
     for (const id of what.ids) {
@@ -120,9 +134,10 @@ function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): vo
   const symbols = what.kind === 'symbol' ? [what.symbol] : Object.values(d.before.holdings).flatMap((h) => (h.account === what.account ? [h.symbol] : []));
   for (const symbol of symbols) {
     const w = workOn(d, what.account, symbol);
-    // Exits that wait for shares to come free go too: a cancel must not bring them forth.
-    for (const s of w.scopes.slice()) putScope(w, { ...s, legs: s.legs.map((l) => ({ ...l, dropped: true })) });
-    for (const o of w.orders.slice()) if (isStaying(o)) end(d, w, o, 'Canceled', 'you');
+    // Exits that wait for shares to come free go too: a cancel must not bring them forth. Stops may be kept.
+    const goes = (kind: Leg['kind']) => !what.keepStops || kind === 'target';
+    for (const s of w.scopes.slice()) putScope(w, { ...s, legs: s.legs.map((l) => (goes(l.kind) ? { ...l, dropped: true } : l)) });
+    for (const o of w.orders.slice()) if (isStaying(o) && !(what.keepStops && protects(o))) end(d, w, o, 'Canceled', 'you');
   }
 }
 
@@ -150,6 +165,7 @@ function flatten(d: Draft, w: Work, limit: Price | null): void {
     timeInForce: 'Day',
     route: 'lit',
     postOnly: false,
+    until: null,
     tradeId: t.id,
     role: 'close',
     scopeId: null,

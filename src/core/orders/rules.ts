@@ -22,7 +22,7 @@ export function isQuiet(h: Holding, c: BrokerContext): boolean {
     if (s.basis.qty === 0) continue;
     const after = s.breakevenState === 'waits' ? s.breakeven?.after : undefined;
     if (after && after.kind !== 'target' && gainReached(s, after, last)) return false;
-    if (s.trail && (s.trail.after === null || gainReached(s, s.trail.after, last))) return false;
+    if (s.trail && (s.trail.after === null || (s.trail.after.kind !== 'target' && gainReached(s, s.trail.after, last)))) return false;
   }
   return true;
 }
@@ -84,7 +84,7 @@ function watchGain(w: Work, s: Scope, last: Price): void {
   const after = s.breakeven?.after;
   if (s.breakevenState === 'waits' && after && after.kind !== 'target' && gainReached(s, after, last)) next = { ...next, breakevenState: 'due' };
   if (s.trail) {
-    const on = s.trail.on || s.trail.after === null || gainReached(s, s.trail.after, last);
+    const on = s.trail.on || s.trail.after === null || (s.trail.after.kind !== 'target' && gainReached(s, s.trail.after, last));
     const state = on ? trailOn(s.trail.state, s.sign, last) : s.trail.state;
     if (on !== s.trail.on || state !== s.trail.state) next = { ...next, trail: { ...s.trail, on, state } };
   }

@@ -2,9 +2,11 @@
 import { settleBy } from '../account/index.ts';
 import { dayOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import { activate, end, fallAsleep, putOrder, say, worksIn } from './changes.ts';
+import { activate, addOrder, collar, end, fallAsleep, putOrder, say, worksIn } from './changes.ts';
+import type { Broker, Holding } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
-import { isStaying, type Order, type Why } from './types.ts';
+import { exitSide } from './rules.ts';
+import { isStaying, type Order, openOf, openOfScope, PLAIN_TERMS, type Scope, type Why } from './types.ts';
 
 /** The session has changed. Exits live as long as the shares they protect, whatever the life of their entry. */
 export function onSession(d: Draft): void {
@@ -26,18 +28,73 @@ function turn(d: Draft, w: Work, o: Order): void {
   const { session } = d.context;
   const leaving = o.phase.k === 'working' && o.phase.leaving !== null;
   if (worksIn(o, session)) {
-    if (o.phase.k === 'asleep') wake(d, w, o);
+    if (o.phase.k === 'asleep' && !o.afterFlat) wake(d, w, o);
     return;
   }
   // Exits are good till they are canceled.
-  const lasts = o.timeInForce === 'GoodTillCancel';
+  const lasts = o.timeInForce === 'GoodTillCancel' || o.timeInForce === 'GoodTillDate';
   if (!lasts && session === 'closed') end(d, w, o, 'Expired', 'day over');
   else if (!lasts && session === 'after hours') end(d, w, o, 'Expired', 'session over');
   else if (o.phase.k !== 'asleep' && !leaving) fallAsleep(d, w, o);
 }
 
+/** What waits for a time is decided anew. */
+export function onClock(d: Draft): void {
+  for (const key in d.before.holdings) {
+    const h = d.before.holdings[key];
+    if (h) workOn(d, h.account, h.symbol).changed = true;
+  }
+}
+
+/** Orders that are good till a time end then, and what a plan wants out by a time goes; shares that come later go at once. */
+export function runClock(d: Draft, w: Work): void {
+  const { now } = d.context;
+  for (const o of w.orders.slice()) if (o.until !== null && o.until <= now && isStaying(o)) end(d, w, o, 'Expired', 'time over');
+  for (const s of w.scopes.slice()) if (s.outBy !== null && s.outBy <= now && openOfScope(s) > 0) goOut(d, w, s);
+}
+
+/** All that is left of a scope goes: at market, or outside the regular session within the collar. */
+function goOut(d: Draft, w: Work, s: Scope): void {
+  const going = w.orders.filter((o) => o.scopeId === s.id && o.role === 'close' && isStaying(o)).reduce((a, o) => a + openOf(o), 0);
+  const qty = openOfScope(s) - going;
+  if (qty <= 0) return;
+  const side = exitSide(s);
+  const regular = d.context.session === 'regular';
+  const limit = regular ? null : collar(side, d.context.quote(w.symbol), d.context.last(w.symbol));
+  addOrder(d, w, {
+    ...PLAIN_TERMS,
+    account: w.account,
+    symbol: w.symbol,
+    side,
+    type: regular ? 'Market' : 'Limit',
+    qty,
+    limit,
+    stop: null,
+    on: 'last',
+    extended: !regular,
+    tradeId: s.tradeId,
+    role: 'close',
+    scopeId: s.id,
+    leg: null,
+  });
+}
+
+/** When the clock next has something to tell the broker after `now`; null: never. */
+export function dueOrders(b: Broker, now: number): number | null {
+  let due: number | null = null;
+  const earlier = (at: number | null | undefined) => {
+    if (at != null && at > now && (due === null || at < due)) due = at;
+  };
+  for (const key in b.holdings) {
+    const h = b.holdings[key] as Holding;
+    for (const o of h.orders) if (isStaying(o)) earlier(o.until);
+    for (const s of h.scopes) earlier(s.outBy);
+  }
+  return due;
+}
+
 /** An entry that wakes is asked about once more: prices and power may not be what they were. */
-function wake(d: Draft, w: Work, o: Order): void {
+export function wake(d: Draft, w: Work, o: Order): void {
   const refused = o.role === 'entry' && o.stop === null ? admitOrder(d, o) : null;
   if (!refused) {
     activate(d, w, o);

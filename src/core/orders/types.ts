@@ -24,7 +24,7 @@ export type ExecType = (typeof EXEC_TYPES)[number];
 export const ORDER_TYPES = ['Limit', 'Market', 'Stop', 'StopLimit', 'Pegged'] as const;
 export type OrderType = (typeof ORDER_TYPES)[number];
 /** FIX 4.4, TimeInForce, tag 59. An order at the open or close joins that auction and ends with it. */
-export const TIMES_IN_FORCE = ['Day', 'GoodTillCancel', 'ImmediateOrCancel', 'FillOrKill', 'AtTheOpening', 'AtTheClose'] as const;
+export const TIMES_IN_FORCE = ['Day', 'GoodTillCancel', 'ImmediateOrCancel', 'FillOrKill', 'AtTheOpening', 'AtTheClose', 'GoodTillDate'] as const;
 export type TimeInForce = (typeof TIMES_IN_FORCE)[number];
 
 /** How an order is to be handled at the exchange. `sweep` tries the midpoint before the lit book. */
@@ -33,8 +33,10 @@ export interface Terms {
   route: 'lit' | 'mid' | 'sweep';
   /** Refused rather than taking liquidity. */
   postOnly: boolean;
+  /** Session time at which one that is good till a date ends; null for any other. */
+  until: number | null;
 }
-export const PLAIN_TERMS: Terms = { timeInForce: 'Day', route: 'lit', postOnly: false };
+export const PLAIN_TERMS: Terms = { timeInForce: 'Day', route: 'lit', postOnly: false, until: null };
 
 export type Role = 'entry' | 'close' | 'target' | 'stop';
 
@@ -51,6 +53,8 @@ export type Why =
   | 'trail'
   | 'session over'
   | 'day over'
+  | 'time over'
+  | 'not flat'
   | 'never arrived'
   | { exchange: string }
   | { guard: Refusal };
@@ -101,6 +105,8 @@ export interface Order extends Terms {
   extended: boolean;
   /** Closes the whole position before anything else may. */
   flat: boolean;
+  /** An entry that turns the position: it sleeps until the position is flat. */
+  afterFlat: boolean;
   phase: Phase;
   /** How many wires it has had, for the next one's number. */
   wires: number;
@@ -117,10 +123,12 @@ export type StopPlace = Exclude<Place, { kind: 'R' }>;
 /** Exits with every number resolved but the average entry, which is not known before the fills. */
 export interface ExitPlan {
   /** Several stops stand side by side, each for its part. */
-  stops: readonly { place: StopPlace; part: Part | null; on: Seen }[];
+  stops: readonly { place: StopPlace; part: Part | null; on: Seen; room?: number }[];
   targets: readonly { place: Place; part: Part | null }[];
   breakeven: { after: Distance | { kind: 'target'; index: number }; plusCosts: boolean } | null;
-  trail: { reach: Reach; after: Distance | null } | null;
+  trail: { reach: Reach; after: Distance | { kind: 'target'; index: number } | null } | null;
+  /** Session time at which what is left goes. */
+  outBy?: number;
   extended: boolean;
 }
 
@@ -131,6 +139,8 @@ export interface Leg {
   place: Place | null;
   part: Part | null;
   on: Seen;
+  /** A stop that becomes a limit: how far beyond its price that reaches, in price units; without it, it becomes a market order. */
+  room?: number;
   filled: number;
   /** The price set since, by hand or by a rule; then it no longer follows the average. */
   moved: Price | null;
@@ -156,9 +166,11 @@ export interface Scope {
   breakeven: ExitPlan['breakeven'];
   /** `due`: its moment has come, but the stop may not move there through the market yet. */
   breakevenState: 'waits' | 'due' | 'done';
-  trail: { after: Distance | null; state: Trail; on: boolean } | null;
+  trail: { after: Distance | { kind: 'target'; index: number } | null; state: Trail; on: boolean } | null;
+  /** Session time at which what is left goes; null: never, or gone already. */
+  outBy: number | null;
   extended: boolean;
-  /** Distance from the average to the first stop; what 1R means for a share. */
+  /** Distance from the average to the stops, their mean by shares; what 1R means for a share. */
   riskPerShare: number | null;
   /** Shares whose risk counts for the trade: those that no other scope had covered before. */
   riskShares: number;
@@ -218,17 +230,39 @@ export type Intent =
       qty: number;
       limit: Price | null;
       stop: Price | null;
+      /** The price that triggers its stop; the last one where it is not said. */
+      on?: Seen;
       extended: boolean;
       plan: ExitPlan | null;
+      /** Its shares join the newest scope of the position, where it has no plan of its own. */
+      joins?: boolean;
+      /** It turns the position: it waits until a flatten is done. */
+      afterFlat?: boolean;
       sentence: string;
     } & Terms)
-  | ({ kind: 'close'; account: string; symbol: string; type: OrderType; qty: number; limit: Price | null; stop: Price | null; extended: boolean } & Terms)
+  | ({
+      kind: 'close';
+      account: string;
+      symbol: string;
+      type: OrderType;
+      qty: number;
+      limit: Price | null;
+      stop: Price | null;
+      on?: Seen;
+      extended: boolean;
+    } & Terms)
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
   | { kind: 'attach'; account: string; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
   | { kind: 'move'; orderId: number; to: Price }
+  /** So many shares in all, those that have filled included. A smaller size keeps its place in the queue. */
+  | { kind: 'resize'; orderId: number; qty: number }
   | {
       kind: 'cancel';
-      what: { kind: 'orders'; ids: readonly number[] } | { kind: 'symbol'; account: string; symbol: string } | { kind: 'everything'; account: string };
+      /** With `keepStops`, what protects shares stays. */
+      what:
+        | { kind: 'orders'; ids: readonly number[] }
+        | { kind: 'symbol'; account: string; symbol: string; keepStops?: boolean }
+        | { kind: 'everything'; account: string; keepStops?: boolean };
     }
   /** Out of a symbol: entries and closes end, exits give way, all shares go, at market or within `limit`. */
   | { kind: 'flatten'; account: string; symbol: string; limit: Price | null };
@@ -247,7 +281,10 @@ export type Refusal =
   | { code: 'restricted'; symbol: string; bid: Price; least: Price }
   | { code: 'market hours'; session: string; side: Side }
   | { code: 'nothing to close'; symbol: string; position: number; held: number }
-  | { code: 'too late'; orderId: number; status: OrdStatus | null };
+  | { code: 'too late'; orderId: number; status: OrdStatus | null }
+  | { code: 'nothing left'; orderId: number; qty: number; filled: number }
+  | { code: 'plan size'; orderId: number }
+  | { code: 'time over'; until: number; now: number };
 
 /** What an event is about: the order as it stood then. `nth` is a target's number from 1. */
 export interface About {
@@ -262,7 +299,7 @@ export interface About {
 export type OrderEvent = { id: number; at: number; account: string; symbol: string; tradeId: number; status: OrdStatus | null } & About &
   (
     | { exec: 'New'; kind: 'working'; type: OrderType; limit: Price | null; stop: Price | null; route: Terms['route']; timeInForce: TimeInForce }
-    | { exec: 'Suspended'; kind: 'asleep'; until: 'regular' | 'next' }
+    | { exec: 'Suspended'; kind: 'asleep'; until: 'regular' | 'next' | 'flat' }
     | { exec: 'Trade'; kind: 'fill'; price: Price; qty: number; better: number; venue: PrintVenue; liquidity: 'added' | 'removed' }
     | { exec: 'TriggeredOrActivatedBySystem'; kind: 'triggered'; on: Seen; seen: Price; stop: Price }
     | { exec: 'Replaced'; kind: 'moved'; from: Price; to: Price; why: Why }
@@ -287,6 +324,9 @@ export const worstOf = (w: Wire | null): number => (w === null ? 0 : Math.max(0,
 
 /** Whether it is at work and waits to be sent, or to be asked again at an exchange that threw it out. */
 export const isHeldBack = (o: Order): boolean => o.phase.k === 'working' && (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null));
+
+/** Whether it waits to take shares out when the market goes against them: a stop of a plan, or one by hand. */
+export const protects = (o: Order): boolean => o.role === 'stop' || (o.role === 'close' && o.stop !== null);
 
 /** The order's state by its FIX 4.4 name. */
 export function statusOf(o: Order): OrdStatus {

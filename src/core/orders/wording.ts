@@ -1,5 +1,5 @@
 // Every sentence about events and refusals of the broker. The figures are in the events; only the words are here.
-import { formatMoney, formatPrice, type Side, unreachable } from '../units/index.ts';
+import { formatMoney, formatPrice, formatTime, type Side, unreachable } from '../units/index.ts';
 import type { OrderEvent, Refusal, Why } from './types.ts';
 
 const ROLES = { entry: 'Entry', close: 'Close', target: 'Target', stop: 'Stop' } as const;
@@ -22,7 +22,7 @@ export function eventText(e: OrderEvent): string {
       return `${role}: ${e.side} ${e.open} ${e.symbol} ${where}${joins}`;
     }
     case 'asleep':
-      return `${role} of ${e.open} ${e.symbol} waits for ${e.until === 'next' ? 'the next session' : 'the regular session at 09:30'}`;
+      return `${role} of ${e.open} ${e.symbol} waits for ${e.until === 'flat' ? 'the position to be flat' : e.until === 'next' ? 'the next session' : 'the regular session at 09:30'}`;
     case 'fill': {
       const better = e.better > 0 ? `, ${formatPrice(e.better)} better than ${e.venue === 'MID' ? 'the quote' : 'asked'}` : '';
       return `${role}: ${e.side === 'buy' ? 'bought' : 'sold'} ${e.qty} ${e.symbol} at ${formatPrice(e.price)}${better}${e.open > 0 ? `, ${e.open} left` : ''}`;
@@ -88,6 +88,10 @@ function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string 
       return ': good for the regular session, which has ended';
     case 'day over':
       return ': a day order; the day has ended';
+    case 'time over':
+      return ': its time is over';
+    case 'not flat':
+      return ': the position did not become flat';
     case 'never arrived':
       return ': the line was cut before it reached the exchange; send it again';
     case 'average':
@@ -136,6 +140,12 @@ export function refusalText(r: Refusal): string {
       return r.status === null
         ? `There is no order ${r.orderId}.`
         : `Too late: order ${r.orderId} is ${r.status === 'Filled' ? 'filled' : r.status.toLowerCase()} already.`;
+    case 'nothing left':
+      return `Order ${r.orderId}: ${r.filled} have filled, so a size of ${r.qty} leaves nothing; at least ${r.filled + 1} passes, or cancel it: cancel order ${r.orderId}.`;
+    case 'plan size':
+      return `Order ${r.orderId} is an exit: its size follows the shares that it protects.`;
+    case 'time over':
+      return `${formatTime(r.until, 'minutes')} is over; it is ${formatTime(r.now, 'minutes')}. Give a later time.`;
     default:
       return unreachable(r);
   }

@@ -1,17 +1,15 @@
+import { printTree, type Rule } from '../language/index.ts';
 import { fieldOf, fieldValue, type MarketView } from '../market/index.ts';
-import { printRule, type Rule, type Span, spanOf } from '../script/index.ts';
 import { sift } from './pass.ts';
 
 /** The parts of a rule that all must hold: what `and` joins at its top. */
-export const clausesOf = (rule: Rule): Rule[] => (rule.kind === 'and' ? [...clausesOf(rule.left), ...clausesOf(rule.right)] : [rule]);
+export const clausesOf = (rule: Rule): readonly Rule[] => (rule.kind === 'all' ? rule.of : [rule]);
 
 /** The rule that its clauses make together; null of none. */
-export const joined = (clauses: readonly Rule[]): Rule | null =>
-  clauses.reduce<Rule | null>((left, right) => (left ? { kind: 'and', left, right } : right), null);
+export const joined = (clauses: readonly Rule[]): Rule | null => (clauses.length > 1 ? { kind: 'all', of: clauses } : (clauses[0] ?? null));
 
 export interface ClauseCount {
   text: string;
-  span: Span;
   /** Symbols that pass this clause, whatever the others say. */
   alone: number;
   /** Symbols that pass all clauses but this one. */
@@ -38,7 +36,7 @@ export function clauseCounts(m: MarketView, rule: Rule, from: Int32Array): Claus
   });
   const onlyHere = new Array<number>(clauses.length).fill(0);
   for (const i of from) if (failed[i] === 1) onlyHere[failedAt[i] as number] = (onlyHere[failedAt[i] as number] as number) + 1;
-  return clauses.map((c, k) => ({ text: printRule(c), span: spanOf(c), alone: passes[k]?.length ?? 0, onlyHere: onlyHere[k] ?? 0 }));
+  return clauses.map((c, k) => ({ text: printTree(c), alone: passes[k]?.length ?? 0, onlyHere: onlyHere[k] ?? 0 }));
 }
 
 export interface ClauseAnswer {
@@ -51,7 +49,7 @@ export interface ClauseAnswer {
 /** For one symbol: which clauses it passes and which keep it out, with the values behind it. */
 export function why(m: MarketView, rule: Rule, i: number): ClauseAnswer[] {
   return clausesOf(rule).map((c) => ({
-    text: printRule(c),
+    text: printTree(c),
     passes: sift(c, m, Int32Array.of(i), 1) === 1,
     values: [...new Set(fieldsOf(c))].map((field) => {
       const value = fieldValue(fieldOf(field), m, i);
@@ -64,10 +62,10 @@ export function why(m: MarketView, rule: Rule, i: number): ClauseAnswer[] {
 export function fieldsOf(rule: Rule): string[] {
   switch (rule.kind) {
     case 'not':
-      return fieldsOf(rule.rule);
-    case 'and':
-    case 'or':
-      return [...fieldsOf(rule.left), ...fieldsOf(rule.right)];
+      return fieldsOf(rule.of);
+    case 'all':
+    case 'any':
+      return rule.of.flatMap(fieldsOf);
     default:
       return [rule.field];
   }

@@ -1,8 +1,8 @@
+import type { Rule } from '../language/index.ts';
 import { type Field, fieldOf, type MarketView } from '../market/index.ts';
-import type { Rule } from '../script/index.ts';
 import { unreachable } from '../units/index.ts';
 
-type Leaf = Exclude<Rule, { kind: 'and' | 'or' | 'not' }>;
+type Leaf = Exclude<Rule, { kind: 'all' | 'any' | 'not' }>;
 
 /** Values of one field at a time; as long as the market. */
 let scratch = new Float64Array(0);
@@ -19,11 +19,11 @@ function room(n: number): Float64Array {
  */
 export function sift(rule: Rule, m: MarketView, who: Int32Array, n: number): number {
   switch (rule.kind) {
-    case 'and':
-      return sift(rule.right, m, who, sift(rule.left, m, who, n));
-    case 'or': {
+    case 'all':
+      return rule.of.reduce((left, clause) => sift(clause, m, who, left), n);
+    case 'any': {
       const passed = new Uint8Array(m.board.count);
-      for (const side of [rule.left, rule.right]) {
+      for (const side of rule.of) {
         const some = who.slice(0, n);
         const k = sift(side, m, some, n);
         for (let j = 0; j < k; j++) passed[some[j] as number] = 1;
@@ -33,7 +33,7 @@ export function sift(rule: Rule, m: MarketView, who: Int32Array, n: number): num
     case 'not': {
       const passed = new Uint8Array(m.board.count);
       const some = who.slice(0, n);
-      const k = sift(rule.rule, m, some, n);
+      const k = sift(rule.of, m, some, n);
       for (let j = 0; j < k; j++) passed[some[j] as number] = 1;
       return keep(who, n, passed, 0);
     }
@@ -76,7 +76,7 @@ function boundsOf(leaf: Leaf, field: Field): { low: number; high: number; strict
   const [none, all] = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
   switch (leaf.kind) {
     case 'between':
-      return { low: leaf.low.value, high: leaf.high.value, strict: false, inside: true };
+      return { low: leaf.low, high: leaf.high, strict: false, inside: true };
     case 'flag':
       return { low: 1, high: 1, strict: false, inside: true };
     case 'is': {
@@ -85,7 +85,7 @@ function boundsOf(leaf: Leaf, field: Field): { low: number; high: number; strict
     }
     case 'compare': {
       const strict = leaf.op === '>' || leaf.op === '<';
-      const { value } = leaf.to;
+      const value = leaf.to;
       // An infinite bound is kept out by a strict comparison; no field is ever infinite.
       return leaf.op.startsWith('>') ? { low: value, high: all, strict, inside: true } : { low: none, high: value, strict, inside: true };
     }

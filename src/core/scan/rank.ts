@@ -1,5 +1,5 @@
+import type { Rule } from '../language/index.ts';
 import { fieldOf, type MarketView } from '../market/index.ts';
-import type { Rule } from '../script/index.ts';
 import { ascending } from './order.ts';
 import { sift } from './pass.ts';
 

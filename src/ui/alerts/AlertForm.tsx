@@ -2,8 +2,8 @@
 
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { LEVELS } from '@/core/market';
-import { explain, parseScript } from '@/core/script';
+import { explain, parseScript } from '@/core/language';
+import { LEVEL_NAMES } from '@/core/market';
 import { px } from '../format';
 import { act, useSession } from '../session';
 
@@ -26,12 +26,12 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
   const [percent, setPercent] = useState('10');
   const [rule, setRule] = useState('relative volume > 5 and from vwap > 0%');
   const sentence = {
-    price: `alert at ${price} of ${symbol}`,
-    level: `alert at ${level} of ${symbol}`,
-    percent: `alert when change ${percent.startsWith('-') ? '<' : '>'} ${percent}% of ${symbol}`,
-    news: `alert on news of ${symbol}`,
-    halt: `alert on halt of ${symbol}`,
-    rule: `alert when ${rule} of ${symbol}`,
+    price: `alert of ${symbol} at ${price}`,
+    level: `alert of ${symbol} at ${level}`,
+    percent: `alert of ${symbol} when change ${percent.startsWith('-') ? '<' : '>'} ${percent}%`,
+    news: `alert of ${symbol} on news`,
+    halt: `alert of ${symbol} on halt`,
+    rule: `alert of ${symbol} when ${rule}`,
   }[kind];
   const { problems } = parseScript(sentence);
   const problem = problems[0];
@@ -66,7 +66,7 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
                   )}
                   {k === 'level' && kind === k && (
                     <select className="field py-0.5" aria-label="Level" value={level} onChange={(e) => setLevel(e.target.value)}>
-                      {LEVELS.map((l) => (
+                      {LEVEL_NAMES.map((l) => (
                         <option key={l}>{l}</option>
                       ))}
                     </select>

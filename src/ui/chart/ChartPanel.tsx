@@ -3,6 +3,7 @@
 import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale, XAxis, YAxis } from 'recharts';
 import { type Bar, emaLine, vwapLine } from '@/core/market';
+import { clockOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 import { tradeOf } from '../desk/trade-view';
 import { avg, clock } from '../format';
 import { useSize } from '../primitives/useSize';
@@ -16,6 +17,7 @@ import { LiveLayer } from './LiveLayer';
 const EMPTY: never[] = [];
 const SHOWN = 96;
 const ROOM_RIGHT = 6;
+const isRegular = (start: number, close: number): boolean => clockOf(start) >= REGULAR_OPEN && clockOf(start) < close;
 
 /**
  * The chart. Recharts draws frame, axes and grid and gives the scales; the history is one path a
@@ -28,11 +30,19 @@ export function ChartPanel() {
   const set = useSettings((s) => s.set);
   const premarketHigh = useSession((s) => s.focus?.premarketHigh ?? null);
   const premarketLow = useSession((s) => s.focus?.premarketLow ?? null);
+  const open = useSession((s) => s.clock?.session === 'regular');
   const [back, setBack] = useState(0);
   const [frame, setFrame] = useState<Frame | null>(null);
   const { box, width, height } = useSize();
-  const { closed: all, partial } = useMemo(() => splitForming(bars && bars.symbol === symbol ? bars : null, minutes), [bars, symbol, minutes]);
-  const vwap = useMemo(() => vwapLine(all), [all]);
+  const extended = useSettings((s) => s.chartExtended);
+  const close = useSession((s) => s.clock?.hours.close ?? REGULAR_CLOSE);
+  const { closed, partial } = useMemo(() => splitForming(bars && bars.symbol === symbol ? bars : null, minutes), [bars, symbol, minutes]);
+  // The average price is that of the whole day, whichever hours are shown.
+  const [all, vwap] = useMemo(() => {
+    const line = vwapLine(closed);
+    const shownAt = closed.map((b) => extended || isRegular(b.start, close));
+    return [closed.filter((_, i) => shownAt[i]), line.filter((_, i) => shownAt[i])];
+  }, [closed, extended, close]);
   useEffect(() => setBack(0), [symbol, minutes]);
   const end = Math.max(Math.min(SHOWN, all.length), all.length - back);
   const from = Math.max(0, end - SHOWN);
@@ -62,6 +72,9 @@ export function ChartPanel() {
         >
           ▸
         </button>
+        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-pressed={extended} onClick={() => set({ chartExtended: !extended })}>
+          extended
+        </button>
         <span className="ml-auto flex gap-4 text-[13px] text-quiet">
           <span>
             <span className="text-quiet">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span>
@@ -87,6 +100,7 @@ export function ChartPanel() {
         {width > 0 && (
           <Plot
             all={all}
+            vwap={vwap}
             from={from}
             end={end}
             low={low}
@@ -99,7 +113,9 @@ export function ChartPanel() {
             publish={setFrame}
           />
         )}
-        {frame && width > 0 && <LiveLayer frame={frame} width={width} height={height} index={back === 0 ? all.length : null} partial={partial} />}
+        {frame && width > 0 && (
+          <LiveLayer frame={frame} width={width} height={height} index={back === 0 && (extended || open) ? all.length : null} partial={partial} />
+        )}
         {all.length === 0 && (
           <p className="absolute inset-0 p-4 text-quiet">No minute of {symbol} has finished yet. Let time run, or choose a symbol that trades.</p>
         )}
@@ -110,6 +126,7 @@ export function ChartPanel() {
 
 interface PlotProps {
   all: readonly Bar[];
+  vwap: readonly (number | null)[];
   from: number;
   end: number;
   low: number;
@@ -123,7 +140,7 @@ interface PlotProps {
 }
 
 /** Frame, axes, grid and history: drawn again only when a bar closes, on zoom, pan or a new range. */
-const Plot = memo(function Plot({ all, from, end, low, high, minutes, premarketHigh, premarketLow, width, height, publish }: PlotProps) {
+const Plot = memo(function Plot({ all, vwap, from, end, low, high, minutes, premarketHigh, premarketLow, width, height, publish }: PlotProps) {
   const shown = all.slice(from, end);
   const ticks = shown.flatMap((c, i) => (i > 2 && (c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : []));
   const grey = { fill: 'var(--quiet)', fontSize: 12 };
@@ -159,7 +176,7 @@ const Plot = memo(function Plot({ all, from, end, low, high, minutes, premarketH
       <HistoryLayer
         candles={shown}
         from={from}
-        vwap={vwapLine(all)}
+        vwap={vwap}
         ema={emaLine(
           all.map((c) => c.close),
           9,

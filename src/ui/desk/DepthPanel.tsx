@@ -1,7 +1,7 @@
 'use client';
 
 import type { Print } from '@/core/market';
-import type { FocusSlice } from '@/worker/protocol';
+import type { SymbolSlice } from '@/worker/protocol';
 import { avg, clock, count, px } from '../format';
 import { useSession } from '../session';
 import { tradeOf } from './trade-view';
@@ -101,7 +101,7 @@ const howTraded = (p: Print): string =>
   `${p.condition}, ${WHERE[p.venue]}${p.aggressor === 'none' ? '' : `, the ${p.aggressor === 'buy' ? 'buyer' : 'seller'} took`}`;
 
 /** Why nothing trades now. */
-function Halted({ halt, status }: { halt: NonNullable<FocusSlice['halt']>; status: FocusSlice['status'] }) {
+function Halted({ halt, status }: { halt: NonNullable<SymbolSlice['halt']>; status: SymbolSlice['status'] }) {
   return (
     <div className="my-1 border-2 border-text px-2 py-1.5" role="status" data-testid="halt">
       <p className="font-bold">
@@ -113,7 +113,7 @@ function Halted({ halt, status }: { halt: NonNullable<FocusSlice['halt']>; statu
 }
 
 /** What binds trading while it goes on, in the heading's own line. */
-function Bound({ focus }: { focus: FocusSlice }) {
+function Bound({ focus }: { focus: SymbolSlice }) {
   if (focus.status === 'limit up' || focus.status === 'limit down')
     return (
       <span className="text-[12px] font-bold" role="status" title="The quote stands at its price band; a pause follows after 15 seconds">
@@ -129,7 +129,7 @@ function Bound({ focus }: { focus: FocusSlice }) {
 }
 
 /** The auction that is forming: where it would clear now, what pairs, and what is left over. */
-function Auction({ focus: { auction } }: { focus: FocusSlice }) {
+function Auction({ focus: { auction } }: { focus: SymbolSlice }) {
   if (!auction) return null;
   const { kind, price, paired, imbalance, at, reference } = auction;
   return (

@@ -3,7 +3,7 @@
 import { useEffect, useMemo } from 'react';
 import type { Peeked } from '@/worker/protocol';
 import { chordText, px } from '../format';
-import { act, ask, peekAt, useSession } from '../session';
+import { act, ask, peekAt, useSession, watch } from '../session';
 import { useSettings } from '../settings';
 
 /** The rack: the scripts as buttons, each with its key and what it would do at this moment. */
@@ -13,8 +13,8 @@ export function Rack() {
   const peeks = useSession((s) => s.rack);
   const onRack = useMemo(() => scripts.filter((s) => s.onRack), [scripts]);
   useEffect(() => {
-    void ask({ kind: 'rack', scripts: onRack.map((s) => s.text) });
-    return () => void ask({ kind: 'rack', scripts: [] });
+    void watch('rack', { kind: 'peeks', texts: onRack.map((s) => ({ text: s.text, symbol: null })) });
+    return () => void ask({ kind: 'unwatch', id: 'rack' });
   }, [onRack]);
   if (onRack.length === 0)
     return (
@@ -55,11 +55,30 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'no focus': 'no focus',
   'unknown symbol': 'unknown symbol',
   'unknown price': 'no such price now',
+  'no pointer': 'point at the chart',
+  'no level': 'no such level',
+  'no plan': 'no such plan',
+  'no ticket': 'the ticket has no size',
+  'no measure': 'no distance to measure by',
+  'no position': 'no position',
   'nothing to close': 'no position',
   'wrong way': 'other side is open',
   'stop side': 'stop would go at once',
   'limit side': 'limit on wrong side',
   'size zero': 'less than a share',
+  'unpriced order': 'it goes at market',
+  'wrong side of last': 'stop on the wrong side',
+  'wrong way of stop': 'stop on the wrong side',
+  'exit side': 'exit on the wrong side',
+  'at once': 'target would fill at once',
+  'no room': 'stop too far away',
+  'other type': 'another kind of order',
+  'other side': 'another side',
+  'nothing staged': 'nothing is staged',
+  'date over': 'date is over',
+  'time over': 'time is over',
+  'nothing left': 'has filled already',
+  'plan size': 'size follows the plan',
   'buying power': 'over buying power',
   'most shares': 'over the size guard',
   collar: 'outside the collar',
@@ -72,7 +91,6 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   restricted: 'short sales restricted',
   'no borrow': 'no shares to borrow',
   'at last': 'it stands there now',
-  'target side': 'target on the losing side',
   quantity: 'not a number of shares',
   'off tick': 'not on a tick',
   'too late': 'ended already',

@@ -1,43 +1,33 @@
 'use client';
 
+import Link from 'next/link';
 import { useState } from 'react';
+import { ScriptEditor } from '../editor/ScriptEditor';
 import { act, peekAt } from '../session';
 
 /** The ticket is a sentence: write it, see what it would do, send it. */
 export function Sentence() {
   const [text, setText] = useState('buy 100 at ask + 2c extended\n  stop 20c\n  target 2R');
+  const send = () => void act(text, 'ticket', 'Ticket');
   return (
-    <form
-      className="panel px-3 py-2"
-      aria-label="Ticket"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void act(text, 'ticket', 'Ticket');
-      }}
-    >
-      <label className="heading block" htmlFor="sentence">
-        Ticket: an order sentence
-      </label>
-      <textarea
-        id="sentence"
-        className="field num mt-1 h-[84px] w-full resize-none text-[13px]"
-        spellCheck={false}
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey)) return;
-          e.preventDefault();
-          void act(text, 'ticket', 'Ticket');
-        }}
-      />
+    <section className="panel px-3 py-2" aria-label="Ticket">
+      <div className="flex items-baseline">
+        <h2 className="heading">Ticket: an order sentence</h2>
+        <Link href="/keys/reference" prefetch={false} className="ml-auto text-[12px] text-quiet underline" aria-label="All words of the language">
+          words
+        </Link>
+      </div>
+      <div className="mt-1 h-[84px] text-[13px]">
+        <ScriptEditor label="Ticket: an order sentence" value={text} change={setText} submit={send} />
+      </div>
       <div className="mt-1 flex gap-2">
         <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>
           Peek
         </button>
-        <button type="submit" className="btn grow">
+        <button type="button" className="btn grow" onClick={send}>
           Send (Ctrl+Enter)
         </button>
       </div>
-    </form>
+    </section>
   );
 }

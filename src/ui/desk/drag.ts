@@ -30,11 +30,11 @@ export function stepBy(line: OrderLine, ticks: number): void {
   const from = (drag?.orderId === line.id ? drag.price : line.price) as Price;
   const price = roundToTick(Math.max(1, from + ticks * tickSize(from)));
   useSession.setState({ drag: { orderId: line.id, price } });
-  say({ kind: 'moving', orderId: line.id, price: price / 10_000, label: `${line.label} of ${line.open}` });
+  say({ kind: 'moving', orderId: line.id, price, label: `${line.label} of ${line.open}` });
 }
 
-function propose(line: OrderLine, price: number): void {
+function propose(line: OrderLine, price: Price): void {
   if (price === line.price) return useSession.setState({ drag: null });
-  say({ kind: 'moving', orderId: line.id, price: price / 10_000, label: `${line.label} of ${line.open}` });
+  say({ kind: 'moving', orderId: line.id, price, label: `${line.label} of ${line.open}` });
   if (!useSettings.getState().confirm.drags) void confirm();
 }

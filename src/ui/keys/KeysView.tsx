@@ -1,11 +1,12 @@
 'use client';
 
+import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import { explain, parseScript, printScript } from '@/core/script';
+import { LANGUAGE_VERSION, parseScript, printScript } from '@/core/language';
 import type { SavedScript } from '@/store/settings';
-import type { Peeked } from '@/worker/protocol';
-import { chordText, px, usd } from '../format';
-import { ask } from '../session';
+import { LiveSayBack } from '../editor/LiveSayBack';
+import { ScriptEditor } from '../editor/ScriptEditor';
+import { chordText } from '../format';
 import { useSettings } from '../settings';
 import { chordOf, RESERVED } from '../shell/useKeys';
 
@@ -18,13 +19,16 @@ export function KeysView() {
   const change = (id: string, c: Partial<SavedScript>) => set({ scripts: scripts.map((s) => (s.id === id ? { ...s, ...c } : s)) });
   const add = () => {
     const id = crypto.randomUUID();
-    set({ scripts: [...scripts, { id, name: 'New script', text: 'buy 100 at ask + 2c extended\n  stop 20c', chord: '', onRack: false }] });
+    set({
+      scripts: [...scripts, { id, name: 'New script', text: 'buy 100 at ask + 2c extended\n  stop 20c', chord: '', onRack: false, language: LANGUAGE_VERSION }],
+    });
     setChosen(id);
   };
   return (
     <main className="grid h-full grid-cols-[320px_1fr] gap-1.5 p-1.5">
       <section className="panel flex flex-col overflow-auto" aria-label="Scripts">
         <h1 className="heading px-3 pt-2">Scripts and their keys</h1>
+        <Retired />
         <ul className="grow">
           {scripts.map((s) => (
             <li key={s.id}>
@@ -71,17 +75,8 @@ function Editor({
   change: (c: Partial<SavedScript>) => void;
   remove: () => void;
 }) {
-  const [peeked, setPeeked] = useState<Peeked | null>(null);
-  const { script: tree, problems } = parseScript(script.text);
-  useEffect(() => {
-    let current = true;
-    void ask({ kind: 'peek', text: script.text }).then((a) => {
-      if (current && a) setPeeked(a.peeked);
-    });
-    return () => {
-      current = false;
-    };
-  }, [script.text]);
+  const parsed = parseScript(script.text);
+  const tidy = parsed.problems.length === 0 ? printScript(parsed) : script.text;
   return (
     <section className="panel overflow-auto px-4 py-3" aria-label="Script">
       <div className="flex items-end gap-3">
@@ -98,59 +93,62 @@ function Editor({
           Delete
         </button>
       </div>
-      <div className="mt-4">
-        <label className="heading block" htmlFor="script-text">
-          Script
-        </label>
-        <textarea
-          id="script-text"
-          className="field num mt-1 h-44 w-full text-[15px]"
-          spellCheck={false}
+      <div className="mt-4 flex items-baseline gap-3">
+        <h2 className="heading">Script</h2>
+        <Link href="/keys/reference" prefetch={false} className="ml-auto text-[13px] text-quiet underline">
+          All words of the language
+        </Link>
+      </div>
+      <div className="mt-1 h-44">
+        <ScriptEditor
+          label="Script"
           value={script.text}
-          aria-invalid={problems.length > 0}
-          onChange={(e) => change({ text: e.target.value || ' ' })}
+          change={(text) => change({ text: text || ' ', language: LANGUAGE_VERSION })}
+          placeholder="buy 100 at ask + 2c"
         />
       </div>
-      {problems.length > 0 ? (
-        <ul className="mt-2" data-testid="script-problems">
-          {problems.map((p) => (
-            <li key={`${p.code}${p.span.from}`}>
-              <span className="mr-2">⚠</span>
-              <code className="num mr-2 text-down underline decoration-wavy">{script.text.slice(p.span.from, p.span.to).split('\n')[0] || 'end'}</code>
-              {explain(p)}
-            </li>
-          ))}
-        </ul>
-      ) : (
-        <>
-          {printScript(tree) !== script.text.trim() && (
-            <button type="button" className="btn mt-2" onClick={() => change({ text: printScript(tree) })}>
-              Tidy the text
-            </button>
-          )}
-          <h2 className="heading mt-4">What it would do now</h2>
-          {peeked && (
-            <div className="mt-1">
-              {peeked.problem !== null ? (
-                <p>Not now: {peeked.problem}</p>
-              ) : (
-                <pre className="num text-[15px] whitespace-pre-wrap">{peeked.sayBack.join('\n')}</pre>
-              )}
-              {peeked.facts && peeked.problem === null && (
-                <p className="mt-2 text-quiet">
-                  {peeked.facts.qty} shares at {px(peeked.facts.price)} · cost {usd(peeked.facts.cost)}
-                  {peeked.facts.risk !== null && ` · risk ${usd(peeked.facts.risk)} = ${peeked.facts.r?.toFixed(2)}R`} · costs {usd(peeked.facts.commission)}
-                </p>
-              )}
-              {peeked.warnings.map((w) => (
-                <p key={w} className="mt-1 font-semibold">
-                  ⚠ {w}
-                </p>
-              ))}
-            </div>
-          )}
-        </>
+      <LiveSayBack text={script.text} />
+      {tidy !== script.text.trim() && (
+        <button type="button" className="btn mt-2" onClick={() => change({ text: tidy })}>
+          Tidy the text
+        </button>
       )}
+    </section>
+  );
+}
+
+/** Scripts that are written in forms of an earlier version: the same anew, for one yes. */
+function Retired() {
+  const scripts = useSettings((s) => s.scripts);
+  const set = useSettings((s) => s.set);
+  const old = scripts.filter((s) => s.language < LANGUAGE_VERSION).map((s) => ({ script: s, parsed: parseScript(s.text) }));
+  const changed = old.filter(({ parsed }) => parsed.retired || parsed.problems.length > 0);
+  useEffect(() => {
+    // What means the same in both versions needs no yes.
+    if (old.length > 0 && changed.length === 0) set({ scripts: scripts.map((s) => ({ ...s, language: LANGUAGE_VERSION })) });
+  }, [old.length, changed.length, scripts, set]);
+  if (changed.length === 0) return null;
+  const rewrite = () =>
+    set({
+      scripts: scripts.map((s) => {
+        const parsed = parseScript(s.text);
+        return { ...s, language: LANGUAGE_VERSION, text: parsed.problems.length === 0 ? printScript(parsed) : s.text };
+      }),
+    });
+  return (
+    <section className="border-b border-line px-3 py-2 text-[13px]" aria-label="Earlier forms">
+      <p>The language has new words for these. The new text means the same; what cannot be told is left for you to mend.</p>
+      <ul className="my-1">
+        {changed.map(({ script, parsed }) => (
+          <li key={script.id} className="num">
+            <b className="font-sans">{script.name}</b>: <s className="text-quiet">{script.text.replaceAll('\n', ', ')}</s>{' '}
+            {parsed.problems.length === 0 ? printScript(parsed).replaceAll('\n', ', ') : '⚠ needs a look'}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="btn" onClick={rewrite}>
+        Write them anew
+      </button>
     </section>
   );
 }

@@ -2,9 +2,9 @@
 
 import { Plus, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { explain, parseRule, printTree, type Rule } from '@/core/language';
 import { FIELDS, fieldOf, fieldText } from '@/core/market';
 import { clausesOf, joined } from '@/core/scan';
-import { COMPARISONS, explain, parseRule, printRule, type Rule } from '@/core/script';
 import { firstClause } from './rule-words';
 
 interface Props {
@@ -23,9 +23,9 @@ export function ClauseForm({ rule, change, values }: Props) {
       </p>
     );
   const clauses = parsed.ok ? clausesOf(parsed.rule) : [];
-  const put = (next: Rule[]) => {
+  const put = (next: readonly Rule[]) => {
     const whole = joined(next);
-    change(whole ? printRule(whole) : '');
+    change(whole ? printTree(whole) : '');
   };
   const replace = (k: number, text: string) => {
     const part = parseRule(text);
@@ -39,7 +39,7 @@ export function ClauseForm({ rule, change, values }: Props) {
           <button
             type="button"
             className="text-quiet hover:text-text"
-            aria-label={`Remove the clause ${printRule(c)}`}
+            aria-label={`Remove the clause ${printTree(c)}`}
             onClick={() => put(clauses.filter((_, j) => j !== k))}
           >
             <X size={14} aria-hidden />
@@ -68,10 +68,10 @@ export function ClauseForm({ rule, change, values }: Props) {
 }
 
 function ClauseRow({ clause, values, replace }: { clause: Rule; values: Float64Array | null; replace(text: string): void }) {
-  if (clause.kind === 'and' || clause.kind === 'or' || clause.kind === 'not')
+  if (clause.kind === 'all' || clause.kind === 'any' || clause.kind === 'not')
     return (
       <span className="num" title="Joined by or, not or brackets: change it as text">
-        {printRule(clause)}
+        {printTree(clause)}
       </span>
     );
   const field = fieldOf(clause.field);
@@ -124,17 +124,17 @@ type Bounded = Extract<Rule, { kind: 'compare' | 'between' }>;
 
 /** The comparison and its values. What is typed stays until it reads. */
 function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): void }) {
-  const written = printRule(clause).slice(clause.field.length + 1);
+  const written = printTree(clause).slice(clause.field.length + 1);
   const parts = clause.kind === 'between' ? written.replace('between ', '').split(' and ') : [written.replace(/^\S+ /, '')];
   const op = clause.kind === 'between' ? 'between' : clause.op;
   const [typed, setTyped] = useState(parts);
   const [problem, setProblem] = useState<string | null>(null);
   const textOf = (o: string, v: readonly string[]) =>
     o === 'between' ? `${clause.field} between ${v[0]} and ${v[1] ?? v[0]}` : `${clause.field} ${o} ${v[0]}`;
-  const key = printRule(clause);
+  const key = printTree(clause);
   useEffect(() => {
     const read = parseRule(textOf(op, typed));
-    if (read.ok && printRule(read.rule) === key) return;
+    if (read.ok && printTree(read.rule) === key) return;
     setTyped(parts);
     setProblem(null);
   }, [key]);
@@ -147,7 +147,7 @@ function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): v
   return (
     <>
       <select className="field py-0.5" aria-label="Comparison" value={op} onChange={(e) => replace(textOf(e.target.value, parts))}>
-        {[...COMPARISONS, 'between'].map((o) => (
+        {['>', '>=', '<', '<=', 'between'].map((o) => (
           <option key={o}>{o}</option>
         ))}
       </select>

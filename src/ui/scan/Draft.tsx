@@ -1,10 +1,12 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import type { Peeked } from '@/worker/protocol';
+import { useState } from 'react';
+import { LANGUAGE_VERSION } from '@/core/language';
 import type { Sheet } from '@/worker/sheet';
+import { useLivePeek } from '../editor/LiveSayBack';
+import { ScriptEditor } from '../editor/ScriptEditor';
 import { chordText, px, usd } from '../format';
-import { act, ask, useSession } from '../session';
+import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 
 type Way = 'long' | 'short';
@@ -19,20 +21,10 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
   const drafted = useSettings((s) => s.drafts);
   const typed = drafted.find((d) => d.key === key)?.text ?? null;
   const text = typed ?? drafts?.[way] ?? '';
-  const [peeked, setPeeked] = useState<Peeked | null>(null);
+  const peeked = useLivePeek(text);
   const [put, setPut] = useState('');
   const scripts = useSettings((s) => s.scripts);
   const set = useSettings((s) => s.set);
-  const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
-  useEffect(() => {
-    if (text.trim() === '' || second < 0) return setPeeked(null);
-    let current = true;
-    const wait = setTimeout(() => void ask({ kind: 'peek', text }).then((a) => current && a && setPeeked(a.peeked)), 120);
-    return () => {
-      current = false;
-      clearTimeout(wait);
-    };
-  }, [text, second]);
   const choose = (w: Way) => {
     setWay(w);
     setPut('');
@@ -42,7 +34,7 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
     const name = `${symbol} ${way}`;
     const id = `draft-${symbol}-${way}`;
     const old = scripts.find((s) => s.id === id);
-    set({ scripts: [...scripts.filter((s) => s.id !== id), { id, name, text, chord: old?.chord ?? chord, onRack: true }] });
+    set({ scripts: [...scripts.filter((s) => s.id !== id), { id, name, text, chord: old?.chord ?? chord, onRack: true, language: LANGUAGE_VERSION }] });
     const at = old?.chord ?? chord;
     setPut(at ? `On key ${chordText(at)} and on the rack as “${name}”.` : `On the rack as “${name}”; all number keys are taken, choose one in Keys.`);
   };
@@ -62,16 +54,18 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
           </button>
         )}
       </div>
-      <textarea
-        className="field num mt-1 h-[104px] w-full resize-y text-[12px] leading-4"
-        aria-label={`Draft of a ${way} trade in ${symbol}`}
-        spellCheck={false}
-        placeholder={
-          drafts ? 'No 15 minutes before the open have finished with a trade yet, so there is nothing to lean on. Write your own: buy risk 1R above 5.40 …' : ''
-        }
-        value={text}
-        onChange={(e) => set({ drafts: [...drafted.filter((d) => d.key !== key), { key, text: e.target.value }].slice(-DRAFTS_KEPT) })}
-      />
+      <div className="mt-1 h-[104px] text-[12px]">
+        <ScriptEditor
+          label={`Draft of a ${way} trade in ${symbol}`}
+          placeholder={
+            drafts
+              ? 'No 15 minutes before the open have finished with a trade yet, so there is nothing to lean on. Write your own: buy risk 1R above 5.40 …'
+              : ''
+          }
+          value={text}
+          change={(t) => set({ drafts: [...drafted.filter((d) => d.key !== key), { key, text: t }].slice(-DRAFTS_KEPT) })}
+        />
+      </div>
       <p className="min-h-9 text-[12px]" role="status">
         {peeked?.problem ? (
           <>⚠ {peeked.problem}</>

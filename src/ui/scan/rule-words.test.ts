@@ -1,7 +1,7 @@
 import fc from 'fast-check';
+import { choicesFor, parseRule } from '@/core/language';
 import { FIELDS } from '@/core/market';
-import { parseRule } from '@/core/script';
-import { firstClause, offerAt } from './rule-words';
+import { firstClause } from './rule-words';
 
 const anyField = fc.constantFrom(...FIELDS);
 
@@ -14,34 +14,23 @@ test('every field starts with a clause that reads, alone and after others', () =
   );
 });
 
-test('wherever a field may stand, what was typed of it is offered from its first letter on', () => {
+test('wherever a field may stand its name is offered whole, and after its first word what goes on with it', () => {
   fc.assert(
-    fc.property(
-      fc.array(anyField, { maxLength: 3 }),
-      anyField,
-      fc.integer({ min: 1, max: 20 }),
-      fc.constantFrom(' and ', ' or ', ' and not ', ' and ('),
-      (before, field, letters, join) => {
-        const start = before.map(firstClause).join(' and ') + (before.length > 0 ? join : '');
-        const typed = field.name.slice(0, letters);
-        expect(offerAt(start + typed, false)).toEqual({ from: start.length, choices: null });
-      },
-    ),
+    fc.property(fc.array(anyField, { maxLength: 3 }), anyField, fc.constantFrom(' and ', ' or ', ' and not ', ' and ('), (before, field, join) => {
+      const start = before.map(firstClause).join(' and ') + (before.length > 0 ? join : '');
+      expect(choicesFor('rule', start + field.name.slice(0, 2))).toMatchObject({ from: start.length, choices: expect.arrayContaining([field.name]) });
+      const [first = '', second] = field.name.split(' ');
+      if (second === undefined) return;
+      const { from, choices } = choicesFor('rule', `${start}${first} `);
+      expect([from, choices.includes(second)]).toEqual([start.length + first.length + 1, true]);
+    }),
   );
 });
 
-test('after “is” the choices of that field are offered, and nothing where a number is due', () => {
+test('after “is” the choices of that field are offered, and no field where a number is due', () => {
   for (const field of FIELDS.filter((f) => f.choices)) {
-    for (const is of [' is ', ' is not ']) {
-      for (const choice of field.choices ?? []) {
-        const start = `gap > 8% and ${field.name}${is}`;
-        expect(offerAt(start + choice.slice(0, 2), false)).toEqual({ from: start.length, choices: field.choices });
-      }
-    }
+    for (const is of [' is ', ' is not '])
+      expect(choicesFor('rule', `gap > 8% and ${field.name}${is}`).choices).toEqual(expect.arrayContaining([...(field.choices ?? [])]));
   }
-  for (const text of ['gap > ', 'gap > 8', 'price between ', 'price between 2 and ', 'gap '])
-    expect([text, offerAt(text, text === 'gap ')]).toEqual([text, text === 'gap ' ? { from: 0, choices: null } : null]);
-  expect(offerAt('', false)).toBeNull();
-  expect(offerAt('', true)).toEqual({ from: 0, choices: null });
-  expect(offerAt('gap > 8% and ', true)).toEqual({ from: 13, choices: null });
+  for (const text of ['gap > ', 'price between ', 'price between 2 and ']) expect([text, choicesFor('rule', text).choices]).toEqual([text, []]);
 });

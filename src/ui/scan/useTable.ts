@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import type { TableAsked } from '@/worker/protocol';
-import { ask } from '../session';
+import { watch } from '../session';
 
 export interface RuleProblem {
   problem: string;
@@ -19,7 +19,7 @@ export function useTable(asked: TableAsked): RuleProblem | null {
   const key = JSON.stringify(asked);
   useEffect(() => {
     let current = true;
-    void ask({ kind: 'table', table: JSON.parse(key) as TableAsked }).then((a) => {
+    void watch('table', { kind: 'table', table: JSON.parse(key) as TableAsked }).then((a) => {
       if (current && a) setProblem(a.ok ? null : a);
     });
     return () => {

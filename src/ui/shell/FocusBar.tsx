@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { Switch } from 'radix-ui';
 import { AlertBell } from '../alerts/AlertBell';
+import { StagedOrders } from '../desk/StagedOrders';
 import { px, signed, usd } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
@@ -69,6 +70,7 @@ export function FocusBar() {
             <span className="num text-text">{usd(account.riskUnit)}</span>
           </span>
         )}
+        <StagedOrders />
         <AlertBell />
         <Switch.Root
           checked={keysOn}

@@ -15,7 +15,7 @@ export function SayBackStrip() {
       {s.kind === 'peek' && <Sentence lead={`${s.from} would`} peeked={s.peeked} />}
       {s.kind === 'confirm' && (
         <div className="flex items-center gap-4">
-          <Sentence lead={`${s.from}:`} peeked={s.peeked} />
+          <Sentence lead={`${s.from}:`} peeked={s.peeked} waits />
           <YesNo yes="Send" />
         </div>
       )}
@@ -23,9 +23,10 @@ export function SayBackStrip() {
       {s.kind === 'done' && (
         <p className="pt-1">
           <span className="mr-2 font-semibold">Done</span>
-          {s.lines.map((l) => (
+          {s.lines.map((l, k) => (
             <code key={l} className="num mr-4">
               {flat(l)}
+              {s.about[k] && <span className="text-quiet"> ({s.about[k]})</span>}
             </code>
           ))}
           {s.got.map((g) => (
@@ -53,6 +54,11 @@ export function SayBackStrip() {
           <span className="mr-2 font-semibold">Not sent ⚠</span>
           {s.done.length > 0 && <span className="mr-2">Sent before that: {s.done.map(flat).join('; ')}.</span>}
           {s.problem}
+          {s.fix && (
+            <button type="button" className="btn num ml-3" onClick={() => void act(s.fix ?? '', 'buttons', 'Instead')}>
+              {flat(s.fix)}
+            </button>
+          )}
         </p>
       )}
     </div>
@@ -62,7 +68,7 @@ export function SayBackStrip() {
 const flat = (text: string): string => text.replaceAll('\n', ', ').replace(/ +/g, ' ');
 const Warning = ({ text }: { text: string }) => <span className="mr-3 font-semibold">⚠ {text}</span>;
 
-function Sentence({ lead, peeked }: { lead: string; peeked: Peeked }) {
+function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeked; waits?: boolean }) {
   const f = peeked.facts;
   return (
     <p className="grow pt-1">
@@ -70,9 +76,11 @@ function Sentence({ lead, peeked }: { lead: string; peeked: Peeked }) {
       {peeked.problem !== null ? (
         <>not go: {peeked.problem}</>
       ) : (
-        peeked.sayBack.map((l) => (
+        peeked.sayBack.map((l, k) => (
           <code key={l} className="num mr-3">
             {flat(l)}
+            {peeked.about[k] && <span className="text-quiet"> ({peeked.about[k]})</span>}
+            {peeked.guesses[k] && <span className="text-quiet"> if the lines before it fill</span>}
           </code>
         ))
       )}
@@ -95,6 +103,16 @@ function Sentence({ lead, peeked }: { lead: string; peeked: Peeked }) {
             </>
           )}{' '}
           · costs both ways <span className="num text-text">{usd(f.commission)}</span>
+        </span>
+      )}
+      {peeked.problem === null && peeked.named.length > 0 && (
+        <span className="mr-3 text-quiet">
+          {peeked.named.map((n) => (
+            <span key={n.text} className="num mr-2">
+              {px(n.price)} = {n.text}
+            </span>
+          ))}
+          {waits ? 'as of now, fixed when sent' : 'now'}
         </span>
       )}
       {peeked.warnings.map((w) => (
@@ -132,7 +150,7 @@ function Moving({ s }: { s: { kind: 'moving'; orderId: number; price: number; la
         <input
           key={s.orderId}
           className="field num w-24"
-          defaultValue={px(s.price * 10_000)}
+          defaultValue={px(s.price)}
           autoFocus
           inputMode="decimal"
           aria-label="New price"
@@ -140,7 +158,7 @@ function Moving({ s }: { s: { kind: 'moving'; orderId: number; price: number; la
             const p = parsePrice(e.target.value);
             e.target.setCustomValidity(p === null ? 'A price such as 7.21' : '');
             if (p !== null) {
-              say({ ...s, price: p / 10_000 });
+              say({ ...s, price: p });
               useSession.setState({ drag: { orderId: s.orderId, price: p } });
             }
           }}

@@ -43,7 +43,7 @@ export function useKeys(): void {
       if (!script && !peeked) return;
       e.preventDefault();
       if (script && !keysOn)
-        say({ kind: 'refused', text: script.name, problem: 'Keys are off. Switch them on at the top right, or use the rack button.', done: [] });
+        say({ kind: 'refused', text: script.name, problem: 'Keys are off. Switch them on at the top right, or use the rack button.', done: [], fix: null });
       else if (script) void act(script.text, 'keys', script.name);
       else if (peeked) void peekAt(peeked.text, peeked.name);
     };

@@ -2,9 +2,11 @@ import fc from 'fast-check';
 import { fakeExchange } from '../../../tests/model/exchange.ts';
 import { sampleStock } from '../../../tests/sample.ts';
 import { type AccountRules, DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
+import { draftOf, parseScript } from '../language/index.ts';
+import type { SymbolView } from '../market/index.ts';
 import { admit, type Broker, type BrokerContext, type BrokerInput, createBroker, type Intent, stepBroker } from '../orders/index.ts';
 import { at, FULL_DAY, fromDollars, onTick, type SessionKind, toDollars } from '../units/index.ts';
-import { draftOf, parseScript, type Reading, type RunContext, readStatement, type SymbolView } from './index.ts';
+import { ACTIVE_PLAN, PLANS, type Reading, type RunContext, readStatement, USUAL } from './index.ts';
 
 /** One symbol with round numbers: bid 9.98, ask 10.00, last 9.99, VWAP 9.70, pre-market 9.00–10.40, 5-minute candle 9.80–10.05. */
 const view: SymbolView = {
@@ -26,9 +28,12 @@ const view: SymbolView = {
   dayLow: fromDollars(9),
   premarketHigh: fromDollars(10.4),
   premarketLow: fromDollars(9),
-  candle: (minutes) => (minutes === 5 ? { open: 98_500, high: 100_500, low: 98_000, close: 99_900 } : null),
+  candle: (minutes, back) => (minutes === 5 && back === 0 ? { open: 98_500, high: 100_500, low: 98_000, close: 99_900 } : null),
   premarketCandle: { high: 102_000, low: 99_000 },
   openingRange: (minutes) => (minutes === 5 ? { high: 101_000, low: 98_500 } : null),
+  average: () => null,
+  atrOn: () => 2_000,
+  level: () => null,
   cursor: 100_300,
   trade: null,
 };
@@ -49,22 +54,33 @@ function moment(over: Partial<RunContext> & { rules?: Partial<AccountRules> } = 
     now: at(9, 45),
     session: 'regular',
     hours: FULL_DAY,
+    dayStart: 0,
+    midnightOf: () => 0,
     focus: 'VULPN',
     view: (s) => (s === 'VULPN' ? view : null),
     passes: () => false,
     broker,
     account: MAIN,
+    ticket: null,
+    staged: [],
+    plans: PLANS,
+    activePlan: ACTIVE_PLAN,
+    usual: USUAL,
     admit: (intent) => admit(broker, intent, { ...seen, session: rest.session ?? 'regular' }),
     ...rest,
   };
 }
 
 function read(text: string, c: RunContext = moment()): Reading {
-  const { script, problems } = parseScript(text);
-  const line = script.lines[0];
-  if (problems.length > 0 || !line) throw new Error(`does not read: ${text}`);
-  return readStatement(line.statement, c);
+  const { statements, problems } = parseScript(text);
+  const [statement] = statements;
+  if (problems.length > 0 || !statement) throw new Error(`does not read: ${text}`);
+  return readStatement(statement, c);
 }
+
+const intentsOf = (r: Reading): Intent[] => r.deeds.flatMap((d) => (d.kind === 'intent' ? [d.intent] : []));
+const codeOf = (r: Reading) => r.problem?.reason.code ?? null;
+const alertOf = (r: Reading) => r.deeds.flatMap((d) => (d.kind === 'alert' ? [d.asked] : []))[0];
 
 /** A moment with 101 shares long from 10.00, stop 9.70, two targets. */
 function holding(): RunContext {
@@ -78,7 +94,7 @@ function holding(): RunContext {
     const reports = exchange.deliver(100);
     if (reports.length > 0) step({ kind: 'reports', reports });
   };
-  const intent = read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half').intents[0] as Intent;
+  const intent = intentsOf(read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half'))[0] as Intent;
   step({ kind: 'intent', intent });
   exchange.fill([...exchange.orders.keys()][0] ?? 0, 101, fromDollars(10));
   step({ kind: 'reports', reports: exchange.deliver(1) });
@@ -101,7 +117,7 @@ test.each([
   ['short 100 below 5m low - 10c', 100, 9.7],
 ] as const)('%j is %i shares at %d', (text, qty, dollars) => {
   const r = read(text);
-  expect(r.problems).toEqual([]);
+  expect(r.problem).toBeNull();
   expect([r.facts?.qty, r.facts && toDollars(r.facts.price)]).toEqual([qty, dollars]);
 });
 
@@ -127,10 +143,10 @@ test('the say-back is itself a script that asks for the same order', () => {
       fc.constantFrom('buy', 'short'),
       (size, base, offset, stop, verb) => {
         const first = read(`${verb} ${size} at ${base}${offset} extended\n stop ${stop}c\n target 1R for third\n target 2R for third`);
-        fc.pre(first.problems.length === 0);
+        fc.pre(first.problem === null);
         const second = read(first.sayBack);
-        expect(second.problems).toEqual([]);
-        const [a, b] = [first.intents[0], second.intents[0]];
+        expect(second.problem).toBeNull();
+        const [a, b] = [intentsOf(first)[0], intentsOf(second)[0]];
         if (a?.kind !== 'entry' || b?.kind !== 'entry') throw new Error('an entry was expected');
         expect([b.side, b.qty, b.limit, b.extended]).toEqual([a.side, a.qty, a.limit, a.extended]);
         expect([second.facts?.stop, second.facts?.risk]).toEqual([first.facts?.stop, first.facts?.risk]);
@@ -144,7 +160,7 @@ test('risk never exceeds what was asked for, and one share more would', () => {
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 300 }), (dollars, stop) => {
       const r = read(`buy risk $${dollars} at ask\n stop ${stop}c`, moment({ rules: { mostShares: 1_000_000, multiple: 1_000 } }));
-      if (r.facts === null) return expect(r.problems[0]?.code).toBe('size zero');
+      if (r.facts === null) return expect(codeOf(r)).toBe('size zero');
       const perShare = stop * 100;
       expect(r.facts.risk).toBeLessThanOrEqual(dollars * 10_000);
       expect((r.facts.qty + 1) * perShare).toBeGreaterThan(dollars * 10_000);
@@ -159,7 +175,8 @@ test.each([
   ['close 25% at market', 25, 'sell'],
   ['sell 500 at bid', 101, 'sell'],
 ] as const)('holding 101, %j closes %i', (text, qty, side) => {
-  expect(read(text, holding())).toMatchObject({ intents: [{ kind: 'close', qty }], facts: { side } });
+  const r = read(text, holding());
+  expect([intentsOf(r), r.facts?.side]).toMatchObject([[{ kind: 'close', qty }], side]);
 });
 
 test.each([
@@ -167,30 +184,40 @@ test.each([
   ['short 100 at bid\n stop 10c', 'entry against', 'sell all at bid'],
   ['move stop to last + 1c', 'stop side', 'would go at once'],
   ['move order 1 to 9.50', 'too late', 'Too late: order 1 is filled'],
-  ['close half at entry + 1R + 3.00', null, null],
+  ['close half at entry + 1R + $3.00', null, null],
   ['move order 2 to 9.99', 'stop side', 'would go at once'],
-  ['buy 50 at ask\n stop 10c\n target at 9.90', 'target side', 'must be above the entry at 10.00'],
-  ['sell 20 above 10.50', 'stop side', 'waits below the market'],
+  ['buy 50 at ask\n stop 10c\n target at 9.90', 'exit side', 'must be above the entry at 10.00'],
+  ['sell 20 above 10.50', 'wrong side of last', 'A limit there rests: at 10.50'],
+  ['sell 20 above 9.50', 'wrong way of stop', 'write “below 9.50”'],
 ] as const)('holding 101, %j: %s', (text, code, says) => {
-  const [problem] = read(text, holding()).problems;
-  expect(problem?.code ?? null).toBe(code);
-  if (says) expect(problem?.text).toContain(says);
+  const r = read(text, holding());
+  expect(codeOf(r)).toBe(code);
+  if (says) expect(r.problem?.text).toContain(says);
 });
 
 test('managing a position: stop to breakeven, an order by its number, cancel and flatten say what they touch', () => {
   const c = holding();
-  expect(read('move stop to breakeven - 10c', c)).toMatchObject({ intents: [{ kind: 'move', to: fromDollars(9.9) }], sayBack: 'move stop of VULPN to 9.90' });
-  expect(read('move order 3 up 5c', c)).toMatchObject({ intents: [{ kind: 'move', orderId: 3, to: fromDollars(10.35) }] });
-  expect(read('move stop to 9.70', c)).toMatchObject({ intents: [], problems: [], sayBack: 'move stop of VULPN to 9.70 (there already)' });
+  const stop = read('move stop to breakeven - 10c', c);
+  expect([intentsOf(stop), stop.sayBack]).toMatchObject([[{ kind: 'move', to: fromDollars(9.9) }], 'move stop of VULPN to 9.90']);
+  expect(intentsOf(read('move order 3 up 5c', c))).toMatchObject([{ kind: 'move', orderId: 3, to: fromDollars(10.35) }]);
+  expect(read('move stop to 9.70', c)).toMatchObject({ deeds: [], problem: null, about: 'there already' });
+  expect(intentsOf(read('move stop by 5c', c))).toMatchObject([{ to: fromDollars(9.75) }]);
+  // The 5-minute candle's low is 9.80.
+  expect(intentsOf(read('move stop beyond 5m candle by 2c', c))).toMatchObject([{ to: fromDollars(9.78) }]);
+  expect(intentsOf(read('move targets up 5c', c))).toMatchObject([{ to: fromDollars(10.35) }, { to: fromDollars(10.65) }]);
   const cancel = read('cancel symbol', c);
-  expect(cancel.warnings.join()).toContain('Leaves 101 VULPN without a stop');
-  expect([cancel.sayBack, cancel.intents]).toMatchObject(['cancel symbol (3 orders)', [{ kind: 'cancel', what: { kind: 'symbol', symbol: 'VULPN' } }]]);
-  expect(read('flatten', c)).toMatchObject({
-    addsRisk: false,
-    intents: [{ kind: 'flatten', symbol: 'VULPN', limit: null }],
-    sayBack: 'flatten (sell 101 VULPN at market)',
-  });
-  expect(read('flatten', { ...c, session: 'pre-market' }).intents).toMatchObject([{ kind: 'flatten', limit: fromDollars(8.99) }]);
+  expect([cancel.warnings, cancel.about, intentsOf(cancel)]).toMatchObject([
+    [],
+    '2 orders',
+    [{ kind: 'cancel', what: { kind: 'symbol', symbol: 'VULPN', keepStops: true } }],
+  ]);
+  expect(read('cancel symbol and exits', c).warnings.join()).toContain('Leaves 101 VULPN without a stop');
+  expect(read('cancel entries', c)).toMatchObject({ deeds: [], problem: null, about: 'no entries of VULPN are working' });
+  const flat = read('flatten', c);
+  expect([flat.addsRisk, intentsOf(flat), flat.about]).toMatchObject([false, [{ kind: 'flatten', symbol: 'VULPN', limit: null }], 'sell 101 VULPN at market']);
+  expect(intentsOf(read('flatten', { ...c, session: 'pre-market' }))).toMatchObject([{ kind: 'flatten', limit: fromDollars(8.99) }]);
+  const turned = read('reverse', c);
+  expect(intentsOf(turned)).toMatchObject([{ kind: 'flatten' }, { kind: 'entry', side: 'sell', qty: 101, afterFlat: true, plan: { stops: [{ part: null }] } }]);
 });
 
 test.each([
@@ -198,18 +225,21 @@ test.each([
   ['pre-market', 'buy 100 at market', 'market hours'],
   ['after hours', 'short 100 at market', 'market hours'],
 ] as [SessionKind, string, string | null][])('in the %s session %j gives %s', (session, text, code) => {
-  expect(read(text, moment({ session })).problems[0]?.code ?? null).toBe(code);
+  expect(codeOf(read(text, moment({ session })))).toBe(code);
 });
 
 test('what costs eat is flagged, what adds risk is marked, a staged order says so', () => {
   expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain('Costs of $2.00 eat the planned gain of $1.20');
   expect([read('buy 20 at ask').addsRisk, read('close half at bid', holding()).addsRisk]).toEqual([true, false]);
-  expect([read('stage buy 20 at ask').staged, read('buy 20 at ask').staged]).toEqual([true, false]);
+  expect(read('stage buy 20 at ask')).toMatchObject({
+    addsRisk: false,
+    deeds: [{ kind: 'stage', symbol: 'VULPN', statement: { kind: 'enter', staged: false } }],
+  });
 });
 
 test('each level has its own name, and a draft in those names reads and runs', () => {
   const limit = (text: string) => {
-    const [intent] = read(`buy 100 at ${text}`).intents;
+    const [intent] = intentsOf(read(`buy 100 at ${text}`));
     return intent?.kind === 'entry' ? intent.limit : null;
   };
   expect(limit('premarket 15m low')).toBe(99_000);
@@ -217,12 +247,12 @@ test('each level has its own name, and a draft in those names reads and runs', (
   expect(limit('whole dollar below')).toBe(90_000);
   expect(limit('half dollar below')).toBe(95_000);
   expect(limit('cursor')).toBe(100_300);
-  expect(read('buy 100 at opening range 15m high').problems[0]?.text).toContain('has no value');
-  expect(read('buy 100 at cursor', moment({ view: () => ({ ...view, cursor: null }) })).problems[0]?.text).toContain('Point at a price');
+  expect(read('buy 100 at opening range 15m high').problem?.text).toContain('has no value');
+  expect(read('buy 100 at cursor', moment({ view: () => ({ ...view, cursor: null }) })).problem?.text).toContain('Point at a price');
   for (const way of ['long', 'short'] as const) {
     const reading = read(draftOf(view, way) ?? '');
-    expect(reading.problems).toEqual([]);
-    const [intent] = reading.intents;
+    expect(reading.problem).toBeNull();
+    const [intent] = intentsOf(reading);
     // By hand: candle 9.90–10.20; 1c beyond it in, 4c of room, out 1c beyond the other side.
     if (intent?.kind !== 'entry') throw new Error('an entry was expected');
     expect([intent.stop, intent.limit]).toEqual(way === 'long' ? [102_100, 102_400] : [98_900, 98_600]);
@@ -231,10 +261,10 @@ test('each level has its own name, and a draft in those names reads and runs', (
 });
 
 test('an alert is read with its price and side as of now; one at the last price, or on what is true already, says so', () => {
-  expect(read('alert at last + 10c').alert).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 100_900, way: 'up' } });
-  expect(read('alert at vwap').alert).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 97_000, way: 'down' } });
-  expect(read('alert at last').problems[0]?.text).toContain('stands at 9.99 now');
+  expect(alertOf(read('alert at last + 10c'))).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 100_900, way: 'up' } });
+  expect(alertOf(read('alert at vwap'))).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 97_000, way: 'down' } });
+  expect(read('alert at last').problem).toMatchObject({ text: expect.stringContaining('stands at 9.99 now'), fix: 'alert at last + 10c' });
   expect(read('alert when change > 10%', moment({ passes: () => true })).warnings[0]).toContain('already');
-  expect(read('alert any when gap > 8% and float < 20M').alert?.symbol).toBeNull();
-  expect(read('alert on halt of VULPN').sayBack).toBe('alert on halt of VULPN');
+  expect(alertOf(read('alert any when gap > 8% and float < 20M'))?.symbol).toBeNull();
+  expect(read('alert of VULPN on halt').sayBack).toBe('alert of VULPN on halt');
 });

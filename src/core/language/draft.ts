@@ -1,5 +1,5 @@
+import type { SymbolView } from '../market/index.ts';
 import { CENT, tickSize, unreachable } from '../units/index.ts';
-import type { SymbolView } from './prices.ts';
 
 /**
  * The trade that a candidate suggests: in beyond its last 15-minute candle before the open, out

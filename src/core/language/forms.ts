@@ -1,0 +1,452 @@
+import { type Declared, flag, form, many, maybe, one, type Part, type Slot, words } from './grammar.ts';
+import {
+  ATRS,
+  CANDLE,
+  CENTS,
+  CHOICE,
+  CHOICE_FIELD,
+  DATE,
+  DOLLARS,
+  FIELD_VALUE,
+  FLAG_FIELD,
+  LEVEL_NAME,
+  MEASURED_FIELD,
+  MONEY,
+  NOTE,
+  ORDER_NUMBER,
+  oneOf,
+  PART,
+  PART_OF_PLAN,
+  PERCENT,
+  PLAN_NAME,
+  PRICE,
+  RANGE_MINUTES,
+  RS,
+  SHARE_OF_POWER,
+  SHARES,
+  SHARES_OR_NONE,
+  SYMBOL,
+  TARGET_NUMBER,
+  TICKS,
+  TIME,
+} from './leaves.ts';
+import { REFERENCE } from './reference-leaf.ts';
+
+const OF = maybe('symbol', SYMBOL, 'of');
+const STAGED = flag('staged', 'stage');
+const LIFE = many('life', 'life', 'once each');
+const EXITS = many('exits', 'exit', 'lines');
+const PLAN = maybe('plan', PLAN_NAME, 'with plan');
+const FOR = maybe('part', PART_OF_PLAN, 'for');
+const SIDE_UP = oneOf('above or below', 'word', 'above', 'below');
+const UP_DOWN = oneOf('up or down', 'word', 'up', 'down');
+const SEEN = oneOf('what triggers it: bid, ask or last', 'word', 'bid', 'ask', 'last');
+
+const ORDERS = {
+  enter: form(
+    ['statement'],
+    [STAGED, one('verb', oneOf('buy or short', 'verb', 'buy', 'short')), one('size', 'entry size'), OF, one('pricing', 'pricing'), LIFE, PLAN, EXITS],
+    {
+      example: 'buy risk 1R at ask + 3c extended\n  stop 30c\n  target 1R for half',
+      says: 'Opens a position or adds to one, with the exits that belong to it.',
+      aka: { long: 'buy', 'sell short': 'short', bot: 'buy' },
+    },
+  ),
+  add: form(['statement'], [STAGED, words('add'), one('size', 'add size'), OF, maybe('pricing', 'pricing'), LIFE, PLAN, EXITS], {
+    example: 'add all at bid',
+    says: 'Adds to the open position in its own direction; a part is of what is held, so “add all” adds as much again. The new shares come under the exits of the position.',
+    aka: { double: 'add all', 'scale in': 'add half' },
+  }),
+  close: form(
+    ['statement'],
+    [STAGED, one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')), one('size', 'close size'), OF, maybe('pricing', 'pricing'), LIFE],
+    {
+      example: 'close half at ask',
+      says: 'Closes, and never more than is held: sell what is long, cover what is short, close either. Without a price it goes at usual through.',
+      aka: { 'buy to cover': 'cover', exit: 'close', 'scale out': 'close half' },
+    },
+  ),
+  reverse: form(['statement'], [words('reverse'), OF, PLAN, EXITS], {
+    example: 'reverse',
+    says: 'Turns the position: flattens it and opens as many shares the other way, under the active plan unless another is given.',
+    aka: { flip: 'reverse' },
+  }),
+  'move stop': form(['statement'], [words('move stop'), OF, one('how', 'stop move')], {
+    example: 'move stop to breakeven',
+    says: 'Moves the stops of the position that wait. They stay where the market does not trigger them at once.',
+    aka: { 'trail stop': 'move stop' },
+  }),
+  'move order': form(['statement'], [words('move'), one('order', 'which order'), one('how', 'order move')], {
+    example: 'move last order up 1c',
+    says: 'Moves an order to a price, by a distance, or to another size; a stop takes its limit along. The last order is the newest entry or close of the focus, working or staged.',
+    aka: { modify: 'move', change: 'move', replace: 'move' },
+  }),
+  'move all': form(
+    ['statement'],
+    [words('move'), one('which', oneOf('entries or targets', 'word', 'entries', 'targets')), OF, one('way', UP_DOWN), one('by', 'distance')],
+    { example: 'move targets up 5c', says: 'Moves all entries, or all targets, of the focus by a distance.' },
+  ),
+  'replace last': form(['statement'], [words('replace last'), OF, words('with'), one('order', 'replacement')], {
+    example: 'replace last with buy 300 at bid',
+    says: 'Gives the last order another price and size: the size is the total with what has filled. Its exits stay; side and symbol cannot change.',
+  }),
+  replacement: form(
+    ['replacement'],
+    [
+      one('verb', oneOf('buy, short, sell, cover, close or add', 'verb', 'buy', 'short', 'sell', 'cover', 'close', 'add')),
+      one('size', 'add size'),
+      one('pricing', 'pricing'),
+    ],
+    { example: 'buy 300 at bid', says: 'The size in all, and the price.' },
+  ),
+  'cancel last': form(['statement'], [words('cancel last'), OF], {
+    example: 'cancel last',
+    says: 'Takes back the newest entry or close of the focus, never an exit.',
+    aka: { 'cancel last order': 'cancel last' },
+  }),
+  'cancel order': form(['statement'], [words('cancel order'), one('number', ORDER_NUMBER)], {
+    example: 'cancel order 14',
+    says: 'Takes back the order with that number.',
+  }),
+  'cancel some': form(['statement'], [words('cancel'), one('which', oneOf('entries, exits or targets', 'word', 'entries', 'exits', 'targets')), OF], {
+    example: 'cancel entries',
+    says: 'Takes back the entries of the focus (staged ones too), its exits, or its targets; says which shares would be bare.',
+    aka: { 'cancel buys': 'cancel entries', 'cancel orders': 'cancel entries' },
+  }),
+  'cancel symbol': form(['statement'], [words('cancel symbol'), OF, flag('exits', 'and exits')], {
+    example: 'cancel symbol',
+    says: 'Takes back entries, closes and targets of the focus. Stops stay unless “and exits” says otherwise.',
+  }),
+  'cancel everything': form(['statement'], [words('cancel everything'), flag('exits', 'and exits')], {
+    example: 'cancel everything',
+    says: 'Takes back entries, closes and targets of every symbol. Stops stay unless “and exits” says otherwise.',
+    aka: { 'cancel all': 'cancel everything' },
+  }),
+  flatten: form(['statement'], [words('flatten'), OF], {
+    example: 'flatten',
+    says: 'Out of the symbol: entries, closes and staged orders end, exits give way, all shares go, at market or outside regular hours by a collared limit.',
+    aka: { 'close position': 'flatten', panic: 'flatten', liquidate: 'flatten' },
+  }),
+  'flatten everything': form(['statement'], [words('flatten everything')], {
+    example: 'flatten everything',
+    says: 'Flattens every symbol.',
+    aka: { 'flatten all': 'flatten everything' },
+  }),
+  attach: form(['statement'], [words('attach'), OF, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
+    example: 'attach to half\n  stop 20c\n  target 1R',
+    says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Distances run from the average.',
+    aka: { protect: 'attach' },
+  }),
+  'attach plan': form(['statement'], [words('attach'), OF, words('plan'), one('plan', PLAN_NAME), maybe('part', PART_OF_PLAN, 'to')], {
+    example: 'attach plan "two steps" to half',
+    says: 'Puts a plan by its name on shares that are held.',
+  }),
+  staged: form(['statement'], [one('what', oneOf('send or discard', 'verb', 'send', 'discard')), words('staged'), maybe('whose', 'whose')], {
+    example: 'send staged',
+    says: 'Sends, or drops, what is staged for the focus.',
+  }),
+  'of symbol': form(['whose'], [words('of'), one('symbol', SYMBOL)], { example: 'of ORBNT', says: 'Of that symbol.' }),
+  'staged order': form(['whose'], [words('order'), one('number', ORDER_NUMBER)], { example: 'order 3', says: 'The staged order with that number.' }),
+  everything: form(['whose'], [words('everything')], { example: 'everything', says: 'Of every symbol.' }),
+} as const;
+
+const DESK = {
+  size: form(['statement'], [words('size'), one('to', 'ticket size')], {
+    example: 'size up 100',
+    says: 'Sets the size that “ticket” stands for; 0 clears it.',
+  }),
+  'size step': form(['ticket size'], [one('way', UP_DOWN), one('shares', SHARES)], {
+    example: 'up 100',
+    says: 'More or fewer, in what the size is measured in: shares or dollars.',
+  }),
+  alert: form(['statement'], [words('alert'), OF, words('at'), one('price', 'price')], {
+    example: 'alert at last + 10c',
+    says: 'Tells you once, at the first trade at a price. The price is taken as it is when the alert is set.',
+    aka: { notify: 'alert', alarm: 'alert' },
+  }),
+  'alert when': form(['statement'], [words('alert'), OF, words('when'), one('rule', 'rule')], {
+    example: 'alert of QUOLS when change > 12%',
+    says: 'Tells you once, when a rule turns true of a symbol.',
+  }),
+  'alert on': form(['statement'], [words('alert'), OF, words('on'), one('on', oneOf('news or halt', 'word', 'news', 'halt'))], {
+    example: 'alert of VULPN on halt',
+    says: 'Tells you of news or halts of a symbol.',
+  }),
+  'alert any when': form(['statement'], [words('alert any when'), one('rule', 'rule')], {
+    example: 'alert any when gap > 8% and float < 20M',
+    says: 'Tells you of every symbol that comes to pass a rule.',
+  }),
+  'alert any on': form(['statement'], [words('alert any on'), one('on', oneOf('news or halt', 'word', 'news', 'halt'))], {
+    example: 'alert any on halt',
+    says: 'Tells you of news or halts of any symbol.',
+  }),
+  extended: form(['statement'], [one('what', oneOf('show, hide or toggle', 'verb', 'show', 'hide', 'toggle')), words('extended')], {
+    example: 'toggle extended',
+    says: 'Shows or hides the hours before and after the regular session on charts.',
+  }),
+  'focus next': form(['statement'], [words('focus'), one('which', oneOf('next or previous', 'word', 'next', 'previous'))], {
+    example: 'focus next',
+    says: 'Puts the next or the previous symbol of the list on screen into focus.',
+  }),
+  focus: form(['statement'], [words('focus'), one('symbol', SYMBOL)], {
+    example: 'focus ORBNT',
+    says: 'Puts a symbol into focus everywhere. Lines after it speak of that symbol.',
+  }),
+  note: form(['statement'], [words('note'), one('text', NOTE)], {
+    example: 'note "too early"',
+    says: 'Writes a note into the journal, beside the focus’s trade.',
+  }),
+  level: form(['statement'], [words('level'), one('name', LEVEL_NAME), words('at'), one('price', 'price')], {
+    example: 'level "lid" at day high',
+    says: 'Names a price of the focus, for orders, alerts and the chart. It stays where it is set.',
+  }),
+  'drop level': form(['statement'], [words('discard level'), one('name', LEVEL_NAME)], {
+    example: 'discard level "lid"',
+    says: 'Forgets a level of the focus.',
+  }),
+} as const;
+
+const SIZES = {
+  shares: form(['entry size', 'add size', 'close size'], [one('shares', SHARES)], { example: '400', says: 'So many shares.' }),
+  money: form(['entry size', 'add size', 'ticket size'], [one('money', MONEY)], {
+    example: '$2,500',
+    says: 'Whole shares for an amount of money, rounded down.',
+  }),
+  risk: form(['entry size', 'add size', 'ticket size'], [words('risk'), one('r', RS)], {
+    example: 'risk 1R',
+    says: 'So many shares that the stop costs so many of the account’s risk units.',
+  }),
+  'risk money': form(['entry size', 'add size', 'ticket size'], [words('risk'), one('money', MONEY)], {
+    example: 'risk $60',
+    says: 'So many shares that the stop costs an amount of money.',
+  }),
+  power: form(['entry size', 'add size'], [one('percent', SHARE_OF_POWER), words('of power')], {
+    example: '20% of power',
+    says: 'Whole shares for a part of the buying power.',
+  }),
+  ticket: form(['entry size', 'add size', 'close size'], [words('ticket')], { example: 'ticket', says: 'What the size of the ticket says.' }),
+  part: form(['close size', 'add size'], [one('part', PART)], {
+    example: 'half',
+    says: 'A part of what is held; what closing orders hold already is left to them.',
+  }),
+  'some shares': form(['ticket size'], [one('shares', SHARES_OR_NONE)], { example: '400', says: 'So many shares; 0 clears the size.' }),
+} as const;
+
+const PRICING = {
+  market: form(['pricing'], [words('at market')], {
+    example: 'at market',
+    says: 'Takes what is there, up to the collar; regular session only.',
+    aka: { market: 'at market', mkt: 'at market' },
+  }),
+  limit: form(['pricing'], [words('at'), one('price', 'price')], { example: 'at ask + 3c', says: 'That price or better.', aka: { limit: 'at', '@': 'at' } }),
+  through: form(['pricing'], [words('at'), one('by', 'offset'), words('through')], {
+    example: 'at 3c through',
+    says: 'A limit so far past the quote that it takes: ask + 3c for a buy, bid - 3c for a sale.',
+  }),
+  stop: form(['pricing'], [one('way', SIDE_UP), one('trigger', 'price'), maybe('on', SEEN, 'on'), maybe('room', 'room', 'limit')], {
+    example: 'above day high + 4c limit 6c beyond',
+    says: 'Waits until a price is reached, then goes at market, or as a limit.',
+  }),
+  'room price': form(['room'], [one('price', 'price')], { example: '9.20', says: 'The limit of the stop as a price.' }),
+  'room beyond': form(['room', 'exit room'], [one('by', 'distance'), words('beyond')], {
+    example: '6c beyond',
+    says: 'The limit of the stop so far beyond it.',
+  }),
+  trailing: form(['pricing'], [words('trailing'), one('by', 'distance'), maybe('after', 'gain', 'after')], {
+    example: 'trailing 0.5 atr',
+    says: 'Closes by a stop that follows the best price at a distance and only tightens.',
+    aka: { 'trailing stop': 'trailing' },
+  }),
+  mid: form(['pricing'], [words('at mid hidden')], {
+    example: 'at mid hidden',
+    says: 'Rests unseen at the midpoint; regular session, for the day, ioc or fok.',
+  }),
+  sweep: form(['pricing'], [words('sweep mid at'), one('price', 'price')], {
+    example: 'sweep mid at ask + 2c',
+    says: 'Takes the midpoint first and the lit book up to a price after it.',
+  }),
+  auction: form(['pricing'], [words('at the'), one('which', oneOf('open or close', 'word', 'open', 'close')), maybe('price', 'price', 'limit')], {
+    example: 'at the open limit 4.20',
+    says: 'Joins the opening or closing auction and ends with it; taken until 09:28, and until ten minutes before the close.',
+    aka: { moo: 'at the open', moc: 'at the close' },
+  }),
+} as const;
+
+const LIVES = {
+  day: form(['life'], [words('day')], { example: 'day', says: 'For the day, as without a word.' }),
+  gtc: form(['life'], [words('gtc')], { example: 'gtc', says: 'Works until it is canceled; survives the night.', aka: { 'good till canceled': 'gtc' } }),
+  ioc: form(['life'], [words('ioc')], { example: 'ioc', says: 'Takes what there is at once; the rest ends.' }),
+  fok: form(['life'], [words('fok')], { example: 'fok', says: 'All at once, or nothing.' }),
+  'until time': form(['life'], [words('until'), one('time', TIME)], { example: 'until 11:00', says: 'Ends at that time of day.' }),
+  'until date': form(['life'], [words('until'), one('date', DATE), maybe('time', TIME)], {
+    example: 'until 2026-04-17',
+    says: 'Survives the nights up to that date, and ends with it or at the time given.',
+  }),
+  'post only': form(['life'], [words('post only')], { example: 'post only', says: 'Refused rather than taking what rests at the exchange.' }),
+  'extended hours': form(['life'], [words('extended')], { example: 'extended', says: 'Works outside 09:30–16:00 as well, and so do its exits.' }),
+} as const;
+
+const PRICES = {
+  sum: form(['price'], [one('base', 'base'), many('shifts', 'shift', 'sequence')], {
+    example: 'premarket high + 10c',
+    says: 'A price, moved by distances.',
+    collapses: true,
+  }),
+  plus: form(['shift'], [words('+'), one('by', 'offset')], { example: '+ 3c', says: 'So far above.', aka: { plus: '+' } }),
+  minus: form(['shift'], [words('-'), one('by', 'offset')], { example: '- 3c', says: 'So far below.', aka: { minus: '-' } }),
+  number: form(['base'], [one('price', PRICE)], { example: '7.40', says: 'A price in dollars.' }),
+  reference: form(['base'], [one('reference', REFERENCE)], {
+    example: 'vwap',
+    says: 'A price by its name; turned into a number when the order is sent or fires.',
+  }),
+  foreign: form(['base'], [words('('), one('reference', REFERENCE), words('of'), one('symbol', SYMBOL), words(')')], {
+    example: '(ask of ORBNT)',
+    says: 'A price of another symbol, in brackets.',
+  }),
+  lower: form(['base'], [words('lower of ('), one('a', 'price'), words(') and ('), one('b', 'price'), words(')')], {
+    example: 'lower of (vwap) and (day low + 5c)',
+    says: 'The lower of two prices.',
+    aka: { min: 'lower of' },
+  }),
+  higher: form(['base'], [words('higher of ('), one('a', 'price'), words(') and ('), one('b', 'price'), words(')')], {
+    example: 'higher of (vwap) and (ema 9 on 2m)',
+    says: 'The higher of two prices.',
+    aka: { max: 'higher of' },
+  }),
+} as const;
+
+const OFFSETS = {
+  cents: form(['offset', 'distance', 'gain'], [one('units', CENTS)], { example: '5c', says: 'Cents.' }),
+  dollars: form(['offset', 'distance', 'gain'], [one('units', DOLLARS)], { example: '$0.05', says: 'Dollars.' }),
+  ticks: form(['offset', 'distance', 'gain'], [one('ticks', TICKS)], {
+    example: '3 ticks',
+    says: 'Ticks: a cent from one dollar on, a hundredth of a cent below.',
+  }),
+  percent: form(['offset', 'distance', 'gain'], [one('percent', PERCENT)], { example: '1.5%', says: 'Percent of the price that it is measured from.' }),
+  atr: form(['offset', 'distance', 'gain'], [one('atrs', ATRS), maybe('on', CANDLE, 'on')], {
+    example: '0.5 atr',
+    says: 'Average true ranges: of 14 days, or of 14 candles with “on 5m”.',
+  }),
+  R: form(['offset', 'distance', 'gain'], [one('r', RS)], {
+    example: '1R',
+    says: 'This trade’s own first risk a share: the distance to its stop, of several the mean by shares.',
+  }),
+  usual: form(['offset', 'distance'], [words('usual')], { example: 'usual', says: 'From the table of usual distances, by the price of the stock.' }),
+  'after target': form(['gain'], [words('target'), one('number', TARGET_NUMBER)], { example: 'target 1', says: 'Once that target has filled.' }),
+} as const;
+
+const EXIT_FORMS = {
+  'stop exit': form(['exit'], [words('stop'), one('place', 'place'), FOR, maybe('room', 'exit room', 'limit'), maybe('on', SEEN, 'on'), flag('extended')], {
+    example: 'stop 30c',
+    says: 'Takes the shares out when the market goes against them. With “limit 6c beyond” it gives way only so far.',
+    aka: { 'stop loss': 'stop', sl: 'stop' },
+  }),
+  'target exit': form(['exit'], [words('target'), one('place', 'place'), FOR], {
+    example: 'target 2R for half',
+    says: 'Sells at a gain; without a part, all that is left.',
+    aka: { 'take profit': 'target', tp: 'target', profit: 'target' },
+  }),
+  trail: form(['exit'], [words('trail'), one('reach', 'reach'), maybe('after', 'gain', 'after')], {
+    example: 'trail 0.5 atr after 2R',
+    says: 'Moves the stop along behind the best price, only ever tighter, from a gain on.',
+    aka: { 'trailing stop': 'trail' },
+  }),
+  breakeven: form(['exit'], [words('breakeven after'), one('after', 'gain'), flag('plusCosts', 'plus costs')], {
+    example: 'breakeven after 1.2R plus costs',
+    says: 'Moves the stop to the average entry once a gain is touched, or beyond it by the costs.',
+    aka: { be: 'breakeven after 1R', 'break even': 'breakeven' },
+  }),
+  'out by': form(['exit'], [words('out by'), one('time', TIME)], { example: 'out by 15:50', says: 'Takes out what is left at a time of day.' }),
+  away: form(['place', 'reach'], [one('by', 'distance')], { example: '30c', says: 'So far away, in the sensible direction for long and short.' }),
+  at: form(['place'], [words('at'), one('price', 'price')], { example: 'at day low - 2c', says: 'At a price.' }),
+  beyond: form(['place'], [words('beyond'), one('range', 'range'), words('by'), one('by', 'distance')], {
+    example: 'beyond 1m candle by 2c',
+    says: 'Beyond the far side of a range: its low for the stop of a long, its high for that of a short.',
+  }),
+  'beyond candles': form(['reach'], [words('beyond'), one('range', 'candles'), words('by'), one('by', 'distance')], {
+    example: 'beyond 1m candle by 2c',
+    says: 'Beyond the far side of each finished candle.',
+  }),
+  'candle range': form(['range', 'candles'], [one('minutes', CANDLE), words('candle')], { example: '1m candle', says: 'The last finished candle.' }),
+  'day range': form(['range'], [one('of', oneOf('day or premarket', 'word', 'day', 'premarket'))], {
+    example: 'day',
+    says: 'The range of the day, or of the hours before the open.',
+  }),
+  'opening range': form(['range'], [words('opening range'), one('minutes', RANGE_MINUTES)], {
+    example: 'opening range 5m',
+    says: 'The range of the first minutes after the open.',
+  }),
+} as const;
+
+const MOVES = {
+  'stop to': form(['stop move'], [words('to'), one('price', 'price')], { example: 'to breakeven', says: 'To a price.' }),
+  'stop by': form(['stop move'], [words('by'), one('by', 'distance')], { example: 'by 5c', says: 'Closer to the market by so much.' }),
+  'stop way': form(['stop move'], [one('way', UP_DOWN), one('by', 'distance')], { example: 'up 5c', says: 'Up or down by so much.' }),
+  'stop beyond': form(['stop move'], [words('beyond'), one('range', 'range'), words('by'), one('by', 'distance')], {
+    example: 'beyond 1m candle by 1c',
+    says: 'Beyond the far side of a range.',
+  }),
+  'last order': form(['which order'], [words('last order'), OF], { example: 'last order', says: 'The newest entry or close of the focus.' }),
+  'numbered order': form(['which order'], [words('order'), one('number', ORDER_NUMBER)], { example: 'order 14', says: 'The order with that number.' }),
+  'order to': form(['order move'], [words('to'), one('price', 'price')], { example: 'to 7.21', says: 'To a price.' }),
+  'order way': form(['order move'], [one('way', UP_DOWN), one('by', 'distance')], { example: 'up 1c', says: 'Up or down by so much.' }),
+  'order size': form(['order move'], [words('size'), one('way', oneOf('up, down or to', 'word', 'up', 'down', 'to')), one('shares', SHARES)], {
+    example: 'size up 100',
+    says: 'More shares, fewer, or so many in all.',
+  }),
+} as const;
+
+const RULES = {
+  any: form(['rule'], [many('of', 'conjunct', 'or')], { example: 'gap > 8% or change > 12%', says: 'One of them holds.', collapses: true }),
+  all: form(['conjunct'], [many('of', 'clause', 'and')], {
+    example: 'gap > 8% and float < 20M',
+    says: 'All of them hold; “and” binds tighter than “or”.',
+    collapses: true,
+  }),
+  not: form(['clause'], [words('not'), one('of', 'clause')], { example: 'not restricted', says: 'It does not hold.' }),
+  compare: form(
+    ['clause'],
+    [one('field', MEASURED_FIELD), one('op', oneOf('a comparison: >, >=, < or <=', 'word', '>', '>=', '<', '<=')), one('to', FIELD_VALUE)],
+    {
+      example: 'gap > 8%',
+      says: 'Compares a field with a value; one that is not known passes no comparison.',
+    },
+  ),
+  between: form(['clause'], [one('field', MEASURED_FIELD), words('between'), one('low', FIELD_VALUE), words('and'), one('high', FIELD_VALUE)], {
+    example: 'price between 2 and 20',
+    says: 'From the one to the other, both included.',
+  }),
+  is: form(['clause'], [one('field', CHOICE_FIELD), words('is'), flag('not'), one('choice', CHOICE)], {
+    example: 'borrow is not none',
+    says: 'Is, or is not, one of the choices of a field.',
+  }),
+  flag: form(['clause'], [one('field', FLAG_FIELD)], { example: 'options listed', says: 'A field that is yes or no.' }),
+} as const;
+
+/** Every form of the language, by its kind. From this alone come parser, printer, marks, completion, rows and the reference page. */
+export const FORMS = {
+  ...ORDERS,
+  ...DESK,
+  ...SIZES,
+  ...PRICING,
+  ...LIVES,
+  ...PRICES,
+  ...OFFSETS,
+  ...EXIT_FORMS,
+  ...MOVES,
+  ...RULES,
+} as const satisfies Readonly<Record<string, Declared<readonly Slot[], readonly Part[]>>>;
+
+/** The forms in groups, as the reference page shows them. */
+export const GROUPS: readonly { name: string; kinds: readonly string[] }[] = [
+  { name: 'Orders', kinds: ['enter', 'add', 'close', 'reverse'] },
+  { name: 'Sizes', kinds: Object.keys(SIZES) },
+  { name: 'How an order is priced', kinds: Object.keys(PRICING) },
+  { name: 'How long it lives', kinds: Object.keys(LIVES) },
+  { name: 'Prices', kinds: Object.keys(PRICES) },
+  { name: 'Distances', kinds: Object.keys(OFFSETS) },
+  { name: 'Exits', kinds: Object.keys(EXIT_FORMS) },
+  { name: 'Managing what works', kinds: [...Object.keys(ORDERS).slice(4), ...Object.keys(MOVES)] },
+  { name: 'The desk', kinds: Object.keys(DESK) },
+  { name: 'Rules', kinds: Object.keys(RULES) },
+];

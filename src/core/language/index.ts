@@ -1,0 +1,11 @@
+export { choicesFor } from './complete.ts';
+export { draftOf } from './draft.ts';
+export { FORMS, GROUPS } from './forms.ts';
+export { UNIT_EXAMPLE } from './leaves.ts';
+export { allForms, type Entry, MANUAL, manualText, PLACES } from './manual.ts';
+export { nearestWord as nearestName } from './nearest.ts';
+export type { Mark } from './parse.ts';
+export { printTree } from './print.ts';
+export { explain, type Fix, type Problem, type Span } from './problems.ts';
+export { LANGUAGE_VERSION, MOST_CHARACTERS, type Parsed, parseRule, parseScript, printScript } from './script.ts';
+export type * from './tree.ts';

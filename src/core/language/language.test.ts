@@ -1,0 +1,244 @@
+import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { checkTree } from './checks.ts';
+import type { Slot } from './grammar.ts';
+import { allForms, choicesFor, explain, MANUAL, manualText, parseRule, parseScript, printScript, printTree } from './index.ts';
+import { randomTree } from './random-trees.ts';
+
+/** Numbers from 0 up to 1 that fast-check draws, so that a failing tree is found again by its seed. */
+const draws = fc.infiniteStream(fc.double({ min: 0, max: 1, maxExcluded: true, noNaN: true }));
+const RUNS = process.env.FEW_RUNS ? 2_000 : 20_000;
+
+test.each(['statement', 'rule'] as Slot[])('a tree of a %s, printed and read, is the same tree; what was read and printed stays the same text', (slot) => {
+  fc.assert(
+    fc.property(draws, (stream) => {
+      const tree = randomTree(slot, () => stream.next().value as number);
+      const text = printTree(tree);
+      if (slot === 'rule') {
+        const parsed = parseRule(text);
+        // A rule that is turned round is a finding; everything else reads.
+        expect(parsed.ok).toBe(checkTree(tree).length === 0);
+        if (parsed.ok) expect(parsed.rule).toEqual(tree);
+        return;
+      }
+      const { statements, problems } = parseScript(text);
+      expect(statements).toEqual([tree]);
+      expect(problems.length === 0).toBe(checkTree(tree).length === 0);
+      expect(printTree(statements[0] as never)).toBe(text);
+      expect(/e[+-]\d/.test(text.replaceAll(/"[^"]*"/g, ''))).toBe(false);
+    }),
+    { numRuns: RUNS / 2 },
+  );
+});
+
+const word = fc.constantFrom(
+  ...'buy short close stage move cancel stop target trail at ask bid + - 3c 1R $60 half 100 \n , of VULPN % above limit beyond 5m high ( ) "x" until 11:00 gtc extended when gap > 8% and not risk for with plan # €'.split(
+    ' ',
+  ),
+);
+const anyText = fc.oneof(
+  fc.array(word, { maxLength: 16 }).map((w) => w.join(' ')),
+  fc.string({ unit: 'binary', maxLength: 60 }),
+  fc.string({ maxLength: 60 }),
+);
+
+test('no text makes the reader fail: it gives statements or problems inside the text, each said in a sentence, none naming the word that was typed as its own cure', () => {
+  fc.assert(
+    fc.property(anyText, (text) => {
+      const parsed = parseScript(text);
+      for (const p of parsed.problems) {
+        expect(p.span.from >= 0 && p.span.to <= text.length && p.span.from <= p.span.to).toBe(true);
+        expect(explain(p).length).toBeGreaterThan(10);
+        if (p.code === 'unknown word') expect(p.nearest?.toLowerCase()).not.toBe(p.word.toLowerCase());
+        for (const f of p.fixes) expect(f.from >= 0 && f.to <= text.length && f.from <= f.to).toBe(true);
+      }
+      for (const m of parsed.marks) expect(m.to).toBeGreaterThan(m.from);
+      // Tidying says the same, comments and all.
+      if (parsed.problems.length > 0) return;
+      const tidy = printScript(parsed);
+      const again = parseScript(tidy);
+      expect(again.problems).toEqual([]);
+      expect([again.statements, again.comments.map((c) => c.text)]).toEqual([parsed.statements, parsed.comments.map((c) => c.text)]);
+      expect(printScript(again)).toBe(tidy);
+    }),
+    { numRuns: RUNS / 5 },
+  );
+});
+
+test('a sentence cut anywhere is completed by what is offered there: the word that was cut off is among it', () => {
+  fc.assert(
+    fc.property(draws, fc.nat(), (stream, at) => {
+      const tree = randomTree('statement', () => stream.next().value as number);
+      const [line = ''] = printTree(tree).split('\n');
+      const words = line.split(' ');
+      const k = at % words.length;
+      const cut = words[k] ?? '';
+      fc.pre(/^[a-z]+$/.test(cut) && !line.includes('"') && checkTree(tree).length === 0);
+      const before = words.slice(0, k).join(' ');
+      const { choices } = choicesFor('script', before === '' ? '' : `${before} `);
+      // A choice may be of several words, of which this is the first.
+      expect([line, k, choices.some((c) => c === cut || c.startsWith(`${cut} `) || c.split(' ').includes(cut))]).toEqual([line, k, true]);
+    }),
+    { numRuns: RUNS / 20 },
+  );
+});
+
+/** What each mistake says, and the text that its first fix makes; every fix has to read without that mistake. */
+test.each([
+  ['buy 100 att ask', 'att', 'Did you mean “at”?', 'buy 100 at ask'],
+  ['buy 100 at axk + 3c', 'axk', 'Did you mean “ask”?', 'buy 100 at ask + 3c'],
+  ['flaten', 'flaten', 'Did you mean “flatten”?', 'flatten'],
+  ['buy 100 at hod + 5c', 'hod', 'Did you mean “day high”?', 'buy 100 at day high + 5c'],
+  ['sell short 100 at bid', 'sell short', 'Did you mean “short”?', 'short 100 at bid'],
+  ['buy 100 at ask\n  take profit 1R\n  stop 30c', 'take profit', 'Did you mean “target”?', 'buy 100 at ask\n  target 1R\n  stop 30c'],
+  ['buy 100 @ 9.50', '@', 'Did you mean “at”?', 'buy 100 at 9.50'],
+  ['buy 100 at', 'at', 'there should be a price', 'buy 100 at last'],
+  ['buy 100 9.50', '9.50', 'does not fit here', 'buy 100 at 9.50'],
+  ['buy 100 at 7m high', '7m', 'There is no candle of 7m', 'buy 100 at 5m high'],
+  ['buy 100 above opening range 90m high', '90m', 'from 1m to 60m passes', 'buy 100 above opening range 60m high'],
+  ['buy 0 at ask', '0', 'from 1 to 1000000 passes', 'buy 1 at ask'],
+  ['buy 9007199254740993 at ask', '9007199254740993', 'out of bounds', 'buy 1000000 at ask'],
+  ['alert at 59693749062717', '59693749062717', 'out of bounds', 'alert at last'],
+  ['buy 100 at 0.00001', '0.00001', 'whole steps of 0.0001', 'buy 100 at 0.0001'],
+  ['buy $2,5 at ask', '$2,5', 'the decimal sign is a point', 'buy $2.5 at ask'],
+  ['buy 100 at ask + 3', '3', '3 what?', 'buy 100 at ask + 3c'],
+  ['buy 100 at ask\n  stop 9.85', '9.85', 'at the price 9.85, or 9.85 dollars away?', 'buy 100 at ask\n  stop at 9.85'],
+  ['move stop by 0.05', '0.05', 'says its measure', 'move stop by $0.05'],
+  ['buy risk 60 at ask\n  stop 30c', 'risk 60', 'Risk 60 what?', 'buy risk $60 at ask\n  stop 30c'],
+  ['buy 100 at ask gtc ioc', 'buy', 'an order has one life', 'buy 100 at ask gtc'],
+  ['buy 100 at market ioc', 'ioc', 'only a limit order can be over at once', 'buy 100 at market'],
+  ['buy 100 at ask post only fok', 'post only', 'only a limit order that may rest', 'buy 100 at ask fok'],
+  ['buy 300 at the open gtc', 'gtc', 'ends with it', 'buy 300 at the open'],
+  ['buy 100 trailing 20c', 'trailing 20c', 'closes what is held', 'buy 100 above 1m high + 1c'],
+  ['buy half at ask', 'half', 'A part of the position cannot be bought', 'buy 100 at ask'],
+  ['close $500 at bid', '$500', 'in shares or as a part', 'close all at bid'],
+  ['sell 20% of POWER at bid', '20% of POWER', 'buying power', 'sell 20% of "POWER" at bid'],
+  ['sell all of AT at market', 'AT', 'stands in quotes', 'sell all of "AT" at market'],
+  ['sell all of vulpn at market', 'vulpn', 'written in capitals', 'sell all of VULPN at market'],
+  ['buy 100 at ask of ORBNT', 'buy', 'Whose?', 'buy 100 of ORBNT at ask'],
+  ['buy 300 at open', 'at open', 'could be two things', 'buy 300 at the open'],
+  ['buy risk 1R at ask', 'buy', 'add a line such as “stop 30c”', 'buy risk 1R at ask\n  stop 30c'],
+  ['buy 100 at ask\n  target 2R', 'target 2R', 'R is the distance to the stop', 'buy 100 at ask\n  target 2R\n  stop 30c'],
+  ['buy 100 at ask\n  stop 1R', '1R', 'measured by itself', 'buy 100 at ask\n  stop 30c'],
+  ['buy 100 at ask\n  stop 10c\n  stop 20c', 'stop 20c', 'A second stop', 'buy 100 at ask\n  stop 10c'],
+  ['buy 100 at ask\n  stop 10c\n  target 1R\n  target 2R', 'target 2R', 'A second target', 'buy 100 at ask\n  stop 10c\n  target 1R'],
+  ['buy 100 at ask\n  stop 10c\n  target 1R for half\n  target 2R for 60%', 'target 2R', 'add up to 110%', 'buy 100 at ask\n  stop 10c\n  target 1R for half'],
+  [
+    'buy 100 at ask\n  stop 10c\n  target 1R\n  breakeven after target 2',
+    'target 2',
+    'this order has 1',
+    'buy 100 at ask\n  stop 10c\n  target 1R\n  breakeven after target 1',
+  ],
+  ['target 1R', 'target 1R', 'belongs under an entry', 'attach\n  target 1R'],
+  ['attach', 'attach', 'Attach what?', 'attach\n  stop 30c'],
+  ['buy 100 at ask until 25:99', '25:99', 'does not exist', 'buy 100 at ask until 15:50'],
+  ['alert any at 5', 'at', 'Expected', 'alert any when 5'],
+  ['alert when chang > 10%', 'chang', 'Did you mean “change”?', 'alert when change > 10%'],
+  ['alert when gap > 100k', '100k', 'measured in percent', 'alert when gap > 8%'],
+  ['alert when price between 20 and 2', 'price', 'the lower value comes first', 'alert when price between 2 and 20'],
+  ['', '', 'Nothing is written yet', 'buy 100 at ask + 2c'],
+])('%j is underlined at %j and says %j; its fix is %j', (text, underlined, says, mended) => {
+  const [p] = parseScript(text).problems;
+  expect(p && text.slice(p.span.from, p.span.to).startsWith(underlined)).toBe(true);
+  expect(p && explain(p)).toContain(says);
+  const [fix] = p?.fixes ?? [];
+  const after = fix ? text.slice(0, fix.from) + fix.text + text.slice(fix.to) : null;
+  expect(after).toBe(mended);
+  if (!mended.startsWith('alert any')) expect(parseScript(mended).problems).toEqual([]);
+});
+
+test.each([
+  ['gp > 8%', 'Did you mean “gap”?'],
+  ['flaot < 20M', 'Did you mean “float”?'],
+  ['gap > 8% and premarket vol > 100k', 'Did you mean “volume”?'],
+  ['gap > 8% shares', 'the end'],
+  ['gap > $5', 'measured in percent, not in dollars'],
+  ['price between 2', 'there should be “and”'],
+  ['gap 8%', 'a comparison: >, >=, < or <='],
+  ['borrow > 3', 'Expected “is”'],
+  ['borrow is eazy', 'Did you mean “easy”?'],
+  ['options listed > 3', 'the end'],
+  [`${'('.repeat(9)}gap > 8%${')'.repeat(9)}`, 'More than eight brackets'],
+  ['', 'gap > 8% and price between'],
+])('the rule %j says %j', (text, says) => {
+  const parsed = parseRule(text);
+  expect(!parsed.ok && explain(parsed.problem)).toContain(says);
+});
+
+// Written otherwise, read alike; the version before wrote the last eight.
+test.each([
+  ['BUY 100 OF VULPN AT 5M HIGH + 3C', 'buy 100 of VULPN at 5m high + 3c'],
+  ['buy 1R at ask, stop 30c', 'buy risk 1R at ask\n  stop 30c'],
+  ['buy 100 at “ask”', null],
+  ['buy 100 at ask – 3c', 'buy 100 at ask - 3c'],
+  ['buy 100\u00a0at ask', 'buy 100 at ask'],
+  ['buy 1,000 at 1,204.50', 'buy 1000 at 1204.50'],
+  ['buy 100 at ask + 0.05', 'buy 100 at ask + $0.05'],
+  ['buy 100 at (ask of ORBNT - 1c)', 'buy 100 at (ask of ORBNT) - 1c'],
+  ['close rest at bid', 'close all at bid'],
+  ['buy 100 at ask extended gtc', 'buy 100 at ask gtc extended'],
+  ['alert when float < 20m', 'alert when float < 20M'],
+  ['alert when float < 20M and (gap > 8%)', 'alert when float < 20M and gap > 8%'],
+  ['alert at premarket high of VULPN', 'alert of VULPN at premarket high'],
+  ['alert at last + 10c of VULPN', 'alert of VULPN at last + 10c'],
+  ['alert when change > 12% of QUOLS', 'alert of QUOLS when change > 12%'],
+  ['alert on halt of VULPN', 'alert of VULPN on halt'],
+  ['buy 300 at open 4.20', 'buy 300 at the open limit 4.20'],
+  ['buy 300 at open + 5c', 'buy 300 at day open + 5c'],
+  ['sell all at close 7.20', 'sell all at the close limit 7.20'],
+  ['buy 100 above open', 'buy 100 above day open'],
+])('%j is %j', (text, tidy) => {
+  const parsed = parseScript(text);
+  if (tidy === null) expect(parsed.problems.length).toBe(1);
+  else expect([parsed.problems.map(explain), printScript(parsed)]).toEqual([[], tidy]);
+});
+
+test('comments survive tidying, each where it was', () => {
+  const text = '# in\nBUY 100 AT ASK  # now\n  # out\n  stop 20c   # far\n\n# done';
+  expect(printScript(parseScript(text))).toBe('# in\nbuy 100 at ask  # now\n  # out\n  stop 20c  # far\n# done');
+});
+
+test('texts far too long, too deep or too many are answered, not worked on', () => {
+  for (const text of ['q', '(', 'not ', 'buy ', '"', '\n', 'q\n', '$', 'a b ', 'gap > 8% and ', 'buy 100 at ask\n', '😀', 'lower of (', ' + 1c'].map((s) =>
+    s.repeat(12_000 / s.length),
+  )) {
+    expect(parseScript(text).problems[0]?.code).toBe('too long');
+    const [p] = parseScript(text.slice(0, 10_000)).problems;
+    expect(p && explain(p).length).toBeGreaterThan(10);
+    expect(parseRule(text.slice(0, 10_000)).ok).toBe(false);
+  }
+});
+
+test('a rule reads, prints and reads again; “and” binds tighter than “or”', () => {
+  const text =
+    'gap > 8% and price between 2 and 20 and news kind is not trial result or not (premarket volume < 100k and gap <= 3%) and options listed and not restricted';
+  const parsed = parseRule(text);
+  expect(parsed.ok && printTree(parsed.rule)).toBe(text);
+  expect(parsed.ok && parsed.rule.kind).toBe('any');
+});
+
+test('every form is on the reference page, in one group, with an example that reads and prints as it stands', () => {
+  const entries = MANUAL.flatMap((g) => g.entries);
+  expect(entries.map((e) => e.kind).sort()).toEqual([...allForms()].sort());
+  for (const e of entries) {
+    const { statements, problems, comments } = parseScript(e.script);
+    expect([e.kind, problems.map(explain), printScript({ statements, comments })]).toEqual([e.kind, [], e.script]);
+    // The form itself is in what was read.
+    expect([e.kind, JSON.stringify(statements).includes(`"kind":"${e.kind}"`)]).toEqual([e.kind, true]);
+  }
+  expect(readFileSync('docs/script-reference.md', 'utf8')).toBe(manualText());
+});
+
+test('what other people call a thing leads to ours wherever it may begin a sentence or a price', () => {
+  const led = (text: string, ours: string) => {
+    const [p] = parseScript(text).problems;
+    expect([text, p?.code === 'unknown word' ? p.nearest : p?.code]).toEqual([text, ours]);
+  };
+  led('buy 100 at lod', 'day low');
+  led('buy 100 at previous close - 5c', 'prior close');
+  led('buy 100 at average', 'entry');
+  led('flip', 'reverse');
+  led('modify last order up 1c', 'move');
+  led('cancel all', 'cancel everything');
+  led('buy to cover 100 at bid', 'cover');
+});

@@ -1,0 +1,439 @@
+import { REFERENCES } from '../market/index.ts';
+import { FORMS } from './forms.ts';
+import { type Before, IN_BRACKETS, type Leaf, type Part, type Role, SLOTS, type Slot } from './grammar.ts';
+import { nearestWord } from './nearest.ts';
+import { printTree } from './print.ts';
+import type { Finding, Fix, Problem, Span } from './problems.ts';
+import { READINGS } from './readings.ts';
+import { reserve } from './reserved.ts';
+import type { Token } from './tokens.ts';
+import type { Kind, Tree, TreeIn } from './tree.ts';
+
+/** A word of a sentence with what it does there, for the editor. */
+export interface Mark extends Span {
+  role: Role;
+}
+
+/** A form or another reading of one, as the parser walks it. */
+interface Rule {
+  /** Null for readings that are not forms. */
+  kind: Kind | null;
+  parts: readonly Part[];
+  collapses: boolean;
+  becomes: ((fields: never) => Tree | null) | null;
+  wrong: ((fields: never, print: (t: Tree) => string) => Finding) | null;
+  retired: number | null;
+  /** Wins over what reads as far. */
+  insists: boolean;
+  inBrackets: boolean;
+}
+
+// --- the grammar, made ready once: which rules may begin in a slot with which token
+
+const rulesIn = new Map<Slot, Rule[]>();
+for (const [kind, f] of Object.entries(FORMS)) {
+  const rule: Rule = {
+    kind: kind as Kind,
+    parts: f.parts,
+    collapses: 'collapses' in f,
+    becomes: null,
+    wrong: null,
+    retired: null,
+    insists: false,
+    inBrackets: false,
+  };
+  for (const slot of f.slots) rulesIn.set(slot, [...(rulesIn.get(slot) ?? []), rule]);
+}
+for (const r of READINGS) {
+  const rule: Rule = {
+    kind: null,
+    parts: r.parts,
+    collapses: false,
+    becomes: r.becomes,
+    wrong: r.wrong ?? null,
+    retired: r.retired ?? null,
+    insists: r.insists ?? false,
+    inBrackets: r.inBrackets ?? false,
+  };
+  for (const slot of r.slots) rulesIn.set(slot, [...(rulesIn.get(slot) ?? []), rule]);
+}
+
+const beginnings = new Map<Slot, ReadonlySet<string>>();
+/** Words, and kinds of tokens with a # before them, that something in a slot may begin with. */
+export function beginningsOf(slot: Slot): ReadonlySet<string> {
+  const known = beginnings.get(slot);
+  if (known) return known;
+  const out = new Set<string>();
+  beginnings.set(slot, out);
+  for (const rule of rulesIn.get(slot) ?? []) for (const w of startsOf(rule)) out.add(w);
+  if (IN_BRACKETS[slot]) out.add('(');
+  return out;
+}
+function startsOf({ parts }: Rule): Set<string> {
+  const out = new Set<string>();
+  for (const p of parts) {
+    for (const w of firstOf(p)) out.add(w);
+    if (p.how === 'words' || p.how === 'one' || (p.how === 'many' && (p.by === 'and' || p.by === 'or'))) return out;
+  }
+  return out;
+}
+function firstOf(p: Part): Iterable<string> {
+  if (p.how === 'words' || p.how === 'flag') return p.words.slice(0, 1);
+  if (p.how === 'maybe' && p.lead.length > 0) return p.lead.slice(0, 1);
+  return typeof p.is === 'string' ? beginningsOf(p.is as Slot) : (p.is as Leaf<never>).starts;
+}
+
+const rulesBy = new Map<Slot, Map<string, Rule[]>>();
+for (const slot of Object.keys(SLOTS) as Slot[]) {
+  const by = new Map<string, Rule[]>();
+  for (const rule of rulesIn.get(slot) ?? []) for (const w of startsOf(rule)) by.set(w, [...(by.get(w) ?? []), rule]);
+  rulesBy.set(slot, by);
+}
+const NONE: readonly Rule[] = [];
+function candidates(slot: Slot, t: Token): readonly Rule[] {
+  const by = rulesBy.get(slot) as Map<string, Rule[]>;
+  const exact = by.get(t.word) ?? NONE;
+  const kind = by.get(`#${t.kind}`);
+  return kind === undefined ? exact : exact.length === 0 ? kind : [...exact, ...kind.filter((r) => !exact.includes(r))];
+}
+
+// --- the words of the language
+function wordsOf(p: Part): string[] {
+  const own = p.how === 'words' || p.how === 'flag' ? p.words : p.how === 'maybe' ? p.lead : p.how === 'many' ? [p.by] : [];
+  const leaf = (p.how === 'one' || p.how === 'maybe') && typeof p.is !== 'string' ? (p.is as Leaf<never>) : null;
+  const chosen = leaf && leaf.role !== 'field' && leaf.role !== 'value' ? [...leaf.starts, ...(leaf.choices?.({}) ?? [])].flatMap((c) => c.split(' ')) : [];
+  return [...own, ...chosen];
+}
+for (const { parts } of Object.values(FORMS)) for (const p of parts as readonly Part[]) reserve(wordsOf(p));
+
+// --- walking
+
+interface Marks {
+  mark: Mark;
+  before: Marks | null;
+}
+interface Found {
+  finding: Finding;
+  span: Span;
+  before: Found | null;
+}
+/** How far a reading has come: everything in it is shared with the readings it branched from. */
+interface At {
+  i: number;
+  marks: Marks | null;
+  found: Found | null;
+  /** How many findings. */
+  flaws: number;
+  /** The oldest version whose retired form was used; null: none. */
+  retired: number | null;
+  /** Open brackets. */
+  depth: number;
+}
+interface Got {
+  tree: Tree;
+  at: At;
+}
+type Hope = { word: string } | { leaf: Leaf<never>; before: Before } | { slot: Slot };
+
+/** One attempt to read tokens: the farthest place that anything came to, and what could have stood there. */
+export interface Walk {
+  tokens: readonly Token[];
+  far: number;
+  hopes: Hope[];
+  places: Map<object, Span>;
+}
+
+/** Reads a slot from the first token on; what is left over is seen by where it stopped. */
+export function walk<S extends Slot>(slot: S, tokens: readonly Token[]): { walk: Walk; got: (Got & { tree: TreeIn<S> }) | null } {
+  const w: Walk = { tokens, far: 0, hopes: [], places: new Map() };
+  const got = slotAt(w, slot, { i: 0, marks: null, found: null, flaws: 0, retired: null, depth: 0 });
+  return { walk: w, got: got as (Got & { tree: TreeIn<S> }) | null };
+}
+
+function reached(w: Walk, i: number): void {
+  if (i <= w.far) return;
+  w.far = i;
+  w.hopes = [];
+}
+function hope(w: Walk, i: number, h: Hope): void {
+  if (i < w.far) return;
+  reached(w, i);
+  w.hopes.push(h);
+}
+
+/** The reading of a slot that goes farthest; of those the one with the fewest flaws. */
+function slotAt(w: Walk, slot: Slot, at: At): Got | null {
+  const t = w.tokens[at.i];
+  const rules = t ? candidates(slot, t) : NONE;
+  const inner = IN_BRACKETS[slot];
+  let best: Got | null = null;
+  for (const rule of rules) {
+    const got = ruleAt(w, rule, at);
+    if (got && (!best || isBetter(got, best, rule))) best = got;
+  }
+  if (inner && t?.word === '(') {
+    const got = bracketsAt(w, inner, at);
+    if (got && (!best || got.at.i > best.at.i)) best = got;
+  }
+  if (!best && (rules.length === 0 || w.far <= at.i)) hope(w, at.i, { slot });
+  return best;
+}
+
+/** Farther is better, then less flawed; of two that are flawed alike the one that was declared for this very slip. */
+function isBetter(got: Got, than: Got, rule: Rule): boolean {
+  if (got.at.i !== than.at.i) return got.at.i > than.at.i;
+  return rule.insists || got.at.flaws < than.at.flaws || (got.at.flaws === than.at.flaws && got.at.flaws > 0);
+}
+
+function bracketsAt(w: Walk, slot: Slot, at: At): Got | null {
+  const open = word(w, at, '(', 'word');
+  const got = open && slotAt(w, slot, open);
+  const close = got && word(w, got.at, ')', 'word');
+  return close ? { tree: (got as Got).tree, at: close } : null;
+}
+
+function ruleAt(w: Walk, rule: Rule, start: At): Got | null {
+  if (rule.inBrackets && start.depth === 0) return null;
+  const fields: Record<string, unknown> = rule.kind === null ? {} : { kind: rule.kind };
+  let at: At | null = start;
+  for (const p of rule.parts) {
+    at = partAt(w, p, at, fields);
+    if (!at) return null;
+  }
+  const span = { from: w.tokens[start.i]?.from ?? 0, to: w.tokens[at.i - 1]?.to ?? 0 };
+  const tree = treeOf(rule, fields);
+  if (tree === null) return null;
+  if (!w.places.has(tree)) w.places.set(tree, span);
+  if (rule.wrong) at = flawed(at, rule.wrong(fields as never, printTree), span);
+  if (rule.retired !== null) at = { ...at, retired: at.retired === null ? rule.retired : Math.min(at.retired, rule.retired) };
+  return { tree, at };
+}
+
+function treeOf(rule: Rule, fields: Record<string, unknown>): Tree | null {
+  if (rule.becomes) return rule.becomes(fields as never);
+  return rule.collapses ? collapsed(fields as never) : (fields as never);
+}
+/** A list of one is that one; a price without distances is its base. */
+function collapsed(tree: { of?: readonly Tree[]; base?: Tree; shifts?: readonly Tree[] } & Tree): Tree {
+  if (tree.of?.length === 1) return tree.of[0] as Tree;
+  return tree.shifts?.length === 0 ? (tree.base as Tree) : tree;
+}
+
+const flawed = (at: At, finding: Finding, span: Span): At => ({ ...at, found: { finding, span, before: at.found }, flaws: at.flaws + 1 });
+
+function partAt(w: Walk, p: Part, at: At, fields: Record<string, unknown>): At | null {
+  switch (p.how) {
+    case 'words':
+      return wordsAt(w, p.words, at);
+    case 'flag': {
+      const next = wordsAt(w, p.words, at);
+      fields[p.key] = next !== null;
+      return next ?? at;
+    }
+    case 'one':
+      return valueAt(w, p.key, p.is as Slot | Leaf<never>, at, fields);
+    case 'maybe': {
+      const led = p.lead.length === 0 ? at : wordsAt(w, p.lead, at);
+      const next = led && valueAt(w, p.key, p.is as Slot | Leaf<never>, led, fields);
+      if (!next) fields[p.key] = null;
+      return next ?? at;
+    }
+    case 'many':
+      return manyAt(w, p.key, p.is, p.by, at, fields);
+  }
+}
+
+function valueAt(w: Walk, key: string, is: Slot | Leaf<never>, at: At, fields: Record<string, unknown>): At | null {
+  if (typeof is === 'string') {
+    const got = slotAt(w, is, at);
+    if (!got) return null;
+    fields[key] = got.tree;
+    return got.at;
+  }
+  const taken = is.take(w.tokens, at.i, fields, (i, text) => hope(w, i, { word: text }));
+  if (!taken) {
+    hope(w, at.i, { leaf: is, before: fields });
+    return null;
+  }
+  fields[key] = taken.value;
+  let marks = at.marks;
+  for (let i = at.i; i < taken.next; i++) marks = { mark: markOf(w.tokens[i] as Token, is.role), before: marks };
+  const next = { ...at, i: taken.next, marks };
+  reached(w, taken.next);
+  if (!taken.finding) return next;
+  const [from, to] = taken.flaw === undefined ? [at.i, taken.next - 1] : [taken.flaw, taken.flaw];
+  return flawed(next, taken.finding, { from: w.tokens[from]?.from ?? 0, to: w.tokens[to]?.to ?? 0 });
+}
+
+const LIFE_ORDER = Object.keys(FORMS);
+
+function manyAt(
+  w: Walk,
+  key: string,
+  slot: Slot,
+  by: 'lines' | 'sequence' | 'once each' | 'and' | 'or',
+  start: At,
+  fields: Record<string, unknown>,
+): At | null {
+  const list: Tree[] = [];
+  fields[key] = list;
+  // What stands on lines of its own is put in its place by the reader of scripts.
+  if (by === 'lines') return start;
+  let at = start;
+  for (;;) {
+    const led: At | null = list.length > 0 && (by === 'and' || by === 'or') ? word(w, at, by, 'word') : at;
+    const got = led && slotAt(w, slot, led);
+    if (!got) break;
+    if (by !== 'once each' || !list.some((x) => x.kind === got.tree.kind)) list.push(got.tree);
+    at = got.at;
+  }
+  if (by === 'once each') list.sort((a, b) => LIFE_ORDER.indexOf(a.kind) - LIFE_ORDER.indexOf(b.kind));
+  return list.length === 0 && (by === 'and' || by === 'or') ? null : at;
+}
+
+function wordsAt(w: Walk, list: readonly string[], start: At): At | null {
+  let at: At | null = start;
+  for (const text of list) {
+    at = word(w, at, text, 'word');
+    if (!at) return null;
+  }
+  return at;
+}
+
+function word(w: Walk, at: At, text: string, role: Role): At | null {
+  const t = w.tokens[at.i];
+  if (!t || t.word !== text || t.kind === 'text') {
+    hope(w, at.i, { word: text });
+    return null;
+  }
+  reached(w, at.i + 1);
+  return { ...at, depth: at.depth + (text === '(' ? 1 : text === ')' ? -1 : 0), i: at.i + 1, marks: { mark: markOf(t, role), before: at.marks } };
+}
+
+const markOf = (t: Token, role: Role): Mark => ({ from: t.from, to: t.to, role });
+
+// --- what came of it
+
+/** The marks of a reading, in their order. */
+export function marksOf(at: At | null): Mark[] {
+  const out: Mark[] = [];
+  for (let m = at?.marks ?? null; m; m = m.before) out.push(m.mark);
+  return out.reverse();
+}
+
+/** The findings of a reading with their places. */
+export function findingsOf(at: At): Problem[] {
+  const out: Problem[] = [];
+  for (let f = at.found; f; f = f.before) out.push(placed(f.finding, f.span));
+  return out.reverse();
+}
+
+/** A finding in its place. */
+export function placed(finding: Finding, span: Span): Problem {
+  const { fixes, at: _at, ...wrong } = finding;
+  return { ...wrong, span, fixes: fixes.map((text) => ({ ...span, text })) } as Problem;
+}
+
+/** What could stand at the farthest place, as texts to choose from. */
+export function choicesAt(w: Walk): string[] {
+  const out = new Set<string>();
+  for (const h of w.hopes) {
+    if ('word' in h) out.add(h.word);
+    else if ('leaf' in h) for (const c of h.leaf.choices?.(h.before) ?? []) out.add(c);
+    else for (const c of openings(h.slot)) out.add(c);
+  }
+  return [...out];
+}
+
+/** How something in a slot may begin: the words of each form up to its first value, or the choices of that. */
+function openings(slot: Slot, seen = new Set<Slot>()): string[] {
+  if (seen.has(slot)) return [];
+  seen.add(slot);
+  return Object.values(FORMS).flatMap((f) => {
+    if (!(f.slots as readonly Slot[]).includes(slot)) return [];
+    const out: string[] = [];
+    for (const p of f.parts as readonly Part[]) {
+      if (p.how === 'words') return [...out, p.words.join(' ').replace(/ \($/, '')];
+      if (p.how === 'flag') out.push(p.words.join(' '));
+      else if (p.how === 'maybe' && p.lead.length > 0) out.push(p.lead.join(' '));
+      else {
+        const is = p.is as Slot | Leaf<never>;
+        out.push(...(typeof is === 'string' ? openings(is, seen) : (is.choices?.({}) ?? [])));
+        if (p.how === 'one' || p.how === 'many') return out;
+      }
+    }
+    return out;
+  });
+}
+
+// --- what other people call things
+const BORROWED: readonly { words: readonly string[]; ours: string }[] = [...Object.values(FORMS), ...REFERENCES]
+  .flatMap((f) => Object.entries(('aka' in f && f.aka) || {}))
+  .map(([theirs, ours]) => ({ words: theirs.split(' '), ours }))
+  .sort((a, b) => b.words.length - a.words.length);
+
+const MOST_TRIED = 12;
+
+/** Words around a place that mean something of ours, and where they stand. */
+function borrowedAt(tokens: readonly Token[], far: number): { ours: string; from: number; to: number } | null {
+  for (const { words, ours } of BORROWED) {
+    for (let k = Math.max(0, far - words.length + 1); k <= far; k++) {
+      if (words.every((x, n) => tokens[k + n]?.word === x) && tokens[k + words.length - 1] !== undefined && k + words.length > far)
+        return { ours, from: (tokens[k] as Token).from, to: (tokens[k + words.length - 1] as Token).to };
+    }
+  }
+  return null;
+}
+
+/** Why a reading stopped where it did: what was found there, what was expected (`ends`: it could have ended), and what would mend it. */
+export function stopped(w: Walk, text: string, whole: Slot, ends: boolean): Problem {
+  const t = w.tokens[w.far];
+  const before = w.tokens[w.far - 1];
+  const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
+  const leaves = w.hopes.flatMap((h) => ('leaf' in h ? [h.leaf] : []));
+  const words = [...new Set(w.hopes.flatMap((h) => ('word' in h ? [h.word] : [])))];
+  const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : null, ends);
+  const examples = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words].slice(0, 3);
+  if (!t) {
+    const to = before?.to ?? 0;
+    return {
+      code: 'missing',
+      expected,
+      after: before?.text ?? null,
+      span: { from: before?.from ?? 0, to },
+      fixes: examples.map((x) => ({ from: to, to, text: before ? ` ${x}` : x })),
+    };
+  }
+  const span = { from: t.from, to: t.to };
+  if (t.text === '"') {
+    const end = (w.tokens[w.tokens.length - 1] as Token).to;
+    return { code: 'open quote', span, fixes: [{ from: end, to: end, text: '"' }] };
+  }
+  const borrowed = borrowedAt(w.tokens, w.far);
+  if (borrowed) {
+    const place = { from: borrowed.from, to: borrowed.to };
+    return {
+      code: 'unknown word',
+      word: text.slice(place.from, place.to),
+      nearest: borrowed.ours,
+      expected,
+      span: place,
+      fixes: [{ ...place, text: borrowed.ours }],
+    };
+  }
+  // What was typed stays where a word before it makes it read.
+  const leading = [...words, ...slots.flatMap((x) => openings(x))].slice(0, MOST_TRIED);
+  const instead = [...leading, ...examples].map((x) => ({ from: span.from, to: span.from, text: `${x} ` })).concat(examples.map((x) => ({ ...span, text: x })));
+  const out = { from: before?.to ?? span.from, to: span.to, text: '' };
+  if (t.kind !== 'word') return { code: 'unfit', found: t.kind === 'text' ? `“${t.text}”` : t.text, expected, span, fixes: [...instead, out] };
+  const known = choicesAt(w);
+  const nearest = nearestWord(t.text, known) ?? nearestWord(t.text, [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))]);
+  return { code: 'unknown word', word: t.text, nearest, expected, span, fixes: nearest ? [{ ...span, text: nearest }] : [...instead, out] };
+}
+
+function expectedText(slots: readonly Slot[], leaves: readonly Leaf<never>[], words: readonly string[], whole: Slot | null, ends: boolean): string {
+  if (whole) return SLOTS[whole].says;
+  const parts = [...new Set([...slots.map((s) => SLOTS[s].says), ...leaves.map((l) => l.leaf)])].slice(0, 2);
+  const list = [...parts, ...(parts.length < 2 ? words.slice(0, 6).map((x) => `“${x}”`) : []), ...(ends ? ['the end'] : [])];
+  return list.length === 0 ? 'nothing more' : list.join(', or ');
+}

@@ -1,0 +1,57 @@
+import { FORMS } from './forms.ts';
+import { IN_BRACKETS, type Leaf, type Part, type Slot } from './grammar.ts';
+import type { Kind, Tree } from './tree.ts';
+
+const accepts = new Map<Slot, ReadonlySet<Kind>>();
+/** The kinds that a slot takes without brackets: its own, and those of what a list of one is. */
+export function kindsIn(slot: Slot): ReadonlySet<Kind> {
+  const known = accepts.get(slot);
+  if (known) return known;
+  const out = new Set<Kind>();
+  accepts.set(slot, out);
+  for (const [kind, f] of Object.entries(FORMS)) {
+    if (!(f.slots as readonly Slot[]).includes(slot)) continue;
+    out.add(kind as Kind);
+    if (!('collapses' in f)) continue;
+    const inner = (f.parts as readonly Part[]).find((p) => p.how === 'one' || p.how === 'many');
+    if (inner && 'is' in inner) for (const k of kindsIn(inner.is as Slot)) out.add(k);
+  }
+  return out;
+}
+
+/** Two pieces of text side by side; brackets hold what is in them without blanks. */
+const joined = (a: string, b: string): string => (a === '' ? b : a.endsWith('(') || b.startsWith(')') || b.startsWith('\n') ? a + b : `${a} ${b}`);
+
+/** The tidy text of a tree: reading it gives the same tree again. Exits stand on lines of their own. */
+export function printTree(tree: Tree): string {
+  const fields = tree as unknown as Record<string, unknown>;
+  let out = '';
+  for (const p of FORMS[tree.kind].parts as readonly Part[]) {
+    const text = printPart(p, fields);
+    if (text !== '') out = joined(out, text);
+  }
+  return out;
+}
+
+function printPart(p: Part, fields: Record<string, unknown>): string {
+  if (p.how === 'words') return p.words.reduce(joined, '');
+  const value = fields[p.key];
+  switch (p.how) {
+    case 'flag':
+      return value ? p.words.join(' ') : '';
+    case 'one':
+      return printValue(p.is as Slot | Leaf<never>, value, fields);
+    case 'maybe':
+      return value === null ? '' : [...p.lead, printValue(p.is as Slot | Leaf<never>, value, fields)].join(' ');
+    case 'many': {
+      const each = (value as readonly Tree[]).map((t) => inSlot(p.is, t));
+      if (p.by === 'lines') return each.map((e) => `\n  ${e}`).join('');
+      return each.join(p.by === 'and' || p.by === 'or' ? ` ${p.by} ` : ' ');
+    }
+  }
+}
+
+const printValue = (is: Slot | Leaf<never>, value: unknown, fields: Record<string, unknown>): string =>
+  typeof is === 'string' ? inSlot(is, value as Tree) : is.write(value as never, fields);
+
+const inSlot = (slot: Slot, tree: Tree): string => (IN_BRACKETS[slot] && !kindsIn(slot).has(tree.kind) ? `(${printTree(tree)})` : printTree(tree));

@@ -1,0 +1,237 @@
+import { checkTree } from './checks.ts';
+import type { Slot } from './grammar.ts';
+import { beginningsOf, findingsOf, type Mark, marksOf, placed, stopped, walk } from './parse.ts';
+import { printTree } from './print.ts';
+import type { Fix, Problem, Span } from './problems.ts';
+import { type Token, tokenize } from './tokens.ts';
+import type { Exit, Rule, Statement, Tree } from './tree.ts';
+
+/** The language that is printed; texts of an earlier one may hold forms that have been retired since. */
+export const LANGUAGE_VERSION = 2;
+
+/** How much a script may be, so that any text is answered at once. */
+export const MOST_CHARACTERS = 10_000;
+const DEEPEST = 8;
+const MOST_PROBLEMS = 20;
+const MOST_SENTENCES = 200;
+const MOST_WORDS = 500;
+
+/** A comment: on the line of the sentence with that number, or on a line of its own before it. */
+export interface Comment {
+  sentence: number;
+  alone: boolean;
+  text: string;
+}
+
+/** What a text reads as. One with problems must not be run. */
+export interface Parsed {
+  statements: readonly Statement[];
+  /** Where each statement stands, with its exits. */
+  spans: readonly Span[];
+  marks: readonly Mark[];
+  comments: readonly Comment[];
+  problems: readonly Problem[];
+  /** Forms of an earlier version were used: printing says the same anew. */
+  retired: boolean;
+}
+
+interface Sentence {
+  tokens: Token[];
+}
+
+/** Sentences end with a line, or with a comma before an exit. */
+function sentencesOf(tokens: readonly Token[]): { sentences: Sentence[]; comments: Comment[]; marks: Mark[] } {
+  const sentences: Sentence[] = [];
+  const comments: Comment[] = [];
+  const marks: Mark[] = [];
+  let open: Token[] = [];
+  let onLine = 0;
+  const close = () => {
+    if (open.length > 0) {
+      sentences.push({ tokens: open });
+      onLine++;
+    }
+    open = [];
+  };
+  for (const t of tokens) {
+    if (t.kind === 'comment') {
+      close();
+      comments.push({ sentence: onLine > 0 ? sentences.length - 1 : sentences.length, alone: onLine === 0, text: t.text.trimEnd() });
+      marks.push({ from: t.from, to: t.to, role: 'comment' });
+    } else if (t.kind === 'line end') {
+      close();
+      onLine = 0;
+    } else if (t.word === ',') close();
+    else open.push(t);
+  }
+  close();
+  return { sentences, comments, marks };
+}
+
+const deepest = (tokens: readonly Token[]): Token | null => {
+  let depth = 0;
+  let nots = 0;
+  for (const t of tokens) {
+    depth += t.word === '(' ? 1 : t.word === ')' ? -1 : 0;
+    nots = t.word === 'not' ? nots + 1 : 0;
+    if (depth > DEEPEST || nots > DEEPEST) return t;
+  }
+  return null;
+};
+
+interface Read<T> {
+  tree: T | null;
+  marks: Mark[];
+  problems: Problem[];
+  retired: boolean;
+  places: ReadonlyMap<object, Span>;
+}
+
+function readSlot(slot: Slot, tokens: readonly Token[], text: string): Read<Tree> {
+  const none = { tree: null, marks: [], retired: false, places: new Map() };
+  const deep = deepest(tokens);
+  const surplus = tokens[MOST_WORDS];
+  if (surplus) {
+    const span = { from: surplus.from, to: (tokens[tokens.length - 1] as Token).to };
+    return { ...none, problems: [placed({ code: 'too many', what: `A sentence has at most ${MOST_WORDS} words`, fixes: [''] }, span)] };
+  }
+  if (deep) return { ...none, problems: [placed({ code: 'too deep', fixes: [] }, { from: deep.from, to: deep.to })] };
+  const { walk: w, got } = walk(slot, tokens);
+  if (!got || got.at.i < tokens.length) {
+    const found = got && got.at.flaws > 0 ? findingsOf(got.at) : [];
+    return {
+      ...none,
+      marks: marksOf(got?.at ?? null),
+      problems: found.length > 0 ? found : [mendable(stopped(w, text, slot, got?.at.i === w.far), slot, tokens, text)],
+    };
+  }
+  return { tree: got.tree, marks: marksOf(got.at), problems: findingsOf(got.at), retired: got.at.retired !== null, places: w.places };
+}
+
+/** Keeps of the fixes those after which the sentence reads; where there is none, those after which it reads farther. */
+function mendable(p: Problem, slot: Slot, tokens: readonly Token[], text: string): Problem {
+  const from = (tokens[0] as Token).from;
+  const to = (tokens[tokens.length - 1] as Token).to;
+  const whole: Fix[] = [];
+  const farther: Fix[] = [];
+  const tried = new Set<string>();
+  for (const f of p.fixes) {
+    const mendedText = text.slice(from, f.from) + f.text + text.slice(f.to, Math.max(to, f.to));
+    if (tried.has(mendedText)) continue;
+    tried.add(mendedText);
+    const mended = tokenize(mendedText);
+    const { walk: w, got } = walk(slot !== 'rule' && mended[0] && beginningsOf('exit').has(mended[0].word) ? 'exit' : slot, mended);
+    if (got !== null && got.at.i === mended.length && got.at.flaws === 0) whole.push(f);
+    else if ((w.tokens[w.far]?.from ?? Number.POSITIVE_INFINITY) > f.from - from + f.text.length && f.text !== '') farther.push(f);
+  }
+  return { ...p, fixes: (whole.length > 0 ? whole : farther).slice(0, 3) };
+}
+
+/** Reads a script. Every sentence that can be read is in it; every mistake is a problem with its place and, where there is one, its fix. */
+export function parseScript(text: string): Parsed {
+  const nothing = { statements: [], spans: [], marks: [], comments: [], retired: false };
+  if (text.length > MOST_CHARACTERS) {
+    const span = { from: MOST_CHARACTERS, to: text.length };
+    return { ...nothing, problems: [placed({ code: 'too long', most: MOST_CHARACTERS, fixes: [''] }, span)] };
+  }
+  const { sentences, comments, marks } = sentencesOf(tokenize(text));
+  const surplus = sentences[MOST_SENTENCES]?.tokens[0];
+  if (surplus)
+    return {
+      ...nothing,
+      marks,
+      comments,
+      problems: [placed({ code: 'too many', what: `A script has at most ${MOST_SENTENCES} sentences`, fixes: [''] }, { from: surplus.from, to: text.length })],
+    };
+  const statements: Statement[] = [];
+  const spans: Span[] = [];
+  const problems: Problem[] = [];
+  const places = new Map<object, Span>();
+  let retired = false;
+  /** The sentence before could not be read: what hangs on it is not called stray as well. */
+  let lost = false;
+  for (const { tokens } of sentences) {
+    if (problems.length >= MOST_PROBLEMS) break;
+    const first = tokens[0] as Token;
+    const span = { from: first.from, to: (tokens[tokens.length - 1] as Token).to };
+    const isExit = beginningsOf('exit').has(first.word);
+    const read = readSlot(isExit ? 'exit' : 'statement', tokens, text);
+    marks.push(...read.marks);
+    problems.push(...read.problems);
+    retired ||= read.retired;
+    for (const [tree, where] of read.places) places.set(tree, where);
+    if (!isExit) {
+      lost = read.tree === null;
+      if (!read.tree) continue;
+      statements.push(read.tree as Statement);
+      spans.push(span);
+      continue;
+    }
+    const owner = statements[statements.length - 1];
+    if (lost || !read.tree) continue;
+    if (!owner || !('exits' in owner) || !Array.isArray(owner.exits)) {
+      problems.push({ ...placed({ code: 'stray exit', word: first.text, fixes: [] }, span), fixes: [{ from: span.from, to: span.from, text: 'attach\n  ' }] });
+      continue;
+    }
+    (owner.exits as Exit[]).push(read.tree as Exit);
+    (spans[spans.length - 1] as Span).to = span.to;
+  }
+  if (sentences.length === 0) problems.push(placed({ code: 'empty', fixes: ['buy 100 at ask + 2c'] }, { from: 0, to: text.length }));
+  if (problems.length === 0) {
+    statements.forEach((s, k) => {
+      for (const f of checkTree(s)) if (problems.length < MOST_PROBLEMS) problems.push(inPlace(f, places, spans[k] as Span, text));
+    });
+  }
+  return { statements, spans, marks: marks.sort((a, b) => a.from - b.from), comments, problems, retired };
+}
+
+/** A finding where its tree stands; what is about the whole of an order is underlined on its first line. */
+function inPlace(f: ReturnType<typeof checkTree>[number], places: ReadonlyMap<object, Span>, whole: Span, text: string): Problem {
+  const span = (f.at && places.get(f.at)) ?? whole;
+  const problem = placed(f, span);
+  const added = { 'risk without stop': '\n  stop 30c', 'R without stop': '\n  stop 30c' }[f.code as string];
+  if (added) {
+    const at = whole.to;
+    return { ...problem, fixes: [{ from: at, to: at, text: added }] };
+  }
+  if (f.code === 'two of a kind' || f.code === 'too many parts' || f.code === 'plan and exits') return { ...problem, fixes: [lineOut(span, text)] };
+  return f.code === 'unfit life' ? { ...problem, fixes: [{ from: text[span.from - 1] === ' ' ? span.from - 1 : span.from, to: span.to, text: '' }] } : problem;
+}
+/** Takes a sentence out, with the line end or comma before it. */
+function lineOut(span: Span, text: string) {
+  const before = /[\n,][ \t]*$/.exec(text.slice(0, span.from));
+  return { from: before ? before.index : span.from, to: span.to, text: '' };
+}
+
+export type ParsedRule = { ok: true; rule: Rule; marks: readonly Mark[]; clauses: readonly Span[] } | { ok: false; problem: Problem; marks: readonly Mark[] };
+
+/**
+ * Reads a rule such as `gap > 8% and price between 2 and 20 and borrow is easy`. `and` binds
+ * tighter than `or`. A bare number takes the field's own unit; another unit is a problem.
+ */
+export function parseRule(text: string): ParsedRule {
+  const tokens = tokenize(text).filter((t) => t.kind !== 'comment' && t.kind !== 'line end');
+  if (text.length > MOST_CHARACTERS)
+    return { ok: false, marks: [], problem: placed({ code: 'too long', most: MOST_CHARACTERS, fixes: [''] }, { from: MOST_CHARACTERS, to: text.length }) };
+  if (tokens.length === 0) return { ok: false, marks: [], problem: placed({ code: 'empty rule', fixes: ['gap > 8%'] }, { from: 0, to: text.length }) };
+  const { tree, marks, problems, places } = readSlot('rule', tokens, text);
+  const whole = { from: tokens[0]?.from ?? 0, to: tokens[tokens.length - 1]?.to ?? 0 };
+  const [problem] = [...problems, ...(tree && problems.length === 0 ? checkTree(tree).map((f) => inPlace(f, places, whole, text)) : [])];
+  if (problem || !tree) return { ok: false, marks, problem: problem as Problem };
+  const rule = tree as Rule;
+  return { ok: true, rule, marks, clauses: (rule.kind === 'all' ? rule.of : [rule]).map((c) => places.get(c) ?? whole) };
+}
+
+/** The tidy text of a script: reading it gives the same statements and comments. */
+export function printScript({ statements, comments }: Pick<Parsed, 'statements' | 'comments'>): string {
+  const lines = statements.flatMap((s) => printTree(s).split('\n'));
+  const out: string[] = [];
+  for (let n = 0; n <= lines.length; n++) {
+    const line = lines[n];
+    const here = comments.filter((c) => c.sentence === n || (n === lines.length && c.sentence > n));
+    const indent = line?.startsWith('  ') ? '  ' : '';
+    out.push(...here.filter((c) => c.alone).map((c) => indent + c.text));
+    if (line !== undefined) out.push([line, ...here.filter((c) => !c.alone).map((c) => c.text)].join('  '));
+  }
+  return out.join('\n');
+}

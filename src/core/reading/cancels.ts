@@ -1,0 +1,80 @@
+import { printTree, type Statement, type TreeOf } from '../language/index.ts';
+import { holdingOf, isStaying, type Order, openOf, protects } from '../orders/index.ts';
+import { unstage } from './entries.ts';
+import { type Reading, type RunContext, viewOf } from './moment.ts';
+import { entriesAndCloses, nameOf, orderByNumber } from './orders-of.ts';
+
+/** Takes back the newest entry or close of the focus, working or staged; finding none succeeds and says so. */
+export function readCancelLast(s: TreeOf<'cancel last'>, c: RunContext, out: Reading): void {
+  const v = viewOf(s.symbol, c);
+  out.symbol = v.symbol;
+  out.sayBack = printTree({ ...s, symbol: v.symbol });
+  const order = entriesAndCloses(v.symbol, c).pop();
+  const staged = c.staged.filter((x) => x.symbol === v.symbol).pop();
+  if (staged && (!order || order.id < staged.order)) {
+    out.deeds.push({ kind: 'unstage', ids: [staged.id] });
+    out.about = `staged: ${printTree(staged.statement).split('\n')[0]}`;
+    return;
+  }
+  if (order) cancelOrders([order], c, out);
+  else out.about = `no entry or close of ${v.symbol} is working or staged`;
+}
+
+/** Takes back an order by its number. */
+export function readCancelOrder(s: TreeOf<'cancel order'>, c: RunContext, out: Reading): void {
+  const o = orderByNumber(s.number, c);
+  out.symbol = o.symbol;
+  cancelOrders([o], c, out);
+}
+
+/** Takes back entries, exits or targets of a symbol. */
+export function readCancelSome(s: TreeOf<'cancel some'>, c: RunContext, out: Reading): void {
+  const v = viewOf(s.symbol, c);
+  out.symbol = v.symbol;
+  const isMeant = (o: Order) =>
+    s.which === 'entries' ? o.role === 'entry' : s.which === 'targets' ? o.role === 'target' : o.role === 'stop' || o.role === 'target';
+  cancelOrders(
+    holdingOf(c.broker, c.account, v.symbol).orders.filter((o) => isMeant(o) && isStaying(o)),
+    c,
+    out,
+  );
+  const dropped = s.which === 'entries' ? unstage(v.symbol, c, out, (x) => x.statement.kind !== 'close') : 0;
+  found(out, dropped, `no ${s.which} of ${v.symbol} are working`);
+  out.sayBack = printTree({ ...s, symbol: v.symbol });
+}
+
+/** Takes back entries, closes and targets of a symbol or of all; stops stay unless exits are meant as well. */
+export function readCancelAll(s: TreeOf<'cancel symbol'> | TreeOf<'cancel everything'>, c: RunContext, out: Reading): void {
+  const symbol = s.kind === 'cancel symbol' ? viewOf(s.symbol, c).symbol : null;
+  out.symbol = symbol;
+  const chosen = Object.values(c.broker.holdings).flatMap((h) =>
+    h.account === c.account && (symbol === null || h.symbol === symbol) ? h.orders.filter((o) => isStaying(o) && (s.exits || !protects(o))) : [],
+  );
+  const scope = s.exits ? {} : { keepStops: true };
+  const what =
+    symbol === null ? ({ kind: 'everything', account: c.account, ...scope } as const) : ({ kind: 'symbol', account: c.account, symbol, ...scope } as const);
+  if (chosen.length > 0) out.deeds.push({ kind: 'intent', intent: { kind: 'cancel', what } });
+  out.about = count(chosen);
+  warnBare(chosen, out);
+  found(out, unstage(symbol, c, out), symbol === null ? 'nothing is working' : `nothing of ${symbol} is working`);
+  out.sayBack = printTree(symbol === null ? s : ({ ...s, symbol } as Statement));
+}
+
+function cancelOrders(orders: readonly Order[], _c: RunContext, out: Reading): void {
+  if (orders.length > 0) out.deeds.push({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: orders.map((o) => o.id) } } });
+  out.about = orders.length === 1 ? nameOf(orders[0] as Order) : count(orders);
+  warnBare(orders, out);
+}
+
+const count = (orders: readonly Order[]): string => (orders.length === 0 ? '' : `${orders.length} ${orders.length === 1 ? 'order' : 'orders'}`);
+
+function warnBare(orders: readonly Order[], out: Reading): void {
+  const bare = new Map<string, number>();
+  for (const o of orders) if (protects(o)) bare.set(o.symbol, (bare.get(o.symbol) ?? 0) + openOf(o));
+  for (const [symbol, shares] of bare) out.warnings.push(`Leaves ${shares} ${symbol} without a stop.`);
+}
+
+function found(out: Reading, dropped: number, nothing: string): void {
+  const parts = [...(out.about === '' ? [] : [out.about]), ...(dropped > 0 ? [`${dropped} staged`] : [])];
+  out.about = parts.length > 0 ? parts.join(', ') : nothing;
+}

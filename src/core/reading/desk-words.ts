@@ -1,0 +1,88 @@
+// Sentences about the desk itself: alerts, levels, notes, the ticket's size, what is in focus.
+import { printTree, type TreeOf } from '../language/index.ts';
+import { formatPrice, roundToTick, unreachable } from '../units/index.ts';
+import { accountOf, literal, type Reading, type RunContext, refuse, type TicketSize, viewOf } from './moment.ts';
+import { measuresOf, namedOf, priceIn } from './prices.ts';
+
+type AlertTree = TreeOf<'alert'> | TreeOf<'alert when'> | TreeOf<'alert on'> | TreeOf<'alert any when'> | TreeOf<'alert any on'>;
+
+/** An alert with its price and side as of now. */
+export function readAlert(s: AlertTree, c: RunContext, out: Reading): void {
+  if (s.kind === 'alert any when' || s.kind === 'alert any on') {
+    const on = s.kind === 'alert any when' ? ({ kind: 'rule', rule: s.rule } as const) : { kind: s.on };
+    out.deeds.push({ kind: 'alert', asked: { symbol: null, on }, text: printTree(s) });
+    return;
+  }
+  const v = viewOf(s.symbol, c);
+  out.symbol = v.symbol;
+  if (s.kind === 'alert') {
+    const price = roundToTick(priceIn(s.price, measuresOf(v, c)));
+    const last = v.last ?? refuse({ code: 'unknown price', text: 'last', symbol: v.symbol });
+    const nearby = {
+      ...s,
+      price: {
+        kind: 'sum',
+        base: { kind: 'reference', reference: { words: 'last', args: [] } },
+        shifts: [{ kind: 'plus', by: { kind: 'cents', units: 1_000 } }],
+      },
+    } as const;
+    if (price === last) refuse({ code: 'at last', symbol: v.symbol, price }, nearby);
+    out.sayBack = printTree({ ...s, symbol: v.symbol, price: literal(price) });
+    out.named.push(...namedOf(s.price, price));
+    out.deeds.push({ kind: 'alert', asked: { symbol: v.symbol, on: { kind: 'price', price, way: price > last ? 'up' : 'down' } }, text: out.sayBack });
+    return;
+  }
+  out.sayBack = printTree({ ...s, symbol: v.symbol });
+  const on = s.kind === 'alert when' ? ({ kind: 'rule', rule: s.rule } as const) : { kind: s.on };
+  out.deeds.push({ kind: 'alert', asked: { symbol: v.symbol, on }, text: out.sayBack });
+  if (s.kind === 'alert when' && c.passes(v.symbol, s.rule))
+    out.warnings.push(`This is true of ${v.symbol} already: the alert comes when it turns true again.`);
+}
+
+/** Names a price of the focus, or forgets it. */
+export function readLevel(s: TreeOf<'level'> | TreeOf<'drop level'>, c: RunContext, out: Reading): void {
+  const v = viewOf(null, c);
+  out.symbol = v.symbol;
+  if (s.kind === 'drop level') {
+    if (v.level(s.name) === null) out.about = `there is no level “${s.name}” of ${v.symbol}`;
+    else out.deeds.push({ kind: 'level', symbol: v.symbol, name: s.name, price: null });
+    return;
+  }
+  const price = roundToTick(priceIn(s.price, measuresOf(v, c)));
+  out.deeds.push({ kind: 'level', symbol: v.symbol, name: s.name, price });
+  out.sayBack = printTree({ ...s, price: literal(price) });
+  out.named.push(...namedOf(s.price, price));
+  out.about = `of ${v.symbol}`;
+}
+
+/** Sets what `ticket` stands for. */
+export function readSize(s: TreeOf<'size'>, c: RunContext, out: Reading): void {
+  const size = sizeAfter(s.to, c);
+  out.deeds.push({ kind: 'ticket', size });
+  out.sayBack = size === null ? 'size 0' : `size ${printTree(size)}`;
+  if (size?.kind === 'risk') out.about = `1R is ${formatPrice(accountOf(c).rules.riskUnit)} dollars`;
+}
+
+function sizeAfter(to: TreeOf<'size'>['to'], c: RunContext): TicketSize | null {
+  switch (to.kind) {
+    case 'money':
+    case 'risk':
+    case 'risk money':
+      return to;
+    case 'some shares':
+      return to.shares === 0 ? null : { kind: 'shares', shares: to.shares };
+    case 'size step': {
+      const by = to.way === 'up' ? to.shares : -to.shares;
+      const now = c.ticket ?? { kind: 'shares', shares: 0 };
+      if (now.kind === 'money' || now.kind === 'risk money') {
+        const money = Math.max(0, now.money + by * 10_000);
+        return money === 0 ? null : { ...now, money };
+      }
+      if (now.kind === 'risk') return refuse({ code: 'no ticket' });
+      const shares = Math.min(1_000_000, Math.max(0, now.shares + by));
+      return shares === 0 ? null : { kind: 'shares', shares };
+    }
+    default:
+      return unreachable(to);
+  }
+}

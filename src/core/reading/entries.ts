@@ -1,0 +1,149 @@
+import { commissionFor } from '../account/index.ts';
+import { type Exit, nearestName, printTree, type Statement, type TreeOf } from '../language/index.ts';
+import type { SymbolView } from '../market/index.ts';
+import { collar, type Intent, PLAIN_TERMS, positionOf } from '../orders/index.ts';
+import { formatMoney, money, type Price, roundToTick, type Side, sideOf, signOf } from '../units/index.ts';
+import { type Basis, type Resolved, resolveExits, rewardOf } from './exits.ts';
+import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { haltWarning, has, priceOrder, shortWarnings, THROUGH, termsOf } from './pricing.ts';
+import { sharesFor } from './sizes.ts';
+
+type EntryTree = TreeOf<'enter'> | TreeOf<'add'>;
+
+/** The exits of a plan by its name. */
+export function planOf(name: string, c: RunContext, withPlan: (name: string) => Statement): readonly Exit[] {
+  const have = Object.keys(c.plans);
+  const nearest = nearestName(name, have);
+  return c.plans[name] ?? refuse({ code: 'no plan', name, nearest, have }, withPlan(nearest ?? c.activePlan));
+}
+
+/** The side that a sentence enters on: an addition goes the way of the position. */
+function sideOfEntry(s: EntryTree, v: SymbolView, c: RunContext): Side {
+  if (s.kind === 'enter') return s.verb === 'buy' ? 'buy' : 'sell';
+  const t = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'add to' });
+  return sideOf(t.sign);
+}
+
+/** Buy, short or add: an order with the exits that belong to its shares. */
+export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
+  const v = viewOf(s.symbol, c);
+  const side = sideOfEntry(s, v, c);
+  const held = openTradeOf(c, v.symbol);
+  out.symbol = v.symbol;
+  out.addsRisk = true;
+  const pricing = s.pricing ?? THROUGH;
+  const priced = priceOrder(pricing, side, v, c, s);
+  const extended = has(s.life, 'extended hours');
+  const basis: Basis = { side, from: priced.expected, held: false, view: v, c };
+  const exits = s.plan === null ? s.exits : planOf(s.plan, c, (plan) => ({ ...s, plan }));
+  const withExit = (old: Exit, instead: Exit): Statement => ({ ...s, plan: null, exits: exits.map((e) => (e === old ? instead : e)) });
+  const resolved = exits.length === 0 ? null : resolveExits(exits, basis, extended, withExit);
+  const joins = resolved === null && held !== undefined && held.sign === signOf(side);
+  const perShare = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
+  const qty = sharesFor(s.size, {
+    at: priced.expected,
+    perShare,
+    held: held ? positionOf(held) : 0,
+    c,
+    withSize: (size) => ({ ...s, size }),
+    lastOf: (symbol) => c.view(symbol)?.last ?? null,
+  });
+  out.facts = factsOf(qty, basis, resolved, perShare, c);
+  out.named.push(...priced.named, ...(resolved?.named ?? []));
+  out.sayBack = printTree({ ...s, size: { kind: 'shares', shares: qty }, symbol: v.symbol, pricing: priced.shown, exits: resolved?.shown ?? [], plan: null });
+  if (s.plan !== null) out.about = `plan “${s.plan}”`;
+  out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
+  if (!extended && c.session !== 'regular' && pricing.kind !== 'auction')
+    out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
+  if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null)) out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
+  const { reward, commission } = out.facts;
+  if (reward !== null && reward <= commission) out.warnings.push(`Costs of ${formatMoney(commission)} eat the planned gain of ${formatMoney(reward)}.`);
+  if (s.staged) return stage(s, v.symbol, out);
+  out.deeds.push({
+    kind: 'intent',
+    intent: {
+      kind: 'entry',
+      account: c.account,
+      symbol: v.symbol,
+      side,
+      type: priced.type,
+      qty,
+      limit: priced.limit,
+      stop: priced.stop,
+      ...(priced.on === 'last' ? {} : { on: priced.on }),
+      extended,
+      plan: resolved?.plan ?? null,
+      ...(joins ? { joins } : {}),
+      ...termsOf(pricing, s.life, c),
+      sentence: printTree(s),
+    },
+  });
+}
+
+/** Keeps an order for a second press; nothing is sent. */
+export function stage(s: EntryTree | TreeOf<'close'>, symbol: string, out: Reading): void {
+  out.addsRisk = false;
+  out.deeds.push({ kind: 'stage', symbol, statement: { ...s, symbol, staged: false } });
+}
+
+function factsOf(qty: number, b: Basis, resolved: Resolved | null, perShare: number | null, c: RunContext): NonNullable<Reading['facts']> {
+  const cost = money(b.from * qty);
+  const place = resolved?.plan.stops[0]?.place ?? null;
+  const stop = place && (place.kind === 'at' ? place.price : roundToTick(Math.max(1, b.from - signOf(b.side) * place.units)));
+  return {
+    side: b.side,
+    qty,
+    price: b.from,
+    stop,
+    cost,
+    risk: perShare === null ? null : money(Math.round(perShare * qty)),
+    r: perShare === null ? null : (perShare * qty) / accountOf(c).rules.riskUnit,
+    reward: resolved && rewardOf(resolved, b, qty),
+    commission: money(2 * commissionFor(accountOf(c).fees, qty, cost)),
+  };
+}
+
+/** Turns the position: out at once, and as many shares the other way once it is flat. */
+export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): void {
+  const v = viewOf(s.symbol, c);
+  const t = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'reverse' });
+  out.symbol = v.symbol;
+  out.addsRisk = true;
+  const side = sideOf(-t.sign as 1 | -1);
+  const regular = c.session === 'regular';
+  const limit = regular ? null : (collar(side, v.quote, v.last) ?? refuse({ code: 'unknown price', text: 'last', symbol: v.symbol }));
+  const expected = ((side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last ?? refuse({ code: 'unknown price', text: 'last', symbol: v.symbol })) as Price;
+  const qty = positionOf(t);
+  const basis: Basis = { side, from: expected, held: false, view: v, c };
+  const name = s.plan ?? (s.exits.length > 0 ? null : c.activePlan);
+  const exits = name === null ? s.exits : planOf(name, c, (plan) => ({ ...s, plan }));
+  const resolved = resolveExits(exits, basis, !regular, (old, instead) => ({ ...s, plan: null, exits: exits.map((e) => (e === old ? instead : e)) }));
+  out.facts = factsOf(qty, basis, resolved, resolved.perShare, c);
+  out.sayBack = printTree({ ...s, symbol: v.symbol, plan: null, exits: resolved.shown });
+  out.about = `${side} ${qty} to close, then ${qty} to ${side === 'sell' ? 'go short' : 'go long'}${regular ? ' at market' : ''}${name === null ? '' : `, plan “${name}”`}`;
+  out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
+  const entry: Intent = {
+    ...PLAIN_TERMS,
+    kind: 'entry',
+    account: c.account,
+    symbol: v.symbol,
+    side,
+    type: regular ? 'Market' : 'Limit',
+    qty,
+    limit,
+    stop: null,
+    extended: !regular,
+    plan: resolved.plan,
+    afterFlat: true,
+    sentence: printTree(s),
+  };
+  unstage(v.symbol, c, out);
+  out.deeds.push({ kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol: v.symbol, limit } }, { kind: 'intent', intent: entry });
+}
+
+/** Drops what is staged of a symbol. @returns how many. */
+export function unstage(symbol: string | null, c: RunContext, out: Reading, which: (x: RunContext['staged'][number]) => boolean = () => true): number {
+  const ids = c.staged.filter((x) => (symbol === null || x.symbol === symbol) && which(x)).map((x) => x.id);
+  if (ids.length > 0) out.deeds.push({ kind: 'unstage', ids });
+  return ids.length;
+}

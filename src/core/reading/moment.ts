@@ -1,0 +1,157 @@
+import type { Account } from '../account/index.ts';
+import type { Exit, PriceTree, Rule, Statement, TreeOf } from '../language/index.ts';
+import { printTree } from '../language/index.ts';
+import type { SymbolView } from '../market/index.ts';
+import { type Broker, holdingOf, type Intent, openTrade, type Refusal, type Trade } from '../orders/index.ts';
+import type { Hours, Money, Price, SessionKind, Side } from '../units/index.ts';
+import type { Reason } from './reasons.ts';
+import type { Band } from './usual.ts';
+import { reasonText } from './wording.ts';
+
+/** What `ticket` stands for as a size. */
+export type TicketSize = TreeOf<'shares'> | TreeOf<'money'> | TreeOf<'risk'> | TreeOf<'risk money'>;
+
+/** An order that is prepared and waits for a second press. Its sentence is read again when it is sent. */
+export interface Staged {
+  id: number;
+  symbol: string;
+  statement: TreeOf<'enter'> | TreeOf<'add'> | TreeOf<'close'>;
+  /** The number that the next order had then: tells what is newer. */
+  order: number;
+}
+
+/** Everything a sentence may look at. Reading is a pure, total function of (tree, this). */
+export interface RunContext {
+  now: number;
+  session: SessionKind;
+  hours: Hours;
+  /** Session time of this day's midnight. */
+  dayStart: number;
+  /** Session time at which a date's midnight lies; null for one that is over. */
+  midnightOf(date: string): number | null;
+  focus: string | null;
+  view(symbol: string): SymbolView | null;
+  /** Whether a symbol passes a rule now. */
+  passes(symbol: string, rule: Rule): boolean;
+  broker: Broker;
+  /** The account that sentences act in. */
+  account: string;
+  /** The guards at the broker's door, as they stand now. */
+  admit(intent: Intent): Refusal | null;
+  ticket: TicketSize | null;
+  staged: readonly Staged[];
+  plans: Readonly<Record<string, readonly Exit[]>>;
+  /** The plan that a turned position takes. */
+  activePlan: string;
+  usual: readonly Band[];
+}
+
+/** Why a sentence cannot go now, in one sentence, and a sentence that could. */
+export interface RunProblem {
+  reason: Reason;
+  text: string;
+  fix: string | null;
+}
+
+/** The numbers behind a sentence, before it is sent. Money in 1/10,000 dollar. */
+export interface OrderFacts {
+  side: Side;
+  qty: number;
+  price: Price;
+  stop: Price | null;
+  cost: Money;
+  risk: Money | null;
+  r: number | null;
+  /** Reward of the targets, whole plan, before costs. */
+  reward: Money | null;
+  commission: Money;
+}
+
+/** An alert that a script asks for, with its prices as of now. */
+export interface AlertAsked {
+  /** Null: every symbol. */
+  symbol: string | null;
+  on: { kind: 'price'; price: Price; way: 'up' | 'down' } | { kind: 'rule'; rule: Rule } | { kind: 'news' | 'halt' };
+}
+
+/** What only the interface can do. */
+export type DeskAct =
+  | { kind: 'extended'; what: 'show' | 'hide' | 'toggle' }
+  | { kind: 'focus'; which: 'next' | 'previous' }
+  | { kind: 'focus on'; symbol: string };
+
+/** What a sentence came to, every number decided: a restore obeys this, so that a later change of the language never rewrites an old session. */
+export type Deed =
+  | { kind: 'intent'; intent: Intent }
+  | { kind: 'alert'; asked: AlertAsked; text: string }
+  | { kind: 'stage'; symbol: string; statement: Staged['statement'] }
+  | { kind: 'unstage'; ids: readonly number[] }
+  | { kind: 'restage'; id: number; statement: Staged['statement'] }
+  | { kind: 'ticket'; size: TicketSize | null }
+  | { kind: 'level'; symbol: string; name: string; price: Price | null }
+  | { kind: 'note'; symbol: string; text: string }
+  | { kind: 'desk'; act: DeskAct };
+
+/** A price that was written by name, and the number that it has now. */
+export interface Named {
+  text: string;
+  price: Price;
+}
+
+export interface Reading {
+  deeds: Deed[];
+  problem: RunProblem | null;
+  warnings: string[];
+  /** The sentence with today's numbers, in the script language. */
+  sayBack: string;
+  /** What to know beside the say-back: which orders it is about. */
+  about: string;
+  /** Names in it that become numbers when it is sent. */
+  named: Named[];
+  facts: OrderFacts | null;
+  symbol: string | null;
+  /** Opens or adds risk, so that a confirmation is due. */
+  addsRisk: boolean;
+}
+
+export const emptyReading = (s: Statement): Reading => ({
+  deeds: [],
+  problem: null,
+  warnings: [],
+  sayBack: printTree(s),
+  about: '',
+  named: [],
+  facts: null,
+  symbol: null,
+  addsRisk: false,
+});
+
+/** Leaves a sentence that cannot go now; never leaves this folder. */
+export class Refused extends Error {
+  constructor(
+    readonly reason: Reason,
+    readonly fix: Statement | null,
+  ) {
+    super(reason.code);
+  }
+}
+
+/** Gives up on a sentence, with one that could go instead where there is one. */
+export const refuse = (reason: Reason, fix: Statement | null = null): never => {
+  throw new Refused(reason, fix);
+};
+
+/** A refusal as the trader reads it. */
+export const problemOf = (r: Refused): RunProblem => ({ reason: r.reason, text: reasonText(r.reason), fix: r.fix && printTree(r.fix) });
+
+export const accountOf = (c: RunContext): Account => c.broker.accounts[c.account] as Account;
+export const openTradeOf = (c: RunContext, symbol: string): Trade | undefined => openTrade(holdingOf(c.broker, c.account, symbol));
+
+/** The view of the symbol that a sentence names, or of the focus. */
+export function viewOf(symbol: string | null, c: RunContext): SymbolView {
+  const wanted = symbol ?? c.focus ?? refuse({ code: 'no focus' });
+  return c.view(wanted) ?? refuse({ code: 'unknown symbol', symbol: wanted });
+}
+
+/** A tree for a known price, for the say-back. */
+export const literal = (p: number): PriceTree => ({ kind: 'number', price: Math.round(p) });

@@ -1,0 +1,232 @@
+import { type OffsetTree, type PricingTree, printTree, type TreeIn, type TreeOf } from '../language/index.ts';
+import type { SymbolView } from '../market/index.ts';
+import { holdingOf, type Intent, type Order, priceOf, protects } from '../orders/index.ts';
+import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../units/index.ts';
+import { readClose } from './closes.ts';
+import { readEntry } from './entries.ts';
+import { beyondRange } from './exits.ts';
+import { emptyReading, literal, openTradeOf, type Reading, type RunContext, refuse, type Staged, viewOf } from './moment.ts';
+import { entriesAndCloses, nameOf, newestOf, orderByNumber } from './orders-of.ts';
+import { lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
+import { priceOrder } from './pricing.ts';
+import { closingShares, sharesFor } from './sizes.ts';
+
+const waits = (o: Order): boolean => o.stop !== null && o.phase.k !== 'working';
+const stopPrice = (o: Order, raw: number): Price => roundToTick(Math.max(1, raw), o.side === 'buy' ? 'up' : 'down');
+
+/** Moves the stops of a position that wait. */
+export function readMoveStop(s: TreeOf<'move stop'>, c: RunContext, out: Reading): void {
+  const v = viewOf(s.symbol, c);
+  out.symbol = v.symbol;
+  const all = holdingOf(c.broker, c.account, v.symbol).orders.filter(protects);
+  const stops = all.filter(waits);
+  if (stops.length === 0) refuse({ code: 'no stop', symbol: v.symbol, triggered: all.length > 0 });
+  const said: string[] = [];
+  for (const o of stops) {
+    const raw = stopTo(s.how, o, v, c);
+    const intent = moveTo(o, raw, v);
+    if (intent.to !== o.stop) out.deeds.push({ kind: 'intent', intent });
+    said.push(`order ${o.id} ${formatPrice(o.stop as Price)} → ${formatPrice(intent.to)}`);
+  }
+  const first = stops[0] as Order;
+  const to = stopPrice(first, stopTo(s.how, first, v, c));
+  if (s.how.kind === 'stop to') out.named.push(...namedOf(s.how.price, to));
+  out.sayBack = printTree({ ...s, symbol: v.symbol, how: { kind: 'stop to', price: literal(to) } });
+  out.about = out.deeds.length === 0 ? 'there already' : said.join(', ');
+}
+
+/** Where a stop shall stand, not rounded. `by` brings it closer to the market. */
+function stopTo(how: TreeIn<'stop move'>, o: Order, v: SymbolView, c: RunContext): number {
+  const m = measuresOf(v, c, 'stop');
+  const now = o.stop as Price;
+  const closer = -signOf(o.side);
+  switch (how.kind) {
+    case 'stop to':
+      return priceIn(how.price, m);
+    case 'stop by':
+      return now + closer * lengthOf(how.by, now, m);
+    case 'stop way':
+      return now + (how.way === 'up' ? 1 : -1) * lengthOf(how.by, now, m);
+    case 'stop beyond':
+      return beyondRange(how.range, how.by, -closer as 1 | -1, m);
+    default:
+      return unreachable(how);
+  }
+}
+
+/** A stop may not be moved to where it would go at once. */
+function moveTo(o: Order, raw: number, v: SymbolView): Extract<Intent, { kind: 'move' }> {
+  if (!waits(o)) return { kind: 'move', orderId: o.id, to: limitPrice(raw, o.side) };
+  const to = stopPrice(o, raw);
+  const seen = o.on === 'last' ? v.last : v.quote[o.on];
+  if (seen !== null && signOf(o.side) * (to - seen) <= 0) refuse({ code: 'stop side', side: o.side, symbol: v.symbol, stop: to, last: seen });
+  return { kind: 'move', orderId: o.id, to };
+}
+
+/** Moves one order to a price, by a distance, or to another size. */
+export function readMoveOrder(s: TreeOf<'move order'>, c: RunContext, out: Reading): void {
+  const found = s.order.kind === 'last order' ? newestOf(s.order.symbol, c) : { order: orderByNumber(s.order.number, c) };
+  if ('staged' in found) return nudge(found.staged, s.how, c, out);
+  const o = found.order;
+  const v = viewOf(o.symbol, c);
+  out.symbol = v.symbol;
+  if (s.how.kind === 'order size') return resizeTo(o, sizeAfter(s.how, o.qty), out);
+  const now = priceOf(o) ?? refuse({ code: 'unpriced order', orderId: o.id });
+  const m = measuresOf(v, c);
+  const raw = s.how.kind === 'order to' ? priceIn(s.how.price, m) : now + (s.how.way === 'up' ? 1 : -1) * lengthOf(s.how.by, now, m);
+  move(o, raw, now, v, out);
+  if (s.how.kind === 'order to') out.named.push(...namedOf(s.how.price, roundToTick(Math.max(1, raw))));
+  out.sayBack = printTree({
+    kind: 'move order',
+    order: { kind: 'numbered order', number: o.id },
+    how: { kind: 'order to', price: literal(moveTo(o, raw, v).to) },
+  });
+}
+
+function move(o: Order, raw: number, now: Price, v: SymbolView, out: Reading): void {
+  const intent = moveTo(o, raw, v);
+  if (intent.to !== now) out.deeds.push({ kind: 'intent', intent });
+  out.about += `${out.about === '' ? '' : '; '}${nameOf(o)}${intent.to === now ? ', there already' : ` → ${formatPrice(intent.to)}`}`;
+}
+
+const sizeAfter = (how: TreeOf<'order size'>, now: number): number => (how.way === 'to' ? how.shares : now + (how.way === 'up' ? 1 : -1) * how.shares);
+
+function resizeTo(o: Order, qty: number, out: Reading): void {
+  out.addsRisk = o.role === 'entry' && qty > o.qty;
+  if (qty !== o.qty) out.deeds.push({ kind: 'intent', intent: { kind: 'resize', orderId: o.id, qty } });
+  out.sayBack = printTree({
+    kind: 'move order',
+    order: { kind: 'numbered order', number: o.id },
+    how: { kind: 'order size', way: 'to', shares: Math.max(1, qty) },
+  });
+  out.about = `${nameOf(o)}, ${o.qty} → ${qty} in all`;
+}
+
+/** Changes what is staged: its price, or its size. */
+function nudge(x: Staged, how: TreeIn<'order move'>, c: RunContext, out: Reading): void {
+  const s = x.statement;
+  let next: Staged['statement'];
+  if (how.kind === 'order size') {
+    const now = resolvedSize(x, c);
+    const shares = sizeAfter(how, now);
+    if (shares < 1) refuse({ code: 'quantity', qty: shares });
+    next = { ...s, size: { kind: 'shares', shares } } as Staged['statement'];
+  } else {
+    const pricing = how.kind === 'order to' ? pricedAt(s.pricing, how.price) : shifted(s.pricing, how.way, how.by);
+    if (!pricing) return refuse({ code: 'no such order', which: 'What is staged goes at market; it has no price to move', symbol: x.symbol });
+    next = { ...s, pricing } as Staged['statement'];
+  }
+  out.symbol = x.symbol;
+  out.deeds.push({ kind: 'restage', id: x.id, statement: next });
+  out.sayBack = printTree({ ...next, staged: true });
+  out.about = `staged for ${x.symbol}`;
+}
+
+/** Shares that a staged order would be for now. */
+function resolvedSize(x: Staged, c: RunContext): number {
+  const reading = emptyReading(x.statement);
+  if (x.statement.kind === 'close') readClose(x.statement, c, reading);
+  else readEntry(x.statement, c, reading);
+  return reading.facts?.qty ?? 1;
+}
+
+function pricedAt(p: PricingTree | null, price: TreeOf<'order to'>['price']): PricingTree | null {
+  if (p?.kind === 'stop') return { ...p, trigger: price };
+  if (p?.kind === 'sweep' || p?.kind === 'limit') return { ...p, price };
+  return p === null || p.kind === 'through' ? { kind: 'limit', price } : null;
+}
+
+/** A price further up or down; one that follows a reference goes on following it. */
+function shifted(p: PricingTree | null, way: 'up' | 'down', by: OffsetTree): PricingTree | null {
+  const shift = { kind: way === 'up' ? 'plus' : 'minus', by } as const;
+  const moved = (price: TreeOf<'order to'>['price']): TreeOf<'order to'>['price'] =>
+    price.kind === 'sum' ? { ...price, shifts: [...price.shifts, shift] } : { kind: 'sum', base: price, shifts: [shift] };
+  if (p?.kind === 'stop') return { ...p, trigger: moved(p.trigger) };
+  return p?.kind === 'limit' || p?.kind === 'sweep' ? { ...p, price: moved(p.price) } : null;
+}
+
+/** Moves all entries, or all targets, of a symbol. */
+export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading): void {
+  const v = viewOf(s.symbol, c);
+  out.symbol = v.symbol;
+  const orders =
+    s.which === 'entries'
+      ? entriesAndCloses(v.symbol, c).filter((o) => o.role === 'entry')
+      : holdingOf(c.broker, c.account, v.symbol).orders.filter((o) => o.role === 'target');
+  const staged = s.which === 'entries' ? c.staged.filter((x) => x.symbol === v.symbol && x.statement.kind !== 'close') : [];
+  const m = measuresOf(v, c);
+  for (const o of orders) {
+    const now = priceOf(o);
+    if (now !== null) move(o, now + (s.way === 'up' ? 1 : -1) * lengthOf(s.by, now, m), now, v, out);
+  }
+  for (const x of staged) {
+    const pricing = shifted(x.statement.pricing, s.way, s.by);
+    if (pricing) out.deeds.push({ kind: 'restage', id: x.id, statement: { ...x.statement, pricing } });
+  }
+  out.sayBack = printTree({ ...s, symbol: v.symbol });
+  if (out.deeds.length === 0) refuse({ code: 'no such order', which: `No ${s.which} to move`, symbol: v.symbol });
+}
+
+/** Gives the last order another price and size: the size is the total, with what has filled. */
+export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Reading): void {
+  const found = newestOf(s.symbol, c);
+  if ('staged' in found) {
+    const { staged } = found;
+    const next = { ...staged.statement, size: s.order.size, pricing: s.order.pricing } as Staged['statement'];
+    out.symbol = staged.symbol;
+    out.deeds.push({ kind: 'restage', id: staged.id, statement: next });
+    out.sayBack = printTree({ ...next, staged: true });
+    out.about = `staged for ${staged.symbol}`;
+    return;
+  }
+  const o = found.order;
+  const v = viewOf(o.symbol, c);
+  out.symbol = v.symbol;
+  const verbs = o.role === 'close' ? ['close', o.side === 'buy' ? 'cover' : 'sell'] : ['add', o.side === 'buy' ? 'buy' : 'short'];
+  if (!verbs.includes(s.order.verb)) refuse({ code: 'other side', orderId: o.id, side: o.side }, { ...s, order: { ...s.order, verb: verbs[1] as 'buy' } });
+  const base = {
+    staged: false,
+    verb: 'buy',
+    size: { kind: 'shares', shares: 1 },
+    symbol: v.symbol,
+    pricing: s.order.pricing,
+    life: [],
+    plan: null,
+    exits: [],
+  } as const;
+  const priced = priceOrder(s.order.pricing, o.side, v, c, { kind: 'enter', ...base });
+  if (priced.type !== o.type || (o.stop !== null && !waits(o))) refuse({ code: 'other type', orderId: o.id, is: TYPES[o.type] });
+  const held = openTradeOf(c, v.symbol);
+  const position = held ? held.entered - held.exited : 0;
+  const qty =
+    o.role === 'close' || s.order.size.kind === 'part'
+      ? closingShares(
+          s.order.size.kind === 'power' ? { kind: 'part', part: { kind: 'all' } } : (s.order.size as TreeIn<'close size'>),
+          position,
+          priced.expected,
+          c,
+        )
+      : sharesFor(s.order.size, {
+          at: priced.expected,
+          perShare: v.trade?.riskPerShare ?? null,
+          held: position,
+          c,
+          withSize: (size) => ({ ...s, order: { ...s.order, size } }),
+          lastOf: (x) => c.view(x)?.last ?? null,
+        });
+  out.addsRisk = o.role === 'entry' && qty > o.qty;
+  const to = waits(o) ? priced.stop : priced.limit;
+  if (qty !== o.qty) out.deeds.push({ kind: 'intent', intent: { kind: 'resize', orderId: o.id, qty } });
+  if (to !== null && to !== priceOf(o)) out.deeds.push({ kind: 'intent', intent: moveTo(o, to, v) });
+  out.named.push(...priced.named);
+  out.sayBack = printTree({ ...s, symbol: v.symbol, order: { ...s.order, size: { kind: 'shares', shares: qty }, pricing: priced.shown } });
+  out.about = out.deeds.length === 0 ? `${nameOf(o)}, the same already` : `${nameOf(o)}, ${o.qty} → ${qty} in all`;
+}
+
+const TYPES: Readonly<Record<Order['type'], string>> = {
+  Limit: 'limit order',
+  Market: 'market order',
+  Stop: 'stop',
+  StopLimit: 'stop limit',
+  Pegged: 'midpoint order',
+};

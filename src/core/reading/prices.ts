@@ -1,0 +1,88 @@
+import { type OffsetTree, type PriceTree, printTree, type TreeIn } from '../language/index.ts';
+import { referenceOf, type SymbolView } from '../market/index.ts';
+import { type Price, roundToTick, tickSize, unreachable } from '../units/index.ts';
+import { type Named, type RunContext, refuse, viewOf } from './moment.ts';
+import { bandOf } from './usual.ts';
+
+const ONE = 10_000;
+
+/** What distances are measured by at a place. */
+export interface Measures {
+  view: SymbolView;
+  c: RunContext;
+  /** Price units of 1R a share; null: not known. */
+  r: number | null;
+  /** Which of the usual distances is meant. */
+  usual: 'reach' | 'stop';
+}
+
+/** The measures of a symbol's own trade. */
+export const measuresOf = (view: SymbolView, c: RunContext, usual: Measures['usual'] = 'reach'): Measures => ({
+  view,
+  c,
+  usual,
+  r: view.trade?.riskPerShare ?? null,
+});
+
+/** Length of a distance in price units, not rounded; a percentage is of `of`. */
+export function lengthOf(o: OffsetTree | Exclude<TreeIn<'gain'>, { kind: 'after target' }>, of: number, m: Measures): number {
+  switch (o.kind) {
+    case 'cents':
+    case 'dollars':
+      return o.units;
+    case 'ticks':
+      return o.ticks * tickSize(Math.max(1, Math.round(of)) as Price);
+    case 'percent':
+      return (of * o.percent) / (100 * ONE);
+    case 'atr': {
+      const atr = o.on === null ? m.view.instrument.atr : m.view.atrOn(o.on);
+      return (o.atrs / ONE) * (atr ?? refuse({ code: 'no measure', unit: 'atr', symbol: m.view.symbol }));
+    }
+    case 'R':
+      return (o.r / ONE) * (m.r ?? refuse({ code: 'no measure', unit: 'R', symbol: m.view.symbol }));
+    case 'usual':
+      return bandOf(m.c.usual, of)[m.usual];
+    default:
+      return unreachable(o);
+  }
+}
+
+/** A reference of a symbol, in price units and not rounded. */
+function referenceValue(reference: Extract<PriceTree, { kind: 'reference' }>['reference'], v: SymbolView): number {
+  const value = referenceOf(reference.words).value(v, reference.args);
+  if (value !== null && Number.isFinite(value)) return value;
+  const text = printTree({ kind: 'reference', reference });
+  if (reference.words === 'cursor') return refuse({ code: 'no pointer', symbol: v.symbol });
+  if (reference.words === 'level NAME') return refuse({ code: 'no level', name: String(reference.args[0]), symbol: v.symbol, nearest: null });
+  return refuse({ code: 'unknown price', text, symbol: v.symbol });
+}
+
+/** Value of a price in price units, not rounded and never beyond what a price may be. */
+export function priceIn(p: PriceTree, m: Measures): number {
+  switch (p.kind) {
+    case 'number':
+      return p.price;
+    case 'reference':
+      return referenceValue(p.reference, m.view);
+    case 'foreign':
+      return referenceValue(p.reference, viewOf(p.symbol, m.c));
+    case 'lower':
+      return Math.min(priceIn(p.a, m), priceIn(p.b, m));
+    case 'higher':
+      return Math.max(priceIn(p.a, m), priceIn(p.b, m));
+    case 'sum': {
+      let value = priceIn(p.base, m);
+      for (const s of p.shifts) value += (s.kind === 'plus' ? 1 : -1) * lengthOf(s.by, value, m);
+      return Math.max(1, Math.min(value, HIGHEST));
+    }
+    default:
+      return unreachable(p);
+  }
+}
+const HIGHEST = 100_000 * ONE;
+
+/** Rounds a price in the direction that does not go beyond what was written. */
+export const limitPrice = (value: number, side: 'buy' | 'sell'): Price => roundToTick(Math.max(1, value), side === 'buy' ? 'down' : 'up');
+
+/** A price that is written by name, with its number; nothing for a number. */
+export const namedOf = (p: PriceTree, price: Price): Named[] => (p.kind === 'number' ? [] : [{ text: printTree(p), price }]);

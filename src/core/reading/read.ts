@@ -1,0 +1,129 @@
+import type { Statement, TreeOf } from '../language/index.ts';
+import { printTree } from '../language/index.ts';
+import { unreachable } from '../units/index.ts';
+import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome } from './cancels.ts';
+import { readAttach, readClose, readFlatten } from './closes.ts';
+import { readAlert, readLevel, readSize } from './desk-words.ts';
+import { readEntry, readReverse } from './entries.ts';
+import { mend } from './mend.ts';
+import { emptyReading, problemOf, type Reading, Refused, type RunContext, refuse, viewOf } from './moment.ts';
+import { readMoveAll, readMoveOrder, readMoveStop, readReplace } from './moves.ts';
+
+/**
+ * Reads one statement against this moment: what it would do, or why not. Key, button, peek, say-back
+ * and tests all use this function; sending comes after. It never throws for anything that was written.
+ */
+export function readStatement(s: Statement, c: RunContext): Reading {
+  const out = emptyReading(s);
+  try {
+    meaning(s, c, out);
+    guard(s, c, out);
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    out.problem = problemOf(e);
+    out.deeds = [];
+  }
+  return out;
+}
+
+/** The guards at the door, asked beforehand. What a line does first may open the door for what it does next, so only its first intent is asked. */
+function guard(s: Statement, c: RunContext, out: Reading): void {
+  const first = out.deeds.find((d) => d.kind === 'intent');
+  const no = first && c.admit(first.intent);
+  if (no) refuse(no, mend(s, no, c));
+}
+
+function meaning(s: Statement, c: RunContext, out: Reading): void {
+  switch (s.kind) {
+    case 'enter':
+    case 'add':
+      return readEntry(s, c, out);
+    case 'close':
+      return readClose(s, c, out);
+    case 'reverse':
+      return readReverse(s, c, out);
+    case 'move stop':
+      return readMoveStop(s, c, out);
+    case 'move order':
+      return readMoveOrder(s, c, out);
+    case 'move all':
+      return readMoveAll(s, c, out);
+    case 'replace last':
+      return readReplace(s, c, out);
+    case 'cancel last':
+      return readCancelLast(s, c, out);
+    case 'cancel order':
+      return readCancelOrder(s, c, out);
+    case 'cancel some':
+      return readCancelSome(s, c, out);
+    case 'cancel symbol':
+    case 'cancel everything':
+      return readCancelAll(s, c, out);
+    case 'flatten':
+    case 'flatten everything':
+      return readFlatten(s, c, out);
+    case 'attach':
+    case 'attach plan':
+      return readAttach(s, c, out);
+    case 'staged':
+      return readStaged(s, c, out);
+    case 'alert':
+    case 'alert when':
+    case 'alert on':
+    case 'alert any when':
+    case 'alert any on':
+      return readAlert(s, c, out);
+    case 'level':
+    case 'drop level':
+      return readLevel(s, c, out);
+    case 'size':
+      return readSize(s, c, out);
+    case 'note': {
+      out.symbol = viewOf(null, c).symbol;
+      out.deeds.push({ kind: 'note', symbol: out.symbol, text: s.text });
+      return;
+    }
+    case 'extended':
+      out.deeds.push({ kind: 'desk', act: { kind: 'extended', what: s.what } });
+      return;
+    case 'focus next':
+      out.deeds.push({ kind: 'desk', act: { kind: 'focus', which: s.which } });
+      return;
+    case 'focus':
+      out.symbol = viewOf(s.symbol, c).symbol;
+      out.deeds.push({ kind: 'desk', act: { kind: 'focus on', symbol: s.symbol } });
+      return;
+    default:
+      return unreachable(s);
+  }
+}
+
+/** Sends, or drops, what is staged: each sentence is read at this moment. Finding nothing to drop succeeds. */
+function readStaged(s: TreeOf<'staged'>, c: RunContext, out: Reading): void {
+  const { whose } = s;
+  const symbol = whose?.kind === 'everything' || whose?.kind === 'staged order' ? null : viewOf(whose?.symbol ?? null, c).symbol;
+  const chosen = c.staged.filter((x) => (whose?.kind === 'staged order' ? x.id === whose.number : symbol === null || x.symbol === symbol));
+  out.symbol = symbol;
+  if (chosen.length === 0) {
+    if (s.what === 'send') refuse({ code: 'nothing staged', symbol });
+    out.about = symbol === null ? 'nothing is staged' : `nothing is staged for ${symbol}`;
+    return;
+  }
+  out.deeds.push({ kind: 'unstage', ids: chosen.map((x) => x.id) });
+  if (s.what === 'discard') {
+    out.about = `${chosen.length} dropped`;
+    return;
+  }
+  const said: string[] = [];
+  for (const x of chosen) {
+    const one = readStatement(x.statement, c);
+    if (one.problem) throw new Refused(one.problem.reason, null);
+    out.deeds.push(...one.deeds);
+    out.warnings.push(...one.warnings);
+    out.named.push(...one.named);
+    out.facts ??= one.facts;
+    said.push(one.sayBack);
+  }
+  out.sayBack = said.join('\n');
+  out.about = printTree(s);
+}

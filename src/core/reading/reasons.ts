@@ -1,0 +1,32 @@
+import type { Refusal } from '../orders/index.ts';
+import type { Price, Side } from '../units/index.ts';
+
+/** Why a sentence cannot go now: the rule, the value seen, what would pass; of the reader, or of the guards at the door. The words are in wording.ts. */
+export type Reason =
+  | Refusal
+  | { code: 'no focus' }
+  | { code: 'unknown symbol'; symbol: string }
+  | { code: 'unknown price'; text: string; symbol: string }
+  | { code: 'no pointer'; symbol: string }
+  | { code: 'no level'; name: string; symbol: string; nearest: string | null }
+  | { code: 'no plan'; name: string; nearest: string | null; have: readonly string[] }
+  | { code: 'no ticket' }
+  | { code: 'no measure'; unit: 'R' | 'atr'; symbol: string }
+  | { code: 'no position'; symbol: string; verb: string }
+  | { code: 'wrong way'; symbol: string; held: 'long' | 'short'; verb: string; right: string }
+  | { code: 'size zero'; what: string; at: Price }
+  | { code: 'no such order'; which: string; symbol: string | null }
+  | { code: 'no stop'; symbol: string; triggered: boolean }
+  | { code: 'unpriced order'; orderId: number }
+  | { code: 'wrong side of last'; side: Side; stop: Price; last: Price; text: string }
+  | { code: 'wrong way of stop'; side: Side; wanted: string; text: string }
+  | { code: 'exit side'; what: 'stop' | 'target'; price: Price; from: Price; above: boolean }
+  | { code: 'at once'; price: Price; quote: Price }
+  | { code: 'no room'; away: number; from: Price }
+  | { code: 'auction time'; which: 'open' | 'close'; last: number; now: number }
+  | { code: 'midpoint'; why: 'session' | 'halt' | 'one side'; what: string; symbol: string }
+  | { code: 'at last'; symbol: string; price: Price }
+  | { code: 'other type'; orderId: number; is: string }
+  | { code: 'other side'; orderId: number; side: Side }
+  | { code: 'nothing staged'; symbol: string | null }
+  | { code: 'date over'; date: string };

@@ -1,0 +1,73 @@
+import { type CloseSize, type EntrySize, printTree, type Statement, type TreeIn, type TreeOf } from '../language/index.ts';
+import { accountNow } from '../orders/index.ts';
+import { formatMoney, type Part, type Price, unreachable } from '../units/index.ts';
+import { accountOf, type RunContext, refuse, type TicketSize } from './moment.ts';
+
+const ONE = 10_000;
+
+/** The size itself, or what the ticket says for it. */
+export function ticketed<S extends { kind: string }>(size: S, c: RunContext): Exclude<S, { kind: 'ticket' }> | TicketSize {
+  if (size.kind !== 'ticket') return size as Exclude<S, { kind: 'ticket' }>;
+  return c.ticket ?? refuse({ code: 'no ticket' });
+}
+
+/** Shares of a part of what is held: rounded down, at least one. */
+export const shareOf = (p: Part, held: number): number => (p.kind === 'all' ? held : Math.max(1, Math.floor((held * p.num) / p.den)));
+
+interface Sizing {
+  at: Price;
+  /** What the stops cost a share; null without a stop. */
+  perShare: number | null;
+  held: number;
+  c: RunContext;
+  /** The sentence with another size, for what could go instead. */
+  withSize: (size: TreeOf<'shares'>) => Statement;
+  lastOf: (symbol: string) => Price | null;
+}
+
+/** Whole shares of an entry, rounded down. */
+export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): number {
+  const s = ticketed(size, z.c);
+  const least = z.withSize({ kind: 'shares', shares: 1 });
+  const enough = (shares: number, what: string): number => (shares >= 1 ? Math.min(shares, MOST) : refuse({ code: 'size zero', what, at: z.at }, least));
+  switch (s.kind) {
+    case 'shares':
+      return s.shares;
+    case 'money':
+      return enough(Math.floor(s.money / z.at), printTree(s));
+    case 'power': {
+      const { buyingPower } = accountNow(z.c.broker, z.c.account, z.lastOf);
+      return enough(Math.floor((buyingPower * (s.percent / (100 * ONE))) / z.at), `${printTree(s)} (${formatMoney(buyingPower)})`);
+    }
+    case 'risk':
+    case 'risk money': {
+      const risk = s.kind === 'risk' ? (s.r / ONE) * accountOf(z.c).rules.riskUnit : s.money;
+      if (z.perShare === null || z.perShare <= 0) return refuse({ code: 'no measure', unit: 'R', symbol: '' });
+      return enough(Math.floor(risk / z.perShare + 1e-9), `A risk of ${formatMoney(risk)} with stops ${formatMoney(z.perShare)} a share away`);
+    }
+    case 'part':
+      return shareOf(s.part, z.held);
+    default:
+      return unreachable(s);
+  }
+}
+/** Far beyond every guard on size, and small enough that no sum leaves its bounds. */
+const MOST = 1_000_000;
+
+/** Shares that a close asks for. */
+export function closingShares(size: CloseSize, held: number, at: Price, c: RunContext): number {
+  const s = ticketed(size, c);
+  switch (s.kind) {
+    case 'shares':
+      return s.shares;
+    case 'part':
+      return shareOf(s.part, held);
+    case 'money':
+      return Math.max(1, Math.floor(s.money / at));
+    case 'risk':
+    case 'risk money':
+      return refuse({ code: 'no ticket' });
+    default:
+      return unreachable(s);
+  }
+}

@@ -1,0 +1,73 @@
+// Every sentence of the reader about why something cannot go now.
+import { refusalText } from '../orders/index.ts';
+import { formatPrice, formatTime } from '../units/index.ts';
+import type { Reason } from './reasons.ts';
+
+/** Why a sentence cannot go now: the rule, the value seen, and what would pass. */
+export function reasonText(r: Reason): string {
+  switch (r.code) {
+    case 'no focus':
+      return 'No symbol is in focus. Choose one in the scan, or write “of SYMBOL”.';
+    case 'unknown symbol':
+      return `“${r.symbol}” does not trade today.`;
+    case 'unknown price':
+      return `“${r.text}” has no value for ${r.symbol} now. Use a price that exists, such as last or a number.`;
+    case 'no pointer':
+      return `Point at a price on the chart of ${r.symbol} first: “cursor” is where the pointer stands.`;
+    case 'no level':
+      return `There is no level “${r.name}” of ${r.symbol}${r.nearest ? `; there is “${r.nearest}”` : ''}. Set it first: level "${r.name}" at last.`;
+    case 'no plan':
+      return `There is no plan “${r.name}”. ${r.nearest ? `Did you mean “${r.nearest}”?` : `There are: ${r.have.map((n) => `“${n}”`).join(', ')}.`}`;
+    case 'no ticket':
+      return 'The ticket has no size. Set one: size 100, size $2,500 or size risk 1R.';
+    case 'no measure':
+      return r.unit === 'R'
+        ? `R has no length here: ${r.symbol} has no position with a stop. Give the distance in cents or percent.`
+        : `The average true range of ${r.symbol} is not known yet. Give the distance in cents or percent.`;
+    case 'no position':
+      return `No position in ${r.symbol} to ${r.verb}.`;
+    case 'wrong way':
+      return `You are ${r.held} ${r.symbol}: ${r.right} closes it, ${r.verb} would not.`;
+    case 'size zero':
+      return `${r.what} buys less than one share at ${formatPrice(r.at)}. Raise it.`;
+    case 'no such order':
+      return `${r.which}${r.symbol ? ` in ${r.symbol}` : ''}.`;
+    case 'no stop':
+      return r.triggered ? `The stop in ${r.symbol} has triggered and is at work: flatten takes the rest out.` : `There is no stop in ${r.symbol} to move.`;
+    case 'unpriced order':
+      return `Order ${r.orderId} goes at market; it has no price to move.`;
+    case 'wrong side of last': {
+      const [way, other] = r.side === 'buy' ? ['above', 'below'] : ['below', 'above'];
+      return `A ${r.side} stop waits ${way} the market; ${r.text} (${formatPrice(r.stop)}) is ${r.stop === r.last ? 'at' : other} the last price ${formatPrice(r.last)}. A limit there rests: at ${formatPrice(r.stop)}.`;
+    }
+    case 'wrong way of stop':
+      return `A ${r.side} stop waits ${r.wanted} the market: write “${r.wanted} ${r.text}”.`;
+    case 'exit side':
+      return r.what === 'stop'
+        ? `The stop ${formatPrice(r.price)} must be ${r.above ? 'above' : 'below'} ${formatPrice(r.from)}, or it would go at once.`
+        : `The target ${formatPrice(r.price)} must be ${r.above ? 'above' : 'below'} the entry at ${formatPrice(r.from)}, or it would go at once at a loss. For an exit there, write a stop.`;
+    case 'at once':
+      return `A target at ${formatPrice(r.price)} would fill at once: the quote is ${formatPrice(r.quote)}. To sell now write “close half at usual through”, or give a price beyond the quote.`;
+    case 'no room':
+      return `A stop ${formatPrice(Math.round(r.away))} away from ${formatPrice(r.from)} leaves no price to close at. Use a smaller distance.`;
+    case 'auction time':
+      return `Orders for the ${r.which === 'open' ? 'opening' : 'closing'} auction are taken until ${formatTime(r.last, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. To trade now: at 3c through.`;
+    case 'midpoint':
+      if (r.why === 'session') return `Midpoint orders work in the regular session; it is ${r.what} now. A limit at the midpoint would do: at mid extended.`;
+      return r.why === 'halt'
+        ? `${r.symbol} is in a ${r.what}; there is no midpoint until it reopens. Join the reopening with a limit order.`
+        : `${r.symbol} is quoted on one side only, so it has no midpoint.`;
+    case 'at last':
+      return `${r.symbol} stands at ${formatPrice(r.price)} now. Set the alert above or below it: alert at last + 10c.`;
+    case 'other type':
+      return `Order ${r.orderId} is a ${r.is}; it can be given another price and size of that kind. For another kind cancel it and send anew.`;
+    case 'other side':
+      return `Order ${r.orderId} is to ${r.side}; a replacement keeps side and symbol.`;
+    case 'nothing staged':
+      return `Nothing is staged${r.symbol ? ` for ${r.symbol}` : ''}.`;
+    case 'date over':
+      return `${r.date} is over. Give a later date.`;
+    default:
+      return refusalText(r);
+  }
+}

@@ -1,0 +1,54 @@
+// What the exchange would most likely do with an order now: so that line two of a script is read after what line one would bring about.
+import type { TradingStatus } from '../core/market/index.ts';
+import { type Broker, type BrokerContext, type BrokerInput, type Refusal, stepBroker } from '../core/orders/index.ts';
+import { type Price, signOf } from '../core/units/index.ts';
+import type { VenueCommand, VenueReport } from '../core/venue/index.ts';
+
+export interface Guess {
+  broker: Broker;
+  refused: Refusal | null;
+  /** Something of it depends on fills, which only the exchange decides. */
+  fills: boolean;
+}
+
+const MOST_TURNS = 200;
+
+/** The broker after an intent, at an exchange that acknowledges everything and fills what reaches the quote, whole, at the quote. */
+export function guessStep(broker: Broker, input: BrokerInput, c: BrokerContext, status: (symbol: string) => TradingStatus): Guess {
+  const out: Guess = { broker, refused: null, fills: false };
+  let next: BrokerInput | null = input;
+  for (let turn = 0; next && turn < MOST_TURNS; turn++) {
+    const [after, effects] = stepBroker(out.broker, next, c);
+    out.broker = after;
+    out.refused ??= effects.refused;
+    const reports = broker.linked ? effects.venue.flatMap((command) => answer(command, c, status)) : [];
+    out.fills ||= reports.some((r) => r.kind === 'fill');
+    next = reports.length > 0 ? { kind: 'reports', reports } : null;
+  }
+  return out;
+}
+
+function answer(command: VenueCommand, c: BrokerContext, status: (symbol: string) => TradingStatus): VenueReport[] {
+  const head = { id: command.id, symbol: command.symbol, at: c.now };
+  switch (command.kind) {
+    case 'cancel':
+      return [{ kind: 'out', ...head, why: 'canceled' }];
+    case 'replace':
+      return [{ kind: 'replaced', ...head, qty: command.qty, limit: command.limit }];
+    case 'new': {
+      const fill = fillOf(command, c, status(command.symbol));
+      const over: VenueReport[] =
+        fill === null && (command.life === 'ioc' || command.life === 'fok') ? [{ kind: 'out', ...head, why: 'nothing was there' }] : [];
+      return [{ kind: 'new', ...head }, ...(fill ? [fill] : over)];
+    }
+  }
+}
+
+function fillOf(o: Extract<VenueCommand, { kind: 'new' }>, c: BrokerContext, status: TradingStatus): VenueReport | null {
+  const quote = c.quote(o.symbol);
+  const there: Price | null = o.side === 'buy' ? quote.ask : quote.bid;
+  if (there === null || o.route === 'open' || o.route === 'close' || o.route === 'mid' || o.postOnly) return null;
+  if (status === 'halted' || status === 'volatility pause') return null;
+  if (o.limit !== null && signOf(o.side) * (o.limit - there) < 0) return null;
+  return { kind: 'fill', id: o.id, symbol: o.symbol, at: c.now, price: there, qty: o.qty, liquidity: 'removed', venue: 'LIT', better: 0 };
+}

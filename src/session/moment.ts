@@ -1,0 +1,86 @@
+// The moment that a sentence is read against.
+import { MAIN } from '../core/account/index.ts';
+import { type SymbolView, sightOf } from '../core/market/index.ts';
+import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
+import { ACTIVE_PLAN, PLANS, type RunContext, USUAL } from '../core/reading/index.ts';
+import { sift } from '../core/scan/index.ts';
+import { DAY, isTradingDay, nextTradingDay } from '../core/units/index.ts';
+import { brokerContext, type Engine } from './circuit.ts';
+import { marketView } from './view.ts';
+
+/** What a script may know of a symbol now, or null when it does not trade. */
+export function symbolView(e: Engine, symbol: string): SymbolView | null {
+  if (!e.market.has(symbol)) return null;
+  const { market, state } = e;
+  const holding = holdingOf(state.broker, MAIN, symbol);
+  const trade = openTrade(holding);
+  const scopes = trade ? holding.scopes.filter((s) => s.tradeId === trade.id) : [];
+  const stops = scopes.flatMap((s) => stopPriceOf(s) ?? []);
+  const sight = sightOf({
+    tape: market.tape(symbol),
+    instrument: market.instrument(symbol),
+    quote: market.quote(symbol),
+    status: market.status(symbol),
+    restricted: market.restricted(symbol),
+    now: market.now(),
+    daily: () => market.daily(symbol),
+  });
+  const level = (name: string) => state.desk.levels[symbol]?.[name] ?? null;
+  if (!trade) return { ...sight, level };
+  const nearest = stops.length === 0 ? null : stops.reduce((a, b) => (trade.sign * (b - a) > 0 ? b : a));
+  return {
+    ...sight,
+    level,
+    trade: { sign: trade.sign, averageEntry: averageEntry(trade) as number, stop: nearest, riskPerShare: scopes[scopes.length - 1]?.riskPerShare ?? null },
+  };
+}
+
+/** Everything that a sentence may look at. */
+export function runContext(e: Engine, focus: string | null, cursor: number | null): RunContext {
+  const { broker, session, desk } = e.state;
+  const seen = brokerContext(e);
+  const views = new Map<string, SymbolView | null>();
+  return {
+    now: e.market.now(),
+    session,
+    hours: e.market.hours,
+    dayStart: e.market.dayStart,
+    midnightOf: (date) => midnightOf(e, date),
+    focus,
+    view(s) {
+      let view = views.get(s);
+      if (view === undefined) {
+        const sight = symbolView(e, s);
+        view = sight && s === focus ? { ...sight, cursor } : sight;
+        views.set(s, view);
+      }
+      return view;
+    },
+    passes: (s, rule) => e.market.has(s) && sift(rule, marketView(e.market), Int32Array.of(e.market.number(s)), 1) === 1,
+    broker,
+    account: MAIN,
+    admit: (intent) => admit(broker, intent, seen),
+    ticket: desk.ticket,
+    staged: desk.staged,
+    plans: PLANS,
+    activePlan: ACTIVE_PLAN,
+    usual: USUAL,
+  };
+}
+
+/** Far beyond any order's life. */
+const MOST_DAYS = 800;
+
+/** Session time of the midnight of a date, or of the last trading day before it; null when it is over. */
+function midnightOf({ market }: Engine, date: string): number | null {
+  if (date < market.date) return null;
+  let day = market.date;
+  let days = 0;
+  while (days < MOST_DAYS) {
+    const next = nextTradingDay(day);
+    if (next > date) break;
+    day = next;
+    days++;
+  }
+  return isTradingDay(day) ? market.dayStart + days * DAY : null;
+}

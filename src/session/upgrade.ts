@@ -1,0 +1,65 @@
+// Brings what an earlier version kept to what this one goes on with.
+import type { Rule } from '../core/language/index.ts';
+import type { Deed } from '../core/reading/index.ts';
+import type { LogEntry, SavedSession } from './log.ts';
+import { EMPTY_DESK } from './state.ts';
+
+/** A rule as version 3 kept it: pairs joined by and, or; values with their unit. */
+type OldRule =
+  | { kind: 'compare'; field: string; op: '>' | '>=' | '<' | '<='; to: { value: number } }
+  | { kind: 'between'; field: string; low: { value: number }; high: { value: number } }
+  | { kind: 'is'; field: string; choice: string; not: boolean }
+  | { kind: 'flag'; field: string }
+  | { kind: 'and' | 'or'; left: OldRule; right: OldRule }
+  | { kind: 'not'; rule: OldRule };
+
+function ruleNow(r: OldRule): Rule {
+  switch (r.kind) {
+    case 'and':
+    case 'or': {
+      const kind = r.kind === 'and' ? 'all' : 'any';
+      const left = ruleNow(r.left);
+      return { kind, of: [...(left.kind === kind ? left.of : [left]), ruleNow(r.right)] };
+    }
+    case 'not':
+      return { kind: 'not', of: ruleNow(r.rule) };
+    case 'compare':
+      return { kind: 'compare', field: r.field, op: r.op, to: r.to.value };
+    case 'between':
+      return { kind: 'between', field: r.field, low: r.low.value, high: r.high.value };
+    case 'is':
+      return { kind: 'is', field: r.field, not: r.not, choice: r.choice };
+    case 'flag':
+      return { kind: 'flag', field: r.field };
+  }
+}
+
+const isOld = (r: Rule | OldRule): r is OldRule =>
+  r.kind === 'and' ||
+  r.kind === 'or' ||
+  ('rule' in r && r.kind === 'not') ||
+  (r.kind === 'compare' && typeof r.to === 'object') ||
+  (r.kind === 'between' && typeof r.low === 'object') ||
+  'span' in r;
+
+type On = Extract<Deed, { kind: 'alert' }>['asked']['on'];
+const onNow = <T extends On>(on: T): T =>
+  on.kind === 'rule' && isOld(on.rule as Rule | OldRule) ? { ...on, rule: ruleNow(on.rule as unknown as OldRule) } : on;
+
+/** A saved session as this version has it. Orders, scopes and legs of version 3 lack what came since, which means that they have none of it. */
+export function savedNow(saved: SavedSession): SavedSession {
+  if (saved.version === 4) return saved;
+  const { state } = saved as SavedSession;
+  const list = state.alerts.list.map((a) => {
+    const on = onNow(a.on);
+    if (a.waits?.when.kind !== 'test' || on.kind !== 'rule') return { ...a, on };
+    return { ...a, on, waits: { ...a.waits, when: { ...a.waits.when, test: on.rule } } };
+  });
+  return { ...saved, version: 4, state: { ...state, desk: EMPTY_DESK, alerts: { ...state.alerts, list } } };
+}
+
+/** A log entry as this version obeys it. */
+export function entryNow(entry: LogEntry): LogEntry {
+  if (!entry.deeds) return entry;
+  return { ...entry, deeds: entry.deeds.map((d) => (d.kind === 'alert' ? { ...d, asked: { ...d.asked, on: onNow(d.asked.on) } } : d)) };
+}

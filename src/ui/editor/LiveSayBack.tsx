@@ -1,0 +1,59 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Peeked } from '@/worker/protocol';
+import { px, usd } from '../format';
+import { ask, useSession } from '../session';
+
+/** What a script would do now in the focus, asked again as it is typed and as time goes on. */
+export function useLivePeek(text: string): Peeked | null {
+  const [peeked, setPeeked] = useState<Peeked | null>(null);
+  const symbol = useSession((s) => s.focus?.symbol);
+  const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
+  const book = useSession((s) => s.book);
+  const desk = useSession((s) => s.desk);
+  useEffect(() => {
+    if (text.trim() === '' || symbol === undefined || second < 0 || book === undefined || desk === undefined) return setPeeked(null);
+    let current = true;
+    const wait = setTimeout(() => void ask({ kind: 'peek', text }).then((a) => current && a && setPeeked(a.peeked)), 100);
+    return () => {
+      current = false;
+      clearTimeout(wait);
+    };
+  }, [text, symbol, second, book, desk]);
+  return peeked?.text === text ? peeked : null;
+}
+
+/** The live say-back below an editor. */
+export function LiveSayBack({ text, small = false }: { text: string; small?: boolean }) {
+  const peeked = useLivePeek(text);
+  const f = peeked?.problem === null ? peeked.facts : null;
+  return (
+    <div className={small ? 'text-[12px]' : 'mt-3'} role="status" aria-label="What it would do now">
+      {!small && <h2 className="heading">What it would do now</h2>}
+      {peeked?.problem != null && <p className="mt-1">Not now: {peeked.problem}</p>}
+      {peeked?.problem === null &&
+        peeked.sayBack.map((line, k) => (
+          <p key={`${k} ${line}`} className={`num mt-1 whitespace-pre-wrap ${small ? '' : 'text-[15px]'}`}>
+            {line}
+            {peeked.about[k] && <span className="text-quiet"> ({peeked.about[k]})</span>}
+            {peeked.guesses[k] && <span className="text-quiet"> if the lines before it fill</span>}
+          </p>
+        ))}
+      {peeked?.problem === null && peeked.named.length > 0 && (
+        <p className="num text-quiet">{peeked.named.map((n) => `${px(n.price)} = ${n.text}`).join(' · ')}</p>
+      )}
+      {f && (
+        <p className="mt-1 text-quiet">
+          {f.qty} shares at {px(f.price)} · cost {usd(f.cost)}
+          {f.risk !== null && ` · risk ${usd(f.risk)} = ${f.r?.toFixed(2)}R`} · costs {usd(f.commission)}
+        </p>
+      )}
+      {peeked?.warnings.map((w) => (
+        <p key={w} className="mt-1 font-semibold">
+          ⚠ {w}
+        </p>
+      ))}
+    </div>
+  );
+}

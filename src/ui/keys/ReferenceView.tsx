@@ -1,0 +1,198 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import { type Entry, LANGUAGE_VERSION, MANUAL, PLACES } from '@/core/language';
+import { FIELDS } from '@/core/market';
+import { LiveSayBack } from '../editor/LiveSayBack';
+import { useNames } from '../editor/useWords';
+import { avg } from '../format';
+import { useSession } from '../session';
+import { useSettings } from '../settings';
+
+const PRICES = 'Prices by name';
+const FIELD_WORDS = 'Fields of rules';
+const CAPITALS = 'What the capitals stand for';
+
+/** The reference page: every form of the language, what it means, and what its example would do now. */
+export function ReferenceView() {
+  const [sought, setSought] = useState('');
+  const [chosen, setChosen] = useState<Entry | null>(null);
+  const focus = useSession((s) => s.focus?.symbol ?? '');
+  const fits = (...texts: string[]) => texts.some((t) => t.toLowerCase().includes(sought.trim().toLowerCase()));
+  const groups = MANUAL.map((g) => ({ ...g, entries: g.entries.filter((e) => fits(e.pattern, e.says, e.example, ...e.aka)) })).filter(
+    (g) => g.entries.length > 0,
+  );
+  return (
+    <main className="grid h-full grid-cols-[210px_1fr_380px] gap-1.5 p-1.5">
+      <nav className="panel overflow-auto px-3 py-2" aria-label="Parts of the language">
+        <h1 className="heading">The language</h1>
+        <label className="mt-2 block">
+          <span className="sr-only">Look for a word</span>
+          <input className="field w-full" type="search" placeholder="look for a word" value={sought} onChange={(e) => setSought(e.target.value)} />
+        </label>
+        <ul className="mt-2">
+          {[...groups.map((g) => g.name), PRICES, FIELD_WORDS, CAPITALS].map((name) => (
+            <li key={name}>
+              <a className="block py-0.5 text-quiet hover:text-text" href={`#${idOf(name)}`}>
+                {name}
+              </a>
+            </li>
+          ))}
+        </ul>
+        <Link href="/keys" prefetch={false} className="mt-4 block underline">
+          Back to the scripts
+        </Link>
+      </nav>
+      <section className="panel overflow-auto px-4 pb-6" aria-label="Forms">
+        {groups.map((g) => (
+          <section key={g.name} aria-labelledby={idOf(g.name)}>
+            <h2 id={idOf(g.name)} className="heading sticky top-0 bg-panel pt-3 pb-1">
+              {g.name}
+            </h2>
+            <ul>
+              {g.entries.map((e) => (
+                <li key={e.kind} className="border-b border-line last:border-0">
+                  <button
+                    type="button"
+                    aria-pressed={chosen?.kind === e.kind}
+                    className="grid w-full grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-4 px-1 py-1.5 text-left hover:bg-raised aria-pressed:bg-raised"
+                    onClick={() => setChosen(e)}
+                  >
+                    <span className="num text-[13px]">
+                      <Pattern text={e.pattern} />
+                    </span>
+                    <span className="text-[13px]">
+                      {e.says} {e.aka.length > 0 && <span className="text-quiet">Others say: {e.aka.join(', ')}.</span>}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </section>
+        ))}
+        {groups.length === 0 && <p className="pt-4 text-quiet">No form has “{sought}” in it. Prices and fields are further down.</p>}
+        <Prices fits={fits} />
+        <h2 id={idOf(FIELD_WORDS)} className="heading sticky top-0 bg-panel pt-3 pb-1">
+          {FIELD_WORDS}
+        </h2>
+        <dl className="grid grid-cols-[170px_1fr] gap-x-4 gap-y-1 text-[13px]">
+          {FIELDS.filter((f) => fits(f.name, f.meaning)).map((f) => (
+            <div key={f.name} className="contents">
+              <dt className="num">{f.name}</dt>
+              <dd>
+                {f.meaning} {f.choices && <span className="text-quiet">One of: {f.choices.join(', ')}.</span>}
+              </dd>
+            </div>
+          ))}
+        </dl>
+        <h2 id={idOf(CAPITALS)} className="heading sticky top-0 bg-panel pt-3 pb-1">
+          {CAPITALS}
+        </h2>
+        <dl className="grid grid-cols-[170px_1fr] gap-x-4 gap-y-1 text-[13px]">
+          {PLACES.map((p) => (
+            <div key={p.name} className="contents">
+              <dt className="num">{p.name}</dt>
+              <dd>{p.says}</dd>
+            </div>
+          ))}
+        </dl>
+      </section>
+      <aside className="panel overflow-auto px-4 py-3" aria-label="Example">
+        {chosen ? (
+          <Tried key={chosen.kind} entry={chosen} />
+        ) : (
+          <p className="text-quiet">
+            One sentence a line; exits stand on lines under their entry or after a comma; # starts a comment. Square brackets may be left out. Choose a form to
+            see what its example would do with {focus} now.
+          </p>
+        )}
+      </aside>
+    </main>
+  );
+}
+
+const idOf = (name: string): string => name.toLowerCase().replaceAll(' ', '-');
+
+/** Capitals are what is to be filled in; the rest is written as it stands. */
+const Pattern = ({ text }: { text: string }) =>
+  text.split(/([A-Z]{2,}(?: [A-Z]+)*|"TEXT")/).map((piece, k) =>
+    k % 2 === 1 ? (
+      <span key={`${k} ${piece}`} className="text-condition">
+        {piece}
+      </span>
+    ) : (
+      piece
+    ),
+  );
+
+function Tried({ entry }: { entry: Entry }) {
+  const [put, setPut] = useState('');
+  const scripts = useSettings((s) => s.scripts);
+  const set = useSettings((s) => s.set);
+  const onKey = () => {
+    set({
+      scripts: [
+        ...scripts,
+        {
+          id: crypto.randomUUID(),
+          name: entry.example.split('\n')[0]?.slice(0, 40) ?? entry.kind,
+          text: entry.script,
+          chord: '',
+          onRack: false,
+          language: LANGUAGE_VERSION,
+        },
+      ],
+    });
+    setPut('It is among the scripts now; give it a key there.');
+  };
+  return (
+    <>
+      <h2 className="heading">For example</h2>
+      <pre className="num mt-1 text-[15px] whitespace-pre-wrap" data-testid="example">
+        {entry.script}
+      </pre>
+      <LiveSayBack text={entry.script} />
+      <button type="button" className="btn mt-4" onClick={onKey}>
+        Put this on a key
+      </button>
+      {put !== '' && (
+        <p className="mt-2" role="status">
+          {put}{' '}
+          <Link href="/keys" prefetch={false} className="underline">
+            To the scripts
+          </Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** The prices that have names, with their values for the focus. */
+function Prices({ fits }: { fits: (...texts: string[]) => boolean }) {
+  const names = useNames();
+  const shown = (names?.names ?? []).filter((n) => fits(n.text, n.meaning));
+  let before = '';
+  return (
+    <>
+      <h2 id={idOf(PRICES)} className="heading sticky top-0 bg-panel pt-3 pb-1">
+        {PRICES} {names && <span className="num">· {names.symbol} now</span>}
+      </h2>
+      <table className="w-full text-[13px]">
+        <tbody>
+          {shown.map((n) => {
+            const same = n.meaning === before;
+            before = n.meaning;
+            return (
+              <tr key={n.text} className="align-top">
+                <td className="num w-48 pr-3">{n.text}</td>
+                <td className="num w-20 pr-4 text-right">{n.price === null ? '–' : avg(n.price)}</td>
+                <td>{same ? '' : n.meaning}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
+  );
+}

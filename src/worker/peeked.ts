@@ -1,0 +1,24 @@
+import type { Engine } from '../session/engine.ts';
+import { peek } from '../session/scripts.ts';
+import type { Peeked } from './protocol.ts';
+
+/** What a script would do now, as the interface shows it. */
+export function peekedAt(engine: Engine, text: string, focus: string, cursor: number | null = null): Peeked {
+  const { lines, problem, fix, retired } = peek(engine, text, focus, cursor);
+  const refused = lines.find((l) => l.problem);
+  return {
+    text,
+    focus,
+    problem,
+    fix,
+    retired,
+    code: refused?.problem?.reason.code ?? null,
+    sayBack: lines.map((l) => l.sayBack),
+    about: lines.map((l) => l.about),
+    guesses: lines.map((l) => l.guess),
+    warnings: lines.flatMap((l) => l.warnings),
+    named: lines.flatMap((l) => l.named),
+    facts: lines.find((l) => l.facts)?.facts ?? null,
+    addsRisk: lines.some((l) => l.addsRisk),
+  };
+}
