@@ -181,10 +181,14 @@ test('a script is written, explained, bound to a recorded key and used', async (
   await page.getByRole('button', { name: 'New script' }).click();
   const text = page.getByRole('textbox', { name: 'Script' });
   await text.fill('buy risk 1R at ask');
-  await expect(page.getByTestId('script-problems')).toContainText('add a line such as “stop 30c”');
+  // The mistake is underlined; one press mends it, and what it would do now stands below.
+  await expect(page.getByLabel('What it would do now')).toContainText('add a line such as “stop 30c”');
+  await page.locator('.cm-lintRange-error').first().hover();
+  await page.getByRole('button', { name: 'stop 30c' }).click();
+  await expect(text).toContainText('stop 30c');
+  await expect(page.getByTestId('say-back-line')).toContainText(/buy \d+ of VULPN at/);
   await text.fill('buy $1,000 at bid extended');
-  await expect(page.getByText('What it would do now')).toBeVisible();
-  await expect(page.locator('pre')).toContainText(/buy \d+ of VULPN at/);
+  await expect(page.getByTestId('say-back-line')).toContainText(/buy \d+ of VULPN at [\d.]+ extended/);
   await page.getByRole('button', { name: 'record a key' }).click();
   await page.keyboard.press('q');
   await expect(page.getByText('Q is “Buy 1R”')).toBeVisible();

@@ -3,7 +3,7 @@ import { FORMS } from './forms.ts';
 import { type Before, IN_BRACKETS, type Leaf, type Part, type Role, SLOTS, type Slot } from './grammar.ts';
 import { nearestWord } from './nearest.ts';
 import { printTree } from './print.ts';
-import type { Finding, Fix, Problem, Span } from './problems.ts';
+import type { Finding, Problem, Span } from './problems.ts';
 import { READINGS } from './readings.ts';
 import { reserve } from './reserved.ts';
 import type { Token } from './tokens.ts';

@@ -18,7 +18,7 @@ export function Sentence() {
         </Link>
       </div>
       <div className="mt-1 h-[84px] text-[13px]">
-        <ScriptEditor label="Ticket: an order sentence" value={text} change={setText} submit={send} />
+        <ScriptEditor label="Ticket: an order sentence" small value={text} change={setText} submit={send} />
       </div>
       <div className="mt-1 flex gap-2">
         <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>

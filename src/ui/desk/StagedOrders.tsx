@@ -1,5 +1,6 @@
 'use client';
 
+import { Hand } from 'lucide-react';
 import { useEffect } from 'react';
 import { parseScript, printTree } from '@/core/language';
 import { chordText, px } from '../format';
@@ -34,9 +35,12 @@ export function StagedOrders() {
   const count = staged?.length ?? 0;
   return (
     <Pop
-      title="Staged orders"
+      title={count === 0 ? 'Staged orders: none' : `Staged orders: ${count}`}
+      className={`btn num flex w-[46px] items-center justify-center gap-1.5 ${count > 0 ? 'font-bold text-focus' : 'text-quiet'}`}
       label={
-        <span className={`inline-block w-[72px] ${count > 0 ? 'font-semibold text-focus' : 'text-quiet'}`}>{count > 0 ? `${count} staged` : 'no staged'}</span>
+        <>
+          <Hand size={14} aria-hidden /> {count}
+        </>
       }
     >
       <div className="w-[520px] p-3 text-[13px]">

@@ -34,7 +34,7 @@ export function LiveSayBack({ text, small = false }: { text: string; small?: boo
       {peeked?.problem != null && <p className="mt-1">Not now: {peeked.problem}</p>}
       {peeked?.problem === null &&
         peeked.sayBack.map((line, k) => (
-          <p key={`${k} ${line}`} className={`num mt-1 whitespace-pre-wrap ${small ? '' : 'text-[15px]'}`}>
+          <p key={`${k} ${line}`} className={`num mt-1 whitespace-pre-wrap ${small ? '' : 'text-[15px]'}`} data-testid="say-back-line">
             {line}
             {peeked.about[k] && <span className="text-quiet"> ({peeked.about[k]})</span>}
             {peeked.guesses[k] && <span className="text-quiet"> if the lines before it fill</span>}

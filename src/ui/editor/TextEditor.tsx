@@ -24,6 +24,8 @@ export interface TextEditorProps {
   placeholder?: string;
   /** Fills the height that it is given, instead of growing with its lines. */
   fill?: boolean;
+  /** In a narrow place. */
+  small?: boolean;
   about(word: string): WordInfo | null;
   /** Ctrl+Enter; in a rule Enter as well. */
   submit?(): void;
@@ -156,7 +158,7 @@ export default function TextEditor(props: TextEditorProps) {
   });
   // What was typed here and has not come back yet: an older text that comes back late must not replace a newer one.
   const sent = useRef<string[]>([]);
-  const { kind, value, label, placeholder, fill } = props;
+  const { kind, value, label, placeholder, fill, small } = props;
   useEffect(() => {
     if (!host.current) return;
     const about = () => latest.current.about;
@@ -184,11 +186,12 @@ export default function TextEditor(props: TextEditorProps) {
           mistakes(kind),
           meaning(kind, about),
           look,
-          ...(fill
-            ? [EditorView.theme({ '&': { height: '100%' }, '.cm-scroller': { overflow: 'auto' } })]
-            : [EditorView.theme({ '.cm-scroller': { maxHeight: '84px' } })]),
+          EditorView.theme({
+            ...(fill ? { '&': { height: '100%' }, '.cm-scroller': { overflow: 'auto' } } : { '.cm-scroller': { maxHeight: '84px' } }),
+            ...(small ? { '.cm-content': { fontSize: '13px', lineHeight: '18px', padding: '3px 2px' } } : {}),
+          }),
           EditorView.lineWrapping,
-          EditorView.contentAttributes.of({ 'aria-label': label, spellcheck: 'false' }),
+          EditorView.contentAttributes.of({ 'aria-label': label, spellcheck: 'false', tabindex: '0' }),
           ghost(placeholder ?? ''),
           EditorView.updateListener.of((u) => {
             if (!u.docChanged) return;
@@ -201,7 +204,7 @@ export default function TextEditor(props: TextEditorProps) {
     });
     view.current = editor;
     return () => editor.destroy();
-  }, [kind, label, placeholder, fill]);
+  }, [kind, label, placeholder, fill, small]);
   useEffect(() => {
     const editor = view.current;
     const own = sent.current.indexOf(value);

@@ -61,6 +61,7 @@ export function ReferenceView() {
                   >
                     <span className="num text-[13px]">
                       <Pattern text={e.pattern} />
+                      {e.example !== e.pattern && <span className="block text-quiet">{e.example.split('\n')[0]}</span>}
                     </span>
                     <span className="text-[13px]">
                       {e.says} {e.aka.length > 0 && <span className="text-quiet">Others say: {e.aka.join(', ')}.</span>}

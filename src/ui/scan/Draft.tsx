@@ -56,6 +56,7 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
       </div>
       <div className="mt-1 h-[104px] text-[12px]">
         <ScriptEditor
+          small
           label={`Draft of a ${way} trade in ${symbol}`}
           placeholder={
             drafts
