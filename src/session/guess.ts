@@ -9,18 +9,21 @@ export interface Guess {
   refused: Refusal | null;
   /** Something of it depends on fills, which only the exchange decides. */
   fills: boolean;
+  /** The exchange is asked for something, so that the quote may be another one after it. */
+  sends: boolean;
 }
 
 const MOST_TURNS = 200;
 
 /** The broker after an intent, at an exchange that acknowledges everything and fills what reaches the quote, whole, at the quote. */
 export function guessStep(broker: Broker, input: BrokerInput, c: BrokerContext, status: (symbol: string) => TradingStatus): Guess {
-  const out: Guess = { broker, refused: null, fills: false };
+  const out: Guess = { broker, refused: null, fills: false, sends: false };
   let next: BrokerInput | null = input;
   for (let turn = 0; next && turn < MOST_TURNS; turn++) {
     const [after, effects] = stepBroker(out.broker, next, c);
     out.broker = after;
     out.refused ??= effects.refused;
+    out.sends ||= effects.venue.length > 0;
     const reports = broker.linked ? effects.venue.flatMap((command) => answer(command, c, status)) : [];
     out.fills ||= reports.some((r) => r.kind === 'fill');
     next = reports.length > 0 ? { kind: 'reports', reports } : null;

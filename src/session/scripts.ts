@@ -2,7 +2,7 @@
 import { setAlert } from '../core/alerts/index.ts';
 import { explain, LANGUAGE_VERSION, type Parsed, parseScript, printTree, type Statement } from '../core/language/index.ts';
 import { eventText, liveOrders, type OrderEvent, refusalText, wireOf } from '../core/orders/index.ts';
-import { type Deed, type DeskAct, type Reading, type RunProblem, readStatement } from '../core/reading/index.ts';
+import { type Deed, type DeskAct, type Reading, type RunContext, type RunProblem, readStatement } from '../core/reading/index.ts';
 import { brokerContext, type Engine, feed } from './circuit.ts';
 import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
@@ -148,7 +148,7 @@ export function again(e: Engine, deeds: Deed[], events: OrderEvent[]): Ran {
 
 /** One line of a peek. */
 export interface Peek extends Reading {
-  /** It depends on fills of the lines before it, which only the exchange decides. */
+  /** It depends on what the exchange makes of the lines before it: on fills, or on the quote that they leave. */
   guess: boolean;
 }
 
@@ -168,25 +168,48 @@ export function peek(
   const lines: Peek[] = [];
   let scratch = e;
   let guess = false;
+  let sent = false;
   let about = focus;
   for (const [k, statement] of statements.entries()) {
     about = focusAfter(statement, about);
-    const reading = readStatement(statement, runContext(scratch, about, cursor));
+    const { context, looked } = watchingQuotes(runContext(scratch, about, cursor));
+    const reading = readStatement(statement, context);
+    guess ||= sent && looked();
     lines.push({ ...reading, guess });
     if (reading.problem) return { lines, problem: reading.problem.text, fix: reading.problem.fix, retired };
     if (k === statements.length - 1 && reading.deeds.length < 2) break;
     const after = wouldBe(scratch, reading.deeds);
     guess ||= after.fills;
+    sent ||= after.sends;
     if (after.refused !== null) return { lines, problem: after.refused, fix: null, retired };
     scratch = { market: e.market, state: after.state };
   }
   return { lines, problem: null, fix: null, retired };
 }
 
+/** A moment that knows whether anybody has asked it for a quote. */
+function watchingQuotes(c: RunContext): { context: RunContext; looked(): boolean } {
+  let asked = false;
+  const view = (symbol: string) => {
+    const v = c.view(symbol);
+    return (
+      v && {
+        ...v,
+        get quote() {
+          asked = true;
+          return v.quote;
+        },
+      }
+    );
+  };
+  return { context: { ...c, view }, looked: () => asked };
+}
+
 /** The trader's side after some deeds, as far as that can be known without doing them. */
-function wouldBe(e: Engine, deeds: readonly Deed[]): { state: State; fills: boolean; refused: string | null } {
+function wouldBe(e: Engine, deeds: readonly Deed[]): { state: State; fills: boolean; sends: boolean; refused: string | null } {
   let { state } = e;
   let fills = false;
+  let sends = false;
   for (const deed of deeds) {
     if (deed.kind === 'alert' || deed.kind === 'desk') continue;
     if (deed.kind !== 'intent') {
@@ -195,11 +218,12 @@ function wouldBe(e: Engine, deeds: readonly Deed[]): { state: State; fills: bool
     }
     const now = { market: e.market, state };
     const step = guessStep(state.broker, deed, brokerContext(now), (s) => e.market.status(s));
-    if (step.refused) return { state, fills, refused: refusalText(step.refused) };
+    if (step.refused) return { state, fills, sends, refused: refusalText(step.refused) };
     fills ||= step.fills;
+    sends ||= step.sends;
     state = { ...state, broker: step.broker };
   }
-  return { state, fills, refused: null };
+  return { state, fills, sends, refused: null };
 }
 
 /** What is staged, as a sentence that can be read and changed. */

@@ -4,6 +4,7 @@ import {
   type BrokerContext,
   type BrokerInput,
   createBroker,
+  dueOrders,
   type ExitPlan,
   everything,
   holdingOf,
@@ -139,6 +140,13 @@ export function live(seed: number): { trades: number; fills: number } {
       else if (!moved) return;
     }
   }
+  /** Time passes; what the broker waits for is told. */
+  function tick(ms: number): void {
+    const due = dueOrders(broker, now);
+    now += ms;
+    if (due !== null && due <= now) step({ kind: 'clock' });
+    pump();
+  }
   const intend = (intent: Intent) => step({ kind: 'intent', intent });
 
   // --- the trader
@@ -152,6 +160,7 @@ export function live(seed: number): { trades: number; fills: number } {
         place: { kind: 'distance' as const, units: 100 * int(3, 40) },
         part: stops > 1 ? part(2) : null,
         on: pick(['last', 'last', 'bid', 'ask'] as const),
+        ...(chance(0.3) ? { room: 100 * int(1, 9) } : {}),
       })),
       targets: Array.from({ length: targets }, (_, i) => ({
         place: { kind: 'distance' as const, units: 100 * int(2, 30) },
@@ -165,9 +174,10 @@ export function live(seed: number): { trades: number; fills: number } {
               { kind: 'percent' as const, percent: 1 },
               { kind: 'candle' as const, minutes: 2, beyond: 100 },
             ]),
-            after: chance(0.5) ? null : { kind: 'distance', units: 500 },
+            after: chance(0.4) ? null : chance(0.4) && targets > 0 ? { kind: 'target' as const, index: int(0, targets - 1) } : { kind: 'distance', units: 500 },
           }
         : null,
+      ...(chance(0.2) ? { outBy: now + int(1, 40_000) } : {}),
       extended: chance(0.5),
     };
   }
@@ -213,9 +223,12 @@ export function live(seed: number): { trades: number; fills: number } {
         limit: priceOf(symbol, int(-6, 8)),
         stop: null,
         extended: chance(0.6),
-        plan: plan(),
+        plan: chance(0.8) ? plan() : null,
+        joins: chance(0.5),
         sentence: '',
-        timeInForce: pick(['Day', 'GoodTillCancel', 'ImmediateOrCancel'] as const),
+        ...(chance(0.2)
+          ? { timeInForce: 'GoodTillDate' as const, until: now + int(1, 40_000) }
+          : { timeInForce: pick(['Day', 'GoodTillCancel', 'ImmediateOrCancel'] as const) }),
       });
     else if (x < 0.55)
       intend({
@@ -247,9 +260,29 @@ export function live(seed: number): { trades: number; fills: number } {
       const o = pick(some);
       intend({ kind: 'move', orderId: o.id, to: priceOf(o.symbol, int(-15, 15)) });
     } else if (x < 0.81 && some.length > 0) intend({ kind: 'cancel', what: { kind: 'orders', ids: [pick(some).id] } });
-    else if (x < 0.83) intend({ kind: 'cancel', what: chance(0.7) ? { kind: 'symbol', account: MAIN, symbol } : { kind: 'everything', account: MAIN } });
-    else if (x < 0.87) intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
-    else if (x < 0.9) {
+    else if (x < 0.83) {
+      const keep = chance(0.5) ? { keepStops: true } : {};
+      intend({ kind: 'cancel', what: chance(0.7) ? { kind: 'symbol', account: MAIN, symbol, ...keep } : { kind: 'everything', account: MAIN, ...keep } });
+    } else if (x < 0.845 && some.length > 0) intend({ kind: 'resize', orderId: pick(some).id, qty: int(1, 400) });
+    else if (x < 0.86) intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
+    else if (x < 0.87) {
+      const t = openTrade(holdingOf(broker, MAIN, symbol));
+      intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
+      if (t)
+        intend({
+          kind: 'entry',
+          ...head,
+          side: t.sign === 1 ? 'sell' : 'buy',
+          type: 'Limit',
+          qty: t.entered - t.exited,
+          limit: priceOf(symbol, -t.sign * 6),
+          stop: null,
+          extended: true,
+          plan: plan(),
+          afterFlat: true,
+          sentence: '',
+        });
+    } else if (x < 0.9) {
       const p = plan();
       if (p) intend({ kind: 'attach', account: MAIN, symbol, over: chance(0.5) ? 'all' : { shares: int(1, 300) }, plan: p });
     } else if (x < 0.93 && rude > 0 && orders.size > 0) throwOut(pick([...orders.keys()]), 'not today');
@@ -259,8 +292,7 @@ export function live(seed: number): { trades: number; fills: number } {
   }
 
   for (let k = 0; k < 220; k++) {
-    now += int(1, 900);
-    pump();
+    tick(int(1, 900));
     act(pick(SYMBOLS));
     if (chance(0.02)) broker = structuredClone(broker);
   }
@@ -269,19 +301,16 @@ export function live(seed: number): { trades: number; fills: number } {
   mend();
   while ((session as SessionKind) !== 'regular') {
     turn();
-    now += 10;
-    pump();
+    tick(10);
   }
   for (let k = 0; k < 60; k++) {
-    now += 3_000;
-    pump();
+    tick(3_000);
     for (const symbol of SYMBOLS) {
       if (k % 6 === 2) intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
       move(symbol, k % 2 === 0 ? 1 : -1);
     }
   }
-  now += 10_000;
-  pump();
+  tick(10_000);
   const { trades, fills } = everything(broker);
   for (const s of SYMBOLS) must(held(s) === 0, `${held(s)} ${s} are held after many flattens`);
   must(liveOrders(broker).length === 0 && orders.size === 0, 'nothing is left alive');

@@ -37,7 +37,7 @@ export function LiveSayBack({ text, small = false }: { text: string; small?: boo
           <p key={`${k} ${line}`} className={`num mt-1 whitespace-pre-wrap ${small ? '' : 'text-[15px]'}`} data-testid="say-back-line">
             {line}
             {peeked.about[k] && <span className="text-quiet"> ({peeked.about[k]})</span>}
-            {peeked.guesses[k] && <span className="text-quiet"> if the lines before it fill</span>}
+            {peeked.guesses[k] && <span className="text-quiet"> if the lines before it go as expected</span>}
           </p>
         ))}
       {peeked?.problem === null && peeked.named.length > 0 && (

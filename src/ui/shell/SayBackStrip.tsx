@@ -80,7 +80,7 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
           <code key={l} className="num mr-3">
             {flat(l)}
             {peeked.about[k] && <span className="text-quiet"> ({peeked.about[k]})</span>}
-            {peeked.guesses[k] && <span className="text-quiet"> if the lines before it fill</span>}
+            {peeked.guesses[k] && <span className="text-quiet"> if the lines before it go as expected</span>}
           </code>
         ))
       )}
