@@ -9,7 +9,12 @@ const only = (name, from, allowed) => ({
 
 module.exports = {
   forbidden: [
-    { name: 'no-circle', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-circle',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
     only('core-stands-alone', '^src/core/', '^src/core/'),
     {
       name: 'core-by-its-doors',
@@ -26,15 +31,29 @@ module.exports = {
     },
     only('session-on-core', '^src/session/', '^src/(core|session)/'),
     only('store-is-a-port', '^src/store/', '^(src/(core|session|store)/|node_modules/)'),
-    only('worker-on-session', '^src/worker/', '^(src/(core|session|store|worker)/|node_modules/(papaparse|@types/papaparse|hyparquet)/)'),
+    only(
+      'worker-on-session',
+      '^src/worker/',
+      '^(src/(core|session|store|worker)/|node_modules/(papaparse|@types/papaparse|hyparquet)/)',
+    ),
     {
       name: 'ui-through-the-client',
       severity: 'error',
       from: { path: '^src/ui/' },
       to: { path: '^src/(session|worker/(host|session\\.worker))', dependencyTypesNot: ['type-only'] },
     },
-    { name: 'ui-not-on-routes', severity: 'error', from: { path: '^src/(ui|worker|store|session|core)/' }, to: { path: '^src/app/' } },
-    { name: 'routes-are-thin', severity: 'error', from: { path: '^src/app/' }, to: { path: '^src/(core|session|store|worker)/' } },
+    {
+      name: 'ui-not-on-routes',
+      severity: 'error',
+      from: { path: '^src/(ui|worker|store|session|core)/' },
+      to: { path: '^src/app/' },
+    },
+    {
+      name: 'routes-are-thin',
+      severity: 'error',
+      from: { path: '^src/app/' },
+      to: { path: '^src/(core|session|store|worker)/' },
+    },
   ],
   options: {
     tsPreCompilationDeps: true,

@@ -7,7 +7,12 @@ export default {
   headers: async () => [
     {
       source: '/_next/static/:path*',
-      headers: [{ key: 'Content-Security-Policy', value: "default-src 'none'; script-src 'self'; connect-src 'none'" }],
+      headers: [
+        {
+          key: 'Content-Security-Policy',
+          value: "default-src 'none'; script-src 'self'; connect-src 'none'",
+        },
+      ],
     },
   ],
 };

@@ -18,5 +18,9 @@ export default defineConfig({
     },
     trace: 'retain-on-failure',
   },
-  webServer: { command: `node node_modules/next/dist/bin/next start -p ${port}`, url: `http://localhost:${port}/scan`, reuseExistingServer: false },
+  webServer: {
+    command: `node node_modules/next/dist/bin/next start -p ${port}`,
+    url: `http://localhost:${port}/scan`,
+    reuseExistingServer: false,
+  },
 });

@@ -27,7 +27,8 @@ export function createNames(expected: number): Names {
         const old = pairs;
         mask = mask * 4 + 3;
         pairs = new Int32Array((mask + 1) * 2);
-        for (let i = 0; i < old.length; i += 2) if (old[i + 1] !== 0) put(old[i] as number, old[i + 1] as number);
+        for (let i = 0; i < old.length; i += 2)
+          if (old[i + 1] !== 0) put(old[i] as number, old[i + 1] as number);
       }
       texts.push(text);
       places.push(place);
@@ -36,7 +37,8 @@ export function createNames(expected: number): Names {
     get(text) {
       const hash = hashOf(text);
       for (let k = hash & mask; pairs[k * 2 + 1] !== 0; k = (k + 1) & mask)
-        if (pairs[k * 2] === hash && texts[(pairs[k * 2 + 1] as number) - 1] === text) return places[(pairs[k * 2 + 1] as number) - 1] as number;
+        if (pairs[k * 2] === hash && texts[(pairs[k * 2 + 1] as number) - 1] === text)
+          return places[(pairs[k * 2 + 1] as number) - 1] as number;
       return 0;
     },
   };

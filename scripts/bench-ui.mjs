@@ -47,7 +47,9 @@ try {
   await page.getByTestId('clock').filter({ hasText: '09:30:00' }).waitFor();
   await page.evaluate(() => {
     window.long = [];
-    new PerformanceObserver((l) => window.long.push(...l.getEntries().map((e) => e.duration))).observe({ entryTypes: ['longtask'] });
+    new PerformanceObserver((l) => window.long.push(...l.getEntries().map((e) => e.duration))).observe({
+      entryTypes: ['longtask'],
+    });
   });
   for (const speed of [1, 60]) {
     await page.getByRole('button', { name: `Run at ${speed} times` }).click();
@@ -56,7 +58,9 @@ try {
     });
     await page.waitForTimeout(speed === 1 ? 20_000 : 5_000);
     const long = await page.evaluate(() => window.long);
-    console.log(`at ${speed}×: ${long.length} tasks over 50 ms${long.length ? `, longest ${Math.max(...long).toFixed(0)} ms` : ''}`);
+    console.log(
+      `at ${speed}×: ${long.length} tasks over 50 ms${long.length ? `, longest ${Math.max(...long).toFixed(0)} ms` : ''}`,
+    );
   }
   await page.getByRole('button', { name: 'Run at 1 times' }).click();
 
@@ -106,7 +110,12 @@ try {
           last = now;
           grid.scrollTop = grid.scrollTop + 60;
           if (now < end) requestAnimationFrame(step);
-          else resolve({ gaps: gaps.slice(1), top: grid.scrollTop, rows: grid.querySelectorAll('[data-symbol]').length });
+          else
+            resolve({
+              gaps: gaps.slice(1),
+              top: grid.scrollTop,
+              rows: grid.querySelectorAll('[data-symbol]').length,
+            });
         };
         requestAnimationFrame(step);
       }),

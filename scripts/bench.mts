@@ -7,12 +7,26 @@ import { EMA } from 'technicalindicators';
 import { DEFAULT_ACCOUNT } from '../src/core/account/index.ts';
 import { parseRule } from '../src/core/language/index.ts';
 import { boardTrade, emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
-import { type Broker, type BrokerContext, type BrokerInput, createBroker, PLAIN_TERMS, stepBroker } from '../src/core/orders/index.ts';
+import {
+  type Broker,
+  type BrokerContext,
+  type BrokerInput,
+  createBroker,
+  PLAIN_TERMS,
+  stepBroker,
+} from '../src/core/orders/index.ts';
 import { clauseCounts, type Ranking, rank } from '../src/core/scan/index.ts';
 import { createMarket, tapeOf as keepBook, practiceDay, stepMarket } from '../src/core/sim/index.ts';
 import { below, createRandom } from '../src/core/sim/random.ts';
 import { AFTER_CLOSE, at, FULL_DAY, MINUTE, PRE_OPEN, type Price } from '../src/core/units/index.ts';
-import { cancel, createBook, depth, type MatchSink, submit, type VenueReport } from '../src/core/venue/index.ts';
+import {
+  cancel,
+  createBook,
+  depth,
+  type MatchSink,
+  submit,
+  type VenueReport,
+} from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
 import { advance, apply, createEngine, restore, save } from '../src/session/engine.ts';
 import { simMarket } from '../src/session/sim-market.ts';
@@ -67,7 +81,11 @@ say(
   }).toFixed(0)} ms`,
   'budget 250 ms',
 );
-say('04:00 to 09:10, as at the first start', `${median(3, () => advance(createEngine(simMarket(DAY), DEFAULT_ACCOUNT), at(9, 10))).toFixed(0)} ms`, 'no peer');
+say(
+  '04:00 to 09:10, as at the first start',
+  `${median(3, () => advance(createEngine(simMarket(DAY), DEFAULT_ACCOUNT), at(9, 10))).toFixed(0)} ms`,
+  'no peer',
+);
 
 // --- matching: the same operations for all, a quarter cancels, all ending in the same depth. Ours is measured with the
 // book's own numbers, as the exchange uses it, and with text ids, as the packages ask for.
@@ -112,9 +130,18 @@ for (const [name, spread, count] of [
     book = createBook(1_000_000 as Price);
     const names = createNames(count);
     for (let i = 0; i < count; i++) {
-      if (target[i] !== 0) cancel(book, named ? names.get(text[i] as string) : (places[target[i] as number] as number));
+      if (target[i] !== 0)
+        cancel(book, named ? names.get(text[i] as string) : (places[target[i] as number] as number));
       else {
-        submit(book, buys[i] ? 'buy' : 'sell', ((cents[i] as number) * 100) as Price, qty[i] as number, 0, true, sink);
+        submit(
+          book,
+          buys[i] ? 'buy' : 'sell',
+          ((cents[i] as number) * 100) as Price,
+          qty[i] as number,
+          0,
+          true,
+          sink,
+        );
         if (book.placed === 0) continue;
         if (named) names.add(text[i] as string, book.placed);
         else places[i + 1] = book.placed;
@@ -123,7 +150,9 @@ for (const [name, spread, count] of [
   };
   const ours = median(5, play(false));
   const named = median(5, play(true));
-  const mine = (['sell', 'buy'] as const).flatMap((side) => depth(book, side, 1e6).map((l) => `${l.price / 100}:${l.qty}`));
+  const mine = (['sell', 'buy'] as const).flatMap((side) =>
+    depth(book, side, 1e6).map((l) => `${l.price / 100}:${l.qty}`),
+  );
   const perSecond = (ms: number) => `${(count / ms / 1_000).toFixed(2)} M/s`;
   const peers = [
     ['nodejs-order-book', theirsA],
@@ -135,7 +164,12 @@ for (const [name, spread, count] of [
       for (let i = 0; i < count; i++) {
         if (target[i] !== 0) theirs.cancel(text[i] as string);
         else if (label === 'nodejs-order-book')
-          theirs.limit({ id: text[i] as string, side: buys[i] ? Side.BUY : Side.SELL, price: cents[i] as number, size: qty[i] as number });
+          theirs.limit({
+            id: text[i] as string,
+            side: buys[i] ? Side.BUY : Side.SELL,
+            price: cents[i] as number,
+            size: qty[i] as number,
+          });
         else
           (theirs as unknown as { limit(s: string, id: string, q: number, p: number): void }).limit(
             buys[i] ? 'buy' : 'sell',
@@ -146,10 +180,17 @@ for (const [name, spread, count] of [
       }
     });
     const [asks, bids] = theirs.depth() as [[number, number][], [number, number][]];
-    const same = [...asks.sort((a, b) => a[0] - b[0]), ...bids.sort((a, b) => b[0] - a[0])].map(([p, q]) => `${p}:${q}`).join() === mine.join();
+    const same =
+      [...asks.sort((a, b) => a[0] - b[0]), ...bids.sort((a, b) => b[0] - a[0])]
+        .map(([p, q]) => `${p}:${q}`)
+        .join() === mine.join();
     return `${label} ${perSecond(ms)} (${(ms / ours).toFixed(0)}×, ${(ms / named).toFixed(0)}× with text ids${same ? ', same depth' : ', ANOTHER DEPTH'})`;
   });
-  say(`matching, ${name}, 1M operations, ${trades} trades`, `${perSecond(ours)}, text ids ${perSecond(named)}`, peers.join('; '));
+  say(
+    `matching, ${name}, 1M operations, ${trades} trades`,
+    `${perSecond(ours)}, text ids ${perSecond(named)}`,
+    peers.join('; '),
+  );
 }
 
 // --- indicators
@@ -191,7 +232,11 @@ for (const [name, text] of Object.entries(TEN)) {
     `${median(301, () => rank(seen, rule.rule, blend, all, 100)).toFixed(2)} ms`,
     'budget 1 ms',
   );
-  say(`counts of its clauses, alone and only there`, `${median(101, () => clauseCounts(seen, rule.rule, all)).toFixed(2)} ms`, 'once a second');
+  say(
+    `counts of its clauses, alone and only there`,
+    `${median(101, () => clauseCounts(seen, rule.rule, all)).toFixed(2)} ms`,
+    'once a second',
+  );
 }
 
 // --- ten minutes of 10,000 quote updates a second, every fifth a trade, with the table worked out four times a second
@@ -209,7 +254,8 @@ if (wanted('quote updates')) {
       board.ask[i] = mid + 100;
       board.bidSize[i] = 100;
       board.askSize[i] = 300;
-      if (k % 5 === 0) boardTrade(board, i, morning.now + s * 1_000, mid + 100 * (below(r, 3) - 1), 100, FULL_DAY.close);
+      if (k % 5 === 0)
+        boardTrade(board, i, morning.now + s * 1_000, mid + 100 * (below(r, 3) - 1), 100, FULL_DAY.close);
       if (k % 2_500 === 0) rank({ ...seen, now: morning.now + s * 1_000 }, rule.rule, blend, all, 100);
     }
     clauseCounts({ ...seen, now: morning.now + s * 1_000 }, rule.rule, all);
@@ -226,7 +272,11 @@ if (wanted('quote updates')) {
 // --- a session: one trade saved in the middle, brought back
 const e = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);
 advance(e, at(9, 33));
-apply(e, { kind: 'run', text: 'buy risk 1R at ask + 3c\n stop 30c\n target 1R for half\n breakeven after 1.3R', focus: 'VULPN' });
+apply(e, {
+  kind: 'run',
+  text: 'buy risk 1R at ask + 3c\n stop 30c\n target 1R for half\n breakeven after 1.3R',
+  focus: 'VULPN',
+});
 const saved = save(e);
 say(
   'peeking at a script',
@@ -280,9 +330,13 @@ for (const behind of [0, 10_000]) {
     const reports: VenueReport[] = effects.venue.map((c) => {
       const head = { id: c.id, symbol: c.symbol, at: now };
       if (c.kind === 'cancel')
-        return orders.delete(c.id) ? { kind: 'out', ...head, why: 'canceled' } : { kind: 'refused', ...head, request: 'cancel', why: 'too late' };
+        return orders.delete(c.id)
+          ? { kind: 'out', ...head, why: 'canceled' }
+          : { kind: 'refused', ...head, request: 'cancel', why: 'too late' };
       orders.set(c.id, { left: c.qty, limit: c.limit });
-      return c.kind === 'new' ? { kind: 'new', ...head } : { kind: 'replaced', ...head, qty: c.qty, limit: c.limit };
+      return c.kind === 'new'
+        ? { kind: 'new', ...head }
+        : { kind: 'replaced', ...head, qty: c.qty, limit: c.limit };
     });
     if (reports.length > 0) step({ kind: 'reports', reports });
   };
@@ -301,7 +355,13 @@ for (const behind of [0, 10_000]) {
         extended: false,
         sentence: '',
         ...PLAIN_TERMS,
-        plan: { stops: [{ place: { kind: 'distance', units: stop }, part: null, on: 'last' }], targets: [], breakeven: null, trail: null, extended: false },
+        plan: {
+          stops: [{ place: { kind: 'distance', units: stop }, part: null, on: 'last' }],
+          targets: [],
+          breakeven: null,
+          trail: null,
+          extended: false,
+        },
       },
     });
   const fillAll = () => {
@@ -309,7 +369,19 @@ for (const behind of [0, 10_000]) {
       orders.delete(id);
       step({
         kind: 'reports',
-        reports: [{ kind: 'fill', id, symbol: 'VULPN', at: now, price: 100_000 as Price, qty: o.left, liquidity: 'added', venue: 'LIT', better: 0 }],
+        reports: [
+          {
+            kind: 'fill',
+            id,
+            symbol: 'VULPN',
+            at: now,
+            price: 100_000 as Price,
+            qty: o.left,
+            liquidity: 'added',
+            venue: 'LIT',
+            better: 0,
+          },
+        ],
       });
     }
   };
@@ -327,7 +399,11 @@ for (const behind of [0, 10_000]) {
       step({ kind: 'price', symbol: 'VULPN' });
     }
   });
-  say(`a price with 40 stops and ${behind.toLocaleString('en-US')} finished orders`, `${(us / 2).toFixed(1)} µs`, 'budget 20 µs');
+  say(
+    `a price with 40 stops and ${behind.toLocaleString('en-US')} finished orders`,
+    `${(us / 2).toFixed(1)} µs`,
+    'budget 20 µs',
+  );
 }
 
 say(

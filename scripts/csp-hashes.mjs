@@ -9,9 +9,11 @@ const hashes = new Set();
 for (const page of pages) {
   const html = readFileSync(join('.next/server/app', String(page)), 'utf8');
   for (const [, attributes, body] of html.matchAll(/<script([^>]*)>([\s\S]*?)<\/script>/g)) {
-    if (!/\ssrc=/.test(attributes) && body) hashes.add(`sha256-${createHash('sha256').update(body).digest('base64')}`);
+    if (!/\ssrc=/.test(attributes) && body)
+      hashes.add(`sha256-${createHash('sha256').update(body).digest('base64')}`);
   }
 }
-if (hashes.size === 0) throw new Error('no inline scripts found in .next/server/app: did the build change its layout?');
+if (hashes.size === 0)
+  throw new Error('no inline scripts found in .next/server/app: did the build change its layout?');
 writeFileSync('.next/inline-script-hashes.json', JSON.stringify([...hashes]));
 console.log(`content security policy: ${hashes.size} inline scripts of ${pages.length} pages`);

@@ -3,7 +3,11 @@
 import swcJest from '@swc/jest';
 
 const swc = swcJest.createTransformer({
-  jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } },
+  jsc: {
+    parser: { syntax: 'typescript', tsx: true },
+    target: 'es2022',
+    transform: { react: { runtime: 'automatic' } },
+  },
   module: { type: 'es6' },
 });
 const OWN = 'const { Math, Number, Map, Set, Object, Int32Array, Float64Array, Uint8Array } = globalThis;';

@@ -11,7 +11,9 @@ export function run(title, command, args, options = {}) {
   console.log(`\n== ${title}`);
   const started = Date.now();
   const { status } = spawnSync(command, args, { stdio: 'inherit', ...options });
-  console.log(`== ${title}: ${status === 0 ? 'done' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(1)} s`);
+  console.log(
+    `== ${title}: ${status === 0 ? 'done' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(1)} s`,
+  );
   if (status !== 0) process.exit(status ?? 1);
 }
 
@@ -26,13 +28,21 @@ export function installPackages() {
 export function installChromium() {
   if (existsSync('/usr/bin/chromium')) return;
   run('look up packages', 'apt-get', ['update', '-qq']);
-  run('install Chromium', 'apt-get', ['install', '-y', '-qq', 'chromium'], { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  run('install Chromium', 'apt-get', ['install', '-y', '-qq', 'chromium'], {
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  });
 }
 
 /** Builds the app unless the last build is newer than every source. */
 export function build({ always = false } = {}) {
   const mark = '.next/inline-script-hashes.json';
-  const sources = ['src', 'package-lock.json', 'next.config.mjs', 'postcss.config.mjs', 'scripts/csp-hashes.mjs'];
+  const sources = [
+    'src',
+    'package-lock.json',
+    'next.config.mjs',
+    'postcss.config.mjs',
+    'scripts/csp-hashes.mjs',
+  ];
   if (!always && existsSync(mark) && statSync(mark).mtimeMs > Math.max(...sources.map(newest))) return;
   run('build', 'node', ['node_modules/next/dist/bin/next', 'build']);
   run('hash the inline scripts', 'node', ['scripts/csp-hashes.mjs']);
@@ -40,18 +50,28 @@ export function build({ always = false } = {}) {
 
 function newest(path) {
   const s = statSync(path);
-  return s.isDirectory() ? Math.max(s.mtimeMs, ...readdirSync(path).map((f) => newest(join(path, f)))) : s.mtimeMs;
+  return s.isDirectory()
+    ? Math.max(s.mtimeMs, ...readdirSync(path).map((f) => newest(join(path, f))))
+    : s.mtimeMs;
 }
 
 /** Starts the built app; resolves when it answers, with the process and its address. */
 export async function serve(port) {
-  const child = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port)], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port)], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   let said = '';
   child.stdout.on('data', (d) => (said += d));
   child.stderr.on('data', (d) => (said += d));
   const ended = new Promise((_resolve, reject) => {
     child.on('exit', () =>
-      reject(new Error(/EADDRINUSE/.test(said) ? `Port ${port} is in use. Choose another: PORT=4181 npm run demo` : `The server stopped:\n${said}`)),
+      reject(
+        new Error(
+          /EADDRINUSE/.test(said)
+            ? `Port ${port} is in use. Choose another: PORT=4181 npm run demo`
+            : `The server stopped:\n${said}`,
+        ),
+      ),
     );
   });
   const address = `http://localhost:${port}`;

@@ -1,7 +1,17 @@
 // npm run mutate: changes the source by hand's width, one place at a time, and looks whether a test notices.
 // `npm run mutate -- 60 5` tries 60 places chosen from seed 5 on. Works on a copy; survivors are listed.
 import { spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import ts from 'typescript';
@@ -13,7 +23,13 @@ const ROOMS = ['src/core/orders', 'src/core/triggers', 'src/core/account', 'src/
 const LEFT_OUT = ['index.ts', 'wording.ts', 'view.ts', 'day-ref.ts', 'ports.ts', 'log.ts', 'state.ts'];
 /** Tests nearest to what is changed come first; the first that fails ends the mutant. */
 const TESTS = {
-  'src/core/orders': ['src/core/orders', 'src/core/review', 'src/core/reading/read.test.ts', 'src/session/acknowledged.test.ts', 'src/session/engine.test.ts'],
+  'src/core/orders': [
+    'src/core/orders',
+    'src/core/review',
+    'src/core/reading/read.test.ts',
+    'src/session/acknowledged.test.ts',
+    'src/session/engine.test.ts',
+  ],
   'src/core/triggers': ['src/core/triggers', 'src/core/orders', 'src/core/alerts'],
   'src/core/account': ['src/core/orders', 'src/core/review', 'src/core/account'],
   'src/session': ['src/session', 'src/worker/host.test.ts'],
@@ -45,19 +61,33 @@ function placesIn(file) {
   const text = readFileSync(file, 'utf8');
   const tree = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
   const out = [];
-  const put = (node, to) => out.push({ file, from: node.getStart(tree), end: node.getEnd(), was: node.getText(tree), to });
+  const put = (node, to) =>
+    out.push({ file, from: node.getStart(tree), end: node.getEnd(), was: node.getText(tree), to });
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a kind of change
   const visit = (node) => {
-    if (ts.isTypeNode(node) || ts.isImportDeclaration(node) || ts.isInterfaceDeclaration(node) || ts.isTypeAliasDeclaration(node)) return;
+    if (
+      ts.isTypeNode(node) ||
+      ts.isImportDeclaration(node) ||
+      ts.isInterfaceDeclaration(node) ||
+      ts.isTypeAliasDeclaration(node)
+    )
+      return;
     if (ts.isBinaryExpression(node)) {
       const to = SWAPS.get(node.operatorToken.kind);
       const joins = node.operatorToken.kind === ts.SyntaxKind.PlusToken && /['"`]/.test(node.getText(tree));
       if (to && !joins) put(node.operatorToken, to);
-    } else if (ts.isNumericLiteral(node)) put(node, node.text === '0' ? '1' : node.text === '1' ? '2' : `(${node.getText(tree)} * 1.5)`);
+    } else if (ts.isNumericLiteral(node))
+      put(node, node.text === '0' ? '1' : node.text === '1' ? '2' : `(${node.getText(tree)} * 1.5)`);
     else if (node.kind === ts.SyntaxKind.TrueKeyword) put(node, 'false');
     else if (node.kind === ts.SyntaxKind.FalseKeyword) put(node, 'true');
     else if (ts.isIfStatement(node)) put(node.expression, 'false');
-    else if (ts.isPrefixUnaryExpression(node) && node.operator === ts.SyntaxKind.ExclamationToken) put(node, node.operand.getText(tree));
-    else if (ts.isExpressionStatement(node) && ts.isCallExpression(node.expression) && node.expression.expression.getText(tree) !== 'unreachable')
+    else if (ts.isPrefixUnaryExpression(node) && node.operator === ts.SyntaxKind.ExclamationToken)
+      put(node, node.operand.getText(tree));
+    else if (
+      ts.isExpressionStatement(node) &&
+      ts.isCallExpression(node.expression) &&
+      node.expression.expression.getText(tree) !== 'unreachable'
+    )
       put(node, ';');
     ts.forEachChild(node, visit);
   };
@@ -76,7 +106,10 @@ while (chosen.length < Math.min(count, places.length)) chosen.push(...places.spl
 
 const copy = mkdtempSync(join(tmpdir(), 'keen-fox-mutants-'));
 for (const part of ['src', 'tests', 'scripts', 'package.json', 'tsconfig.json', 'jest.config.mjs'])
-  cpSync(part, join(copy, part), { recursive: true, filter: (f) => !statSync(f).isDirectory() || !f.endsWith('screenshots') });
+  cpSync(part, join(copy, part), {
+    recursive: true,
+    filter: (f) => !statSync(f).isDirectory() || !f.endsWith('screenshots'),
+  });
 symlinkSync(resolve('node_modules'), join(copy, 'node_modules'));
 mkdirSync(join(copy, 'test-results'), { recursive: true });
 
@@ -86,14 +119,28 @@ try {
   for (const m of chosen) {
     const text = readFileSync(m.file, 'utf8');
     const mutated = text.slice(0, m.from) + m.to + text.slice(m.end);
-    if (ts.transpileModule(mutated, { reportDiagnostics: true, compilerOptions: { target: ts.ScriptTarget.ES2022 } }).diagnostics?.length) continue;
+    if (
+      ts.transpileModule(mutated, {
+        reportDiagnostics: true,
+        compilerOptions: { target: ts.ScriptTarget.ES2022 },
+      }).diagnostics?.length
+    )
+      continue;
     writeFileSync(join(copy, m.file), mutated);
     const room = ROOMS.find((r) => m.file.startsWith(r));
     let killed = false;
     for (const test of TESTS[room]) {
       const { status, signal } = spawnSync(
         'node',
-        ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--bail', '--forceExit', '--passWithNoTests', test],
+        [
+          '--experimental-vm-modules',
+          '--no-warnings',
+          'node_modules/jest/bin/jest.js',
+          '--bail',
+          '--forceExit',
+          '--passWithNoTests',
+          test,
+        ],
         { cwd: copy, stdio: 'ignore', timeout: 120_000, env: { ...process.env, FEW_RUNS: '1' } },
       );
       killed = status !== 0 || signal !== null;
@@ -111,5 +158,7 @@ try {
 } finally {
   rmSync(copy, { recursive: true, force: true });
 }
-console.log(`${tried} mutants, ${tried - survivors.length} killed (${((100 * (tried - survivors.length)) / Math.max(1, tried)).toFixed(0)} of 100)`);
+console.log(
+  `${tried} mutants, ${tried - survivors.length} killed (${((100 * (tried - survivors.length)) / Math.max(1, tried)).toFixed(0)} of 100)`,
+);
 process.exit(tried - survivors.length >= 0.85 * tried ? 0 : 1);

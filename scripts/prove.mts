@@ -19,7 +19,8 @@ const started = performance.now();
 function tell(seed: number, on: string, result: fc.RunDetails<[unknown]>): void {
   if (!result.failed) return;
   broken++;
-  const error = result.errorInstance instanceof Error ? result.errorInstance.message : String(result.errorInstance);
+  const error =
+    result.errorInstance instanceof Error ? result.errorInstance.message : String(result.errorInstance);
   console.log(`seed ${seed}, ${on}: ${error}\n${JSON.stringify(result.counterexample?.[0])}`);
 }
 
@@ -50,7 +51,10 @@ for (let seed = first; played < count && broken < 5; seed++) {
     }
   }
   played += numRuns + ON_MARKET + LIVES;
-  if (seed % 20 === 0) console.log(`${played} histories, ${((performance.now() - started) / 1000).toFixed(0)} s`);
+  if (seed % 20 === 0)
+    console.log(`${played} histories, ${((performance.now() - started) / 1000).toFixed(0)} s`);
 }
-console.log(`${played} histories in ${((performance.now() - started) / 1000).toFixed(0)} s, ${broken} with a broken rule`);
+console.log(
+  `${played} histories in ${((performance.now() - started) / 1000).toFixed(0)} s, ${broken} with a broken rule`,
+);
 process.exit(broken > 0 ? 1 : 0);

@@ -12,7 +12,10 @@ try {
   mkdirSync('docs/screenshots', { recursive: true });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
   const go = async (view) => {
-    await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: view, exact: true }).click();
+    await page
+      .getByRole('navigation', { name: 'Views' })
+      .getByRole('link', { name: view, exact: true })
+      .click();
     await page.getByRole('main').getByRole('heading').first().waitFor({ state: 'attached' });
   };
   const shoot = async (name) => {
@@ -28,7 +31,10 @@ try {
     ['VULPN', 'A'],
   ]) {
     await page.locator(`[data-symbol="${symbol}"]`).click();
-    await page.getByRole('complementary', { name: 'Candidate' }).getByRole('heading', { name: symbol }).waitFor();
+    await page
+      .getByRole('complementary', { name: 'Candidate' })
+      .getByRole('heading', { name: symbol })
+      .waitFor();
     await page.getByRole('button', { name: grade, exact: true }).click();
   }
   await page.getByText('it passes all').waitFor();
@@ -37,12 +43,19 @@ try {
   await shoot('scan');
   await page.getByRole('button', { name: 'Low float, turning over' }).click();
   await page.getByRole('button', { name: 'Rank lines' }).click();
-  await page.getByRole('list', { name: 'Leaders now' }).getByRole('listitem').nth(4).waitFor({ timeout: 60_000 });
+  await page
+    .getByRole('list', { name: 'Leaders now' })
+    .getByRole('listitem')
+    .nth(4)
+    .waitFor({ timeout: 60_000 });
   await shoot('rank-lines');
   await page.getByRole('button', { name: /^Shortlist of today/ }).click();
   await page.getByLabel('Note on VULPN').last().fill('above the 15-minute high, with volume');
   await page.getByRole('button', { name: 'Alert at premarket 15m low' }).click();
-  await page.getByRole('region', { name: 'Draft of the trade' }).getByRole('button', { name: 'Put it on a key' }).click();
+  await page
+    .getByRole('region', { name: 'Draft of the trade' })
+    .getByRole('button', { name: 'Put it on a key' })
+    .click();
   await page.getByRole('region', { name: 'Draft of the trade' }).scrollIntoViewIfNeeded();
   await shoot('shortlist');
   await page.getByRole('button', { name: 'Gapping up' }).click();

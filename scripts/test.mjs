@@ -23,4 +23,6 @@ run('stories in the browser', bin('playwright'), ['test']);
 
 const jest = JSON.parse(readFileSync('test-results/jest.json', 'utf8'));
 const browser = JSON.parse(readFileSync('test-results/playwright.json', 'utf8')).stats;
-console.log(`\n${jest.numPassedTests + browser.expected} passed, ${jest.numFailedTests + browser.unexpected} failed`);
+console.log(
+  `\n${jest.numPassedTests + browser.expected} passed, ${jest.numFailedTests + browser.unexpected} failed`,
+);

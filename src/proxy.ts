@@ -5,7 +5,9 @@ import { type NextRequest, NextResponse } from 'next/server';
 /** Hashes of the inline scripts of the built pages, written after the build by scripts/csp-hashes.mjs. */
 function inlineScriptHashes(): string[] {
   try {
-    return JSON.parse(readFileSync(join(process.cwd(), '.next', 'inline-script-hashes.json'), 'utf8')) as string[];
+    return JSON.parse(
+      readFileSync(join(process.cwd(), '.next', 'inline-script-hashes.json'), 'utf8'),
+    ) as string[];
   } catch {
     return [];
   }

@@ -7,7 +7,9 @@ const sources = readdirSync('src/core', { recursive: true })
   .filter((f) => f.endsWith('.ts') && !f.endsWith('.test.ts'))
   .map((f): [string, string] => [f, readFileSync(join('src/core', f), 'utf8')]);
 
-const used = (text: string): string[] => [...new Set([...text.matchAll(/\bMath\.(\w+)/g)].map((m) => m[1] as string))];
+const used = (text: string): string[] => [
+  ...new Set([...text.matchAll(/\bMath\.(\w+)/g)].map((m) => m[1] as string)),
+];
 
 test('nothing in core draws from an ambient random source', () => {
   expect(sources.length).toBeGreaterThan(30);
@@ -16,7 +18,19 @@ test('nothing in core draws from an ambient random source', () => {
 
 // ECMA-262 leaves the last digits of log, exp, pow and the circular functions to the implementation; these are exact.
 test('the simulated day uses only functions that give the same digits on every machine', () => {
-  const exact = new Set(['abs', 'ceil', 'clz32', 'floor', 'imul', 'max', 'min', 'round', 'sign', 'sqrt', 'trunc']);
+  const exact = new Set([
+    'abs',
+    'ceil',
+    'clz32',
+    'floor',
+    'imul',
+    'max',
+    'min',
+    'round',
+    'sign',
+    'sqrt',
+    'trunc',
+  ]);
   for (const [file, text] of sources.filter(([f]) => /^(sim|venue)\//.test(f))) {
     expect([file, used(text).filter((name) => !exact.has(name))]).toEqual([file, []]);
     expect([file, /[\w)\]] \*\* [\w(]/.test(text)]).toEqual([file, false]);

@@ -25,7 +25,11 @@ test('12: an order between two happenings of one millisecond, after a step by pr
   for (const s of WATCHED) market.watch(s);
   const seen: { at: number; symbol: string; traded: boolean }[] = [];
   for (let s = market.next(at(9, 50)); s; s = market.next(at(9, 50))) seen.push({ ...s, at: market.now() });
-  const twice = seen.filter((s, i) => s.symbol === 'VULPN' && s.traded && seen[i + 1]?.at === s.at && seen[i - 1]?.at !== s.at).slice(0, 6);
+  const twice = seen
+    .filter(
+      (s, i) => s.symbol === 'VULPN' && s.traded && seen[i + 1]?.at === s.at && seen[i - 1]?.at !== s.at,
+    )
+    .slice(0, 6);
   expect(twice.length).toBe(6);
 
   const e = begun(at(9, 30));
@@ -38,7 +42,12 @@ test('12: an order between two happenings of one millisecond, after a step by pr
     log.push(...advance(e, moment.at, () => e.market.tape('VULPN').prints > prints));
     log.push(...run(e, `buy ${k + 1} at ask + 2c\n stop 5c`).entries);
   });
-  const back = restore(structuredClone(kept), simMarket(source('gap-and-go'), kept.market), log, e.market.now());
+  const back = restore(
+    structuredClone(kept),
+    simMarket(source('gap-and-go'), kept.market),
+    log,
+    e.market.now(),
+  );
   expect(back.state).toEqual(e.state);
   expect(log.map((x) => x.seq)).toEqual(log.map((_, i) => i + 1 + kept.seq));
   const entries = everything(back.state.broker).orders.filter((o) => o.role === 'entry');
@@ -62,7 +71,10 @@ test('14 and 16: a refused sentence and a line that cannot be worked out have th
   const { result, entries } = run(failing, 'buy 100 at ask + 3c extended\nbuy 100 of ORBNT at ask extended');
   expect([result.ok, result.done.length, result.got.length]).toEqual([false, 1, 1]);
   expect(result.problem).toContain('could not be worked out');
-  expect(entries.at(-1)).toMatchObject({ deeds: [{ kind: 'intent', intent: { kind: 'entry', qty: 100 } }], problem: result.problem });
+  expect(entries.at(-1)).toMatchObject({
+    deeds: [{ kind: 'intent', intent: { kind: 'entry', qty: 100 } }],
+    problem: result.problem,
+  });
   expect(positionOf(everything(failing.state.broker).trades[0] as never)).toBe(100);
 });
 
@@ -70,11 +82,17 @@ test('a sentence on a cut line is held and says so; on a slow one it waits for i
   const e = begun(at(9, 31));
   apply(e, { kind: 'line', change: { kind: 'cut' } });
   const { result } = run(e, 'buy 100 at ask + 5c\n stop 30c');
-  expect([result.got, result.warnings]).toEqual([[], ['The line to the exchange is cut: this waits here and goes when the line stands again.']]);
+  expect([result.got, result.warnings]).toEqual([
+    [],
+    ['The line to the exchange is cut: this waits here and goes when the line stands again.'],
+  ]);
   expect(liveOrders(e.state.broker).map((o) => [o.role, statusOf(o)])).toEqual([['entry', 'PendingNew']]);
   const mended = apply(e, { kind: 'line', change: { kind: 'mend' } }).entries.at(-1);
   expect(mended?.events.map(eventText)).toEqual(
-    expect.arrayContaining(['The line to the exchange stands again', expect.stringMatching(/^Entry: bought \d+ VULPN/)]),
+    expect.arrayContaining([
+      'The line to the exchange stands again',
+      expect.stringMatching(/^Entry: bought \d+ VULPN/),
+    ]),
   );
   apply(e, { kind: 'line', change: { kind: 'latency', latency: { from: 300, to: 300 } } });
   expect(run(e, 'close all at bid - 5c').result.warnings).toEqual(['Waits for the exchange’s answer.']);
@@ -84,7 +102,9 @@ test('a sentence on a cut line is held and says so; on a slow one it waits for i
   expect(everything(e.state.broker).trades.map((t) => t.status)).toEqual(['closed']);
   apply(e, { kind: 'line', change: { kind: 'latency', latency: null } });
   run(e, 'buy 10 at ask + 5c');
-  expect(run(e, 'flatten').result.ended).toEqual([expect.stringMatching(/^VULPN is flat: out at .* after costs$/)]);
+  expect(run(e, 'flatten').result.ended).toEqual([
+    expect.stringMatching(/^VULPN is flat: out at .* after costs$/),
+  ]);
 });
 
 test('the prints that the trader’s own order makes trigger what waits for them, in the same moment', () => {

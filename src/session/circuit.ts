@@ -1,7 +1,13 @@
 // Broker and exchange: what the one asks, the other answers, until nothing more comes of it.
 
 import { lastFinishedBar } from '../core/market/index.ts';
-import { type BrokerContext, type BrokerInput, type OrderEvent, type Refusal, stepBroker } from '../core/orders/index.ts';
+import {
+  type BrokerContext,
+  type BrokerInput,
+  type OrderEvent,
+  type Refusal,
+  stepBroker,
+} from '../core/orders/index.ts';
 import type { DayMarket } from './ports.ts';
 import type { State } from './state.ts';
 
@@ -30,7 +36,12 @@ export const brokerContext = ({ market, state }: Engine, now = market.now()): Br
  * trades made are looked at in turn.
  * @returns why the broker refused it; null when it did not.
  */
-export function feed(e: Engine, input: BrokerInput, events: OrderEvent[], at = e.market.now()): Refusal | null {
+export function feed(
+  e: Engine,
+  input: BrokerInput,
+  events: OrderEvent[],
+  at = e.market.now(),
+): Refusal | null {
   let refused: Refusal | null = null;
   let next: BrokerInput | null = input;
   const moved = new Set<string>();

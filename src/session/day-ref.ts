@@ -12,7 +12,9 @@ import {
 } from '../core/sim/index.ts';
 
 /** Which day: one of the practice days with its seed (and how many symbols are listed, all when left out), or one that the trader imported. */
-export type DayRef = { kind: 'practice'; id: string; seed: number; size?: number } | { kind: 'own'; id: string };
+export type DayRef =
+  | { kind: 'practice'; id: string; seed: number; size?: number }
+  | { kind: 'own'; id: string };
 
 /** A day made ready: the scenario of any of its trading days follows from it. */
 export interface DaySource {
@@ -23,8 +25,10 @@ export interface DaySource {
 
 /** The scenario of the `n`-th trading day (0 is the first); later ones go on from what `carry` hands over. */
 export function scenarioOf(source: DaySource, n: number, carry: Carry | null): Scenario {
-  if (source.ref.kind === 'practice') return practiceDay(source.ref.id, source.ref.seed, n, carry, source.ref.size);
-  if (!source.own) throw new Error('The imported data of this day is gone. Import it again, or choose another day.');
+  if (source.ref.kind === 'practice')
+    return practiceDay(source.ref.id, source.ref.seed, n, carry, source.ref.size);
+  if (!source.own)
+    throw new Error('The imported data of this day is gone. Import it again, or choose another day.');
   return ownScenario(source.own, n, carry);
 }
 
@@ -46,5 +50,7 @@ export interface DayStart {
 }
 export const FIRST: DayStart = { dayNumber: 0, carry: null };
 
-export const openDay = (source: DaySource, { dayNumber, carry }: DayStart): Market => createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
-export const reviveDay = (source: DaySource, kept: KeptMarket): Market => reviveMarket(scenarioOf(source, kept.dayNumber, kept.carry), kept.market);
+export const openDay = (source: DaySource, { dayNumber, carry }: DayStart): Market =>
+  createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
+export const reviveDay = (source: DaySource, kept: KeptMarket): Market =>
+  reviveMarket(scenarioOf(source, kept.dayNumber, kept.carry), kept.market);

@@ -16,21 +16,37 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
   switch (deed.kind) {
     case 'stage': {
       const { symbol, statement } = deed;
-      return { ...desk, nextStaged: desk.nextStaged + 1, staged: [...desk.staged, { id: desk.nextStaged, symbol, statement, order: broker.next.order }] };
+      return {
+        ...desk,
+        nextStaged: desk.nextStaged + 1,
+        staged: [...desk.staged, { id: desk.nextStaged, symbol, statement, order: broker.next.order }],
+      };
     }
     case 'unstage':
       return { ...desk, staged: desk.staged.filter((x) => !deed.ids.includes(x.id)) };
     case 'restage':
-      return { ...desk, staged: desk.staged.map((x) => (x.id === deed.id ? { ...x, statement: deed.statement } : x)) };
+      return {
+        ...desk,
+        staged: desk.staged.map((x) => (x.id === deed.id ? { ...x, statement: deed.statement } : x)),
+      };
     case 'ticket':
       return { ...desk, ticket: deed.size };
     case 'level': {
       const { [deed.name]: _old, ...others } = desk.levels[deed.symbol] ?? {};
-      return { ...desk, levels: { ...desk.levels, [deed.symbol]: deed.price === null ? others : { ...others, [deed.name]: deed.price } } };
+      return {
+        ...desk,
+        levels: {
+          ...desk.levels,
+          [deed.symbol]: deed.price === null ? others : { ...others, [deed.name]: deed.price },
+        },
+      };
     }
     case 'note': {
       const trade = openTrade(holdingOf(broker, MAIN, deed.symbol));
-      return { ...desk, notes: [...desk.notes, { at, symbol: deed.symbol, tradeId: trade?.id ?? null, text: deed.text }] };
+      return {
+        ...desk,
+        notes: [...desk.notes, { at, symbol: deed.symbol, tradeId: trade?.id ?? null, text: deed.text }],
+      };
     }
   }
 }

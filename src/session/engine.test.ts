@@ -110,7 +110,8 @@ test('time cut into other pieces, or a session brought back from store and log, 
   advance(cut, at(9, 45));
   expect(cut.state).toEqual(e.state);
   expect(new Set(e.state.alerts.fired.map((f) => f.kind)).has('entrant')).toBe(true);
-  for (const { symbol } of cut.market.instruments) expect(cut.market.tape(symbol)).toEqual(e.market.tape(symbol));
+  for (const { symbol } of cut.market.instruments)
+    expect(cut.market.tape(symbol)).toEqual(e.market.tape(symbol));
 });
 
 /** Plays until a text appears in the log, and fails when it has not by `until`. */
@@ -124,7 +125,10 @@ function playUntil(e: Engine, text: RegExp, until: number): LogEntry {
 
 test('the first target shrinks the stop in its own step; then breakeven moves it and it only tightens', () => {
   const e = start(at(9, 32));
-  expect(run(e, `buy 200 at ask + 3c\n stop 12c\n target 1R for half\n target 9R for half\n breakeven after 1.3R`).result.ok).toBe(true);
+  expect(
+    run(e, `buy 200 at ask + 3c\n stop 12c\n target 1R for half\n target 9R for half\n breakeven after 1.3R`)
+      .result.ok,
+  ).toBe(true);
   const entry = playUntil(e, /Target 1: sold/, at(9, 55));
   const sold = entry.events.findIndex((x) => /Target 1: sold/.test(eventText(x)));
   expect(entry.events.slice(sold).some((x) => /^Stop of VULPN now for/.test(eventText(x)))).toBe(true);
@@ -132,12 +136,20 @@ test('the first target shrinks the stop in its own step; then breakeven moves it
   const trade = everything(e.state.broker).trades[0];
   const stop = everything(e.state.broker).orders.find((o) => o.role === 'stop' && o.phase.k !== 'ended');
   const average = trade ? averageEntry(trade) : null;
-  expect(average !== null && stop?.stop !== null && stop !== undefined && stop.stop >= average && stop.stop - average < CENT).toBe(true);
+  expect(
+    average !== null &&
+      stop?.stop !== null &&
+      stop !== undefined &&
+      stop.stop >= average &&
+      stop.stop - average < CENT,
+  ).toBe(true);
 });
 
 test('an order without “extended” sleeps until 09:30, and its exits protect it from then on', () => {
   const e = at910();
-  expect(run(e, 'buy 100 at ask + 50c\n stop 40c').result.warnings.join()).toContain('Waits for the regular session');
+  expect(run(e, 'buy 100 at ask + 50c\n stop 40c').result.warnings.join()).toContain(
+    'Waits for the regular session',
+  );
   expect(everything(e.state.broker).orders.map(statusOf)).toEqual(['Suspended']);
   advance(e, at(9, 31));
   expect(everything(e.state.broker).orders.map((o) => [o.role, statusOf(o)])).toEqual([
@@ -150,7 +162,10 @@ test.each([
   ['buy 100 at market', 'Market orders work in the regular session'],
   ['buy 100 at ask + 2.00 extended', 'Price collar'],
   ['buy 9000 at ask extended', 'Guard on size: 9000 shares; at most 5000 pass'],
-  ['buy $119,999 of FOXID at ask extended\nbuy $119,999 of FOXID at ask extended', 'Buying power: this needs'],
+  [
+    'buy $119,999 of FOXID at ask extended\nbuy $119,999 of FOXID at ask extended',
+    'Buying power: this needs',
+  ],
   ['buy 100 at ask extended\n  stop at ask + 10c', 'must be below 6.23'],
   ['close half at bid', 'No position in VULPN to close'],
   ['move stop to breakeven', 'There is no stop in VULPN'],
@@ -199,7 +214,11 @@ test('over the night: day orders end, GTC ones survive, and a gap through the st
   const close = e.market.last('TARNH') as number;
   const stop = everything(e.state.broker).orders.find((o) => o.role === 'stop')?.stop as number;
   const entry = apply(e, { kind: 'next day' }).entries.at(-1);
-  expect([entry?.at, e.market.date, e.market.instrument('TARNH').priorClose]).toEqual([DAY_MS + at(4), '2027-09-16', close]);
+  expect([entry?.at, e.market.date, e.market.instrument('TARNH').priorClose]).toEqual([
+    DAY_MS + at(4),
+    '2027-09-16',
+    close,
+  ]);
   advance(e, DAY_MS + at(9, 31));
   const [trade] = everything(e.state.broker).trades;
   expect(trade?.status).toBe('closed');
@@ -228,7 +247,9 @@ test('a price alert fires at the first print at its price after it was set, and 
   const fired = new Map(e.state.alerts.fired.map((f) => [f.alert, f.at]));
   let hits = 0;
   set.forEach(({ symbol, price, up, from }, k) => {
-    const first = e.market.history(symbol).find((p) => p.at > from && (up ? p.price >= price : p.price <= price));
+    const first = e.market
+      .history(symbol)
+      .find((p) => p.at > from && (up ? p.price >= price : p.price <= price));
     expect([symbol, price, fired.get(k + 1)]).toEqual([symbol, price, first?.at]);
     if (first) hits++;
   });
@@ -247,7 +268,11 @@ test('newcomers of a rule are those that a second look at each whole second find
   const other = at910();
   const inside = () => {
     const who = stocksOf(other.market).slice();
-    return new Set([...who.subarray(0, sift(parsed.rule, marketView(other.market), who, who.length))].map((i) => other.market.instruments[i]?.symbol ?? ''));
+    return new Set(
+      [...who.subarray(0, sift(parsed.rule, marketView(other.market), who, who.length))].map(
+        (i) => other.market.instruments[i]?.symbol ?? '',
+      ),
+    );
   };
   const wanted: string[] = [];
   const told = new Map<string, number>();

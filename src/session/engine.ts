@@ -1,6 +1,22 @@
 import { type AccountRules, type AccountView, DEFAULT_FEES, MAIN } from '../core/account/index.ts';
-import { type AlertChange, changeAlert, dueAlerts, lookAt, NO_ALERTS, newDay, onTrade, watchesTrades } from '../core/alerts/index.ts';
-import { accountNow, createBroker, dueOrders, type OrderEvent, watches, watchesQuotes } from '../core/orders/index.ts';
+import {
+  type AlertChange,
+  changeAlert,
+  dueAlerts,
+  lookAt,
+  NO_ALERTS,
+  newDay,
+  onTrade,
+  watchesTrades,
+} from '../core/alerts/index.ts';
+import {
+  accountNow,
+  createBroker,
+  dueOrders,
+  type OrderEvent,
+  watches,
+  watchesQuotes,
+} from '../core/orders/index.ts';
 import type { Deed } from '../core/reading/index.ts';
 import { moneyFromDollars, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
@@ -42,7 +58,10 @@ export function advance(e: Engine, until: number, enough: () => boolean = () => 
   const last = Math.min(until, dayEnd(e));
   const out: LogEntry[] = [];
   for (;;) {
-    const [alerts, orders] = [dueAlerts(e.state.alerts, e.market.news), dueOrders(e.state.broker, e.market.now())];
+    const [alerts, orders] = [
+      dueAlerts(e.state.alerts, e.market.news),
+      dueOrders(e.state.broker, e.market.now()),
+    ];
     const due = Math.min(alerts ?? Number.POSITIVE_INFINITY, orders ?? Number.POSITIVE_INFINITY);
     if (!runOn(e, Math.min(due, last), enough, out)) return out;
     if (due > last) return out;
@@ -129,21 +148,33 @@ export function apply(e: Engine, input: SessionInput, deeds: Deed[] | null = nul
       return done();
     case 'run': {
       const ran = deeds ? again(e, deeds, events) : runScript(e, input, events);
-      return done(ran.result, { deeds: ran.deeds, ...(ran.result.problem === null ? {} : { problem: ran.result.problem }) });
+      return done(ran.result, {
+        deeds: ran.deeds,
+        ...(ran.result.problem === null ? {} : { problem: ran.result.problem }),
+      });
     }
   }
 }
 
 const change = (e: Engine, id: number, c: AlertChange): void => {
-  e.state = { ...e.state, alerts: changeAlert(e.state.alerts, id, c, (s) => (e.market.has(s) ? e.market.last(s) : null)) };
+  e.state = {
+    ...e.state,
+    alerts: changeAlert(e.state.alerts, id, c, (s) => (e.market.has(s) ? e.market.last(s) : null)),
+  };
 };
 
 /** Ends the day that is on and goes on to the next trading day at 04:00: day orders have ended, GTC orders and exits wait for their session. */
 function goOn(e: Engine, events: OrderEvent[]): void {
   e.market.nextDay();
-  for (const { symbol } of Object.values(e.state.broker.holdings)) if (e.market.has(symbol)) e.market.watch(symbol);
-  for (const a of e.state.alerts.list) if (a.on.kind === 'price' && a.symbol !== null && e.market.has(a.symbol)) e.market.watch(a.symbol);
-  e.state = { ...e.state, session: sessionAt(e.market.now(), e.market.hours), alerts: newDay(e.state.alerts, sceneOf(e.market)) };
+  for (const { symbol } of Object.values(e.state.broker.holdings))
+    if (e.market.has(symbol)) e.market.watch(symbol);
+  for (const a of e.state.alerts.list)
+    if (a.on.kind === 'price' && a.symbol !== null && e.market.has(a.symbol)) e.market.watch(a.symbol);
+  e.state = {
+    ...e.state,
+    session: sessionAt(e.market.now(), e.market.hours),
+    alerts: newDay(e.state.alerts, sceneOf(e.market)),
+  };
   takeIn(e, events);
   feed(e, { kind: 'session' }, events);
 }
@@ -157,7 +188,12 @@ export function save(e: Engine): SavedSession {
  * Brings a session back from what was kept and the log after it: each input is obeyed again at its
  * own time, then time runs on to the last heartbeat.
  */
-export function restore(saved: SavedSession, market: DayMarket, log: readonly LogEntry[], heartbeat: number | null): Engine {
+export function restore(
+  saved: SavedSession,
+  market: DayMarket,
+  log: readonly LogEntry[],
+  heartbeat: number | null,
+): Engine {
   const e: Engine = { state: savedNow(saved).state, market };
   for (const entry of log.map(entryNow)) {
     if (entry.seq <= saved.seq || entry.input === null) continue;
@@ -172,9 +208,16 @@ export function restore(saved: SavedSession, market: DayMarket, log: readonly Lo
 export const account = (e: Engine): AccountView => accountNow(e.state.broker, MAIN, brokerContext(e).last);
 
 /** The rules of the account in use. */
-export const rulesOf = (e: Engine): AccountRules => (e.state.broker.accounts[MAIN] as { rules: AccountRules }).rules;
+export const rulesOf = (e: Engine): AccountRules =>
+  (e.state.broker.accounts[MAIN] as { rules: AccountRules }).rules;
 
-function write(e: Engine, input: SessionInput | null, events: OrderEvent[], more: Pick<LogEntry, 'deeds' | 'problem'> = {}, at = e.market.now()): LogEntry {
+function write(
+  e: Engine,
+  input: SessionInput | null,
+  events: OrderEvent[],
+  more: Pick<LogEntry, 'deeds' | 'problem'> = {},
+  at = e.market.now(),
+): LogEntry {
   const seq = e.state.seq + 1;
   e.state = { ...e.state, seq, events: [...e.state.events, ...events].slice(-EVENTS_KEPT) };
   return { seq, at, happened: e.market.happened(), input, ...more, events };

@@ -1,6 +1,12 @@
 // What the exchange would most likely do with an order now: so that line two of a script is read after what line one would bring about.
 import type { TradingStatus } from '../core/market/index.ts';
-import { type Broker, type BrokerContext, type BrokerInput, type Refusal, stepBroker } from '../core/orders/index.ts';
+import {
+  type Broker,
+  type BrokerContext,
+  type BrokerInput,
+  type Refusal,
+  stepBroker,
+} from '../core/orders/index.ts';
 import { type Price, signOf } from '../core/units/index.ts';
 import type { VenueCommand, VenueReport } from '../core/venue/index.ts';
 
@@ -16,7 +22,12 @@ export interface Guess {
 const MOST_TURNS = 200;
 
 /** The broker after an intent, at an exchange that acknowledges everything and fills what reaches the quote, whole, at the quote. */
-export function guessStep(broker: Broker, input: BrokerInput, c: BrokerContext, status: (symbol: string) => TradingStatus): Guess {
+export function guessStep(
+  broker: Broker,
+  input: BrokerInput,
+  c: BrokerContext,
+  status: (symbol: string) => TradingStatus,
+): Guess {
   const out: Guess = { broker, refused: null, fills: false, sends: false };
   let next: BrokerInput | null = input;
   for (let turn = 0; next && turn < MOST_TURNS; turn++) {
@@ -31,7 +42,11 @@ export function guessStep(broker: Broker, input: BrokerInput, c: BrokerContext, 
   return out;
 }
 
-function answer(command: VenueCommand, c: BrokerContext, status: (symbol: string) => TradingStatus): VenueReport[] {
+function answer(
+  command: VenueCommand,
+  c: BrokerContext,
+  status: (symbol: string) => TradingStatus,
+): VenueReport[] {
   const head = { id: command.id, symbol: command.symbol, at: c.now };
   switch (command.kind) {
     case 'cancel':
@@ -41,17 +56,34 @@ function answer(command: VenueCommand, c: BrokerContext, status: (symbol: string
     case 'new': {
       const fill = fillOf(command, c, status(command.symbol));
       const over: VenueReport[] =
-        fill === null && (command.life === 'ioc' || command.life === 'fok') ? [{ kind: 'out', ...head, why: 'nothing was there' }] : [];
+        fill === null && (command.life === 'ioc' || command.life === 'fok')
+          ? [{ kind: 'out', ...head, why: 'nothing was there' }]
+          : [];
       return [{ kind: 'new', ...head }, ...(fill ? [fill] : over)];
     }
   }
 }
 
-function fillOf(o: Extract<VenueCommand, { kind: 'new' }>, c: BrokerContext, status: TradingStatus): VenueReport | null {
+function fillOf(
+  o: Extract<VenueCommand, { kind: 'new' }>,
+  c: BrokerContext,
+  status: TradingStatus,
+): VenueReport | null {
   const quote = c.quote(o.symbol);
   const there: Price | null = o.side === 'buy' ? quote.ask : quote.bid;
-  if (there === null || o.route === 'open' || o.route === 'close' || o.route === 'mid' || o.postOnly) return null;
+  if (there === null || o.route === 'open' || o.route === 'close' || o.route === 'mid' || o.postOnly)
+    return null;
   if (status === 'halted' || status === 'volatility pause') return null;
   if (o.limit !== null && signOf(o.side) * (o.limit - there) < 0) return null;
-  return { kind: 'fill', id: o.id, symbol: o.symbol, at: c.now, price: there, qty: o.qty, liquidity: 'removed', venue: 'LIT', better: 0 };
+  return {
+    kind: 'fill',
+    id: o.id,
+    symbol: o.symbol,
+    at: c.now,
+    price: there,
+    qty: o.qty,
+    liquidity: 'removed',
+    venue: 'LIT',
+    better: 0,
+  };
 }

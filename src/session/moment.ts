@@ -31,7 +31,12 @@ export function symbolView(e: Engine, symbol: string): SymbolView | null {
   return {
     ...sight,
     level,
-    trade: { sign: trade.sign, averageEntry: averageEntry(trade) as number, stop: nearest, riskPerShare: scopes[scopes.length - 1]?.riskPerShare ?? null },
+    trade: {
+      sign: trade.sign,
+      averageEntry: averageEntry(trade) as number,
+      stop: nearest,
+      riskPerShare: scopes[scopes.length - 1]?.riskPerShare ?? null,
+    },
   };
 }
 
@@ -56,7 +61,8 @@ export function runContext(e: Engine, focus: string | null, cursor: number | nul
       }
       return view;
     },
-    passes: (s, rule) => e.market.has(s) && sift(rule, marketView(e.market), Int32Array.of(e.market.number(s)), 1) === 1,
+    passes: (s, rule) =>
+      e.market.has(s) && sift(rule, marketView(e.market), Int32Array.of(e.market.number(s)), 1) === 1,
     broker,
     account: MAIN,
     admit: (intent) => admit(broker, intent, seen),

@@ -98,10 +98,12 @@ test('what a key does is what the peek showed, line by line; where it depends on
         const sure = shown.lines.findIndex((l) => l.guess);
         const certain = sure < 0 ? shown.lines : shown.lines.slice(0, sure);
         certain.forEach((line, k) => {
-          if (line.problem) expect([k, result.done.length, result.problem]).toEqual([k, k, line.problem.text]);
+          if (line.problem)
+            expect([k, result.done.length, result.problem]).toEqual([k, k, line.problem.text]);
           else expect([k, result.done[k] ?? result.problem]).toEqual([k, line.sayBack]);
         });
-        if (sure < 0 && shown.problem === null) expect([result.problem, result.done.length]).toEqual([null, shown.lines.length]);
+        if (sure < 0 && shown.problem === null)
+          expect([result.problem, result.done.length]).toEqual([null, shown.lines.length]);
         if (result.ok) focus = a.texts.includes('focus ORBNT') ? 'ORBNT' : focus;
       }
     }),

@@ -10,7 +10,9 @@ const saved = (() => {
   while (m.next(at(9, 31)));
   return m.save();
 })();
-const markets: [string, () => DayMarket][] = [['the simulated market', () => simMarket(DAY, structuredClone(saved))]];
+const markets: [string, () => DayMarket][] = [
+  ['the simulated market', () => simMarket(DAY, structuredClone(saved))],
+];
 
 describe.each(markets)('%s as a feed', (_name, make) => {
   test('time only goes forward, never past what was asked, and stands there when nothing is due', () => {
@@ -44,7 +46,12 @@ describe.each(markets)('%s as a feed', (_name, make) => {
     for (const { symbol } of feed.instruments) {
       const { bids, asks } = feed.depth(symbol, 5);
       const q = feed.quote(symbol);
-      expect([q.bid, q.bidSize, q.ask, q.askSize]).toEqual([bids[0]?.price, bids[0]?.qty, asks[0]?.price, asks[0]?.qty]);
+      expect([q.bid, q.bidSize, q.ask, q.askSize]).toEqual([
+        bids[0]?.price,
+        bids[0]?.qty,
+        asks[0]?.price,
+        asks[0]?.qty,
+      ]);
       expect(bids.map((l) => l.price)).toEqual([...bids.map((l) => l.price)].sort((a, b) => b - a));
     }
     expect(feed.has('NOPE')).toBe(false);
@@ -58,7 +65,12 @@ describe.each(markets)('%s over days', (_name, make) => {
       const days = feed.daily('VULPN');
       const { priorOpen, priorHigh, priorLow, priorClose } = feed.instrument('VULPN');
       expect(days.map((d) => d.date)).toEqual([...days.map((d) => d.date)].sort());
-      expect(days[days.length - 1]).toMatchObject({ open: priorOpen, high: priorHigh, low: priorLow, close: priorClose });
+      expect(days[days.length - 1]).toMatchObject({
+        open: priorOpen,
+        high: priorHigh,
+        low: priorLow,
+        close: priorClose,
+      });
       expect((days[days.length - 1]?.date ?? '') < feed.date).toBe(true);
       return days;
     };
@@ -77,7 +89,18 @@ describe.each(markets)('%s over days', (_name, make) => {
 
 describe.each(markets)('%s as an exchange', (_name, make) => {
   const buy = (m: DayMarket, id: number, limit: Price, qty: number, rest: boolean) =>
-    m.carryOut({ kind: 'new', id, symbol: 'VULPN', side: 'buy', limit, qty, life: rest ? 'day' : 'ioc', route: 'lit', postOnly: false, short: false });
+    m.carryOut({
+      kind: 'new',
+      id,
+      symbol: 'VULPN',
+      side: 'buy',
+      limit,
+      qty,
+      life: rest ? 'day' : 'ioc',
+      route: 'lit',
+      postOnly: false,
+      short: false,
+    });
 
   test('a marketable order is reported fill by fill, never worse than its limit, adding up', () => {
     const m = make();
@@ -154,7 +177,8 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     expect(m.drain()).toEqual([]);
     const heard: [string, number][] = [];
     for (let step = m.next(sent + 500); step; step = m.next(sent + 500))
-      for (const r of m.drain()) if (r.kind !== 'list' && r.kind !== 'line') heard.push([r.kind, m.now() - sent]);
+      for (const r of m.drain())
+        if (r.kind !== 'list' && r.kind !== 'line') heard.push([r.kind, m.now() - sent]);
     expect(heard.map(([kind]) => kind)).toEqual(['new', 'out']);
     for (const [, after] of heard) {
       expect(after).toBeGreaterThanOrEqual(80);

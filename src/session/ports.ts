@@ -1,4 +1,13 @@
-import type { Board, DailyBar, Listing, NewsItem, Print, Quote, Tape, TradingStatus } from '../core/market/index.ts';
+import type {
+  Board,
+  DailyBar,
+  Listing,
+  NewsItem,
+  Print,
+  Quote,
+  Tape,
+  TradingStatus,
+} from '../core/market/index.ts';
 import type { AuctionView, Line, LineChange, OwnDay } from '../core/sim/index.ts';
 import type { Hours } from '../core/units/index.ts';
 import type { DepthLevel, VenueCommand, VenueReport } from '../core/venue/index.ts';
@@ -89,7 +98,12 @@ export interface Clock {
  */
 export interface Store {
   /** The attempt under way: its last whole state, the log after the start, and the time it had reached. */
-  load(): Promise<{ attempt: AttemptInfo | null; saved: SavedSession | null; log: LogEntry[]; heartbeat: number | null }>;
+  load(): Promise<{
+    attempt: AttemptInfo | null;
+    saved: SavedSession | null;
+    log: LogEntry[];
+    heartbeat: number | null;
+  }>;
   append(attempt: number, entries: readonly LogEntry[]): Promise<void>;
   /** Keeps a whole state; log entries up to its number are then only history. */
   save(state: SavedSession): Promise<void>;

@@ -1,8 +1,22 @@
 // Sentences of the trader: read against this moment, and done through the circuit; or only looked at.
 import { setAlert } from '../core/alerts/index.ts';
-import { explain, LANGUAGE_VERSION, type Parsed, parseScript, printTree, type Statement } from '../core/language/index.ts';
+import {
+  explain,
+  LANGUAGE_VERSION,
+  type Parsed,
+  parseScript,
+  printTree,
+  type Statement,
+} from '../core/language/index.ts';
 import { eventText, liveOrders, type OrderEvent, refusalText, wireOf } from '../core/orders/index.ts';
-import { type Deed, type DeskAct, type Reading, type RunContext, type RunProblem, readStatement } from '../core/reading/index.ts';
+import {
+  type Deed,
+  type DeskAct,
+  type Reading,
+  type RunContext,
+  type RunProblem,
+  readStatement,
+} from '../core/reading/index.ts';
 import { brokerContext, type Engine, feed } from './circuit.ts';
 import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
@@ -35,7 +49,18 @@ export interface RunResult {
 }
 
 /** What an input came to that needs no more words. */
-export const DONE: RunResult = { ok: true, done: [], about: [], got: [], ended: [], at: 0, problem: null, fix: null, warnings: [], desk: [] };
+export const DONE: RunResult = {
+  ok: true,
+  done: [],
+  about: [],
+  got: [],
+  ended: [],
+  at: 0,
+  problem: null,
+  fix: null,
+  warnings: [],
+  desk: [],
+};
 
 export interface Ran {
   result: RunResult;
@@ -57,10 +82,15 @@ export function parsed(text: string): Parsed {
 }
 
 /** Where the focus lies for the lines after a statement. */
-const focusAfter = (s: Statement, focus: string | null): string | null => (s.kind === 'focus' ? s.symbol : focus);
+const focusAfter = (s: Statement, focus: string | null): string | null =>
+  s.kind === 'focus' ? s.symbol : focus;
 
 /** Reads a script line by line against this moment, and does what it asks. */
-export function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' }>, events: OrderEvent[]): Ran {
+export function runScript(
+  e: Engine,
+  input: Extract<SessionInput, { kind: 'run' }>,
+  events: OrderEvent[],
+): Ran {
   const { statements, problems } = parsed(input.text);
   const wrong = problems[0];
   if (wrong) return { result: { ...DONE, ok: false, problem: explain(wrong) }, deeds: [] };
@@ -85,7 +115,8 @@ export function runScript(e: Engine, input: Extract<SessionInput, { kind: 'run' 
 /** What was asked and could not be sent, or has not been answered, is not done yet. */
 function unanswered({ state: { broker } }: Engine, deeds: readonly Deed[]): string[] {
   const sent = deeds.some((d) => d.kind === 'intent');
-  if (sent && !broker.linked) return ['The line to the exchange is cut: this waits here and goes when the line stands again.'];
+  if (sent && !broker.linked)
+    return ['The line to the exchange is cut: this waits here and goes when the line stands again.'];
   const waits = sent && liveOrders(broker).some((o) => wireOf(o)?.pending);
   return waits ? ['Waits for the exchange’s answer.'] : [];
 }
@@ -114,7 +145,10 @@ function runLine(
     result.warnings.push(...reading.warnings);
     return null;
   } catch (err) {
-    return { text: `This line could not be worked out: ${err instanceof Error ? err.message : String(err)}. Nothing of it was sent.`, fix: null };
+    return {
+      text: `This line could not be worked out: ${err instanceof Error ? err.message : String(err)}. Nothing of it was sent.`,
+      fix: null,
+    };
   }
 }
 
@@ -206,7 +240,10 @@ function watchingQuotes(c: RunContext): { context: RunContext; looked(): boolean
 }
 
 /** The trader's side after some deeds, as far as that can be known without doing them. */
-function wouldBe(e: Engine, deeds: readonly Deed[]): { state: State; fills: boolean; sends: boolean; refused: string | null } {
+function wouldBe(
+  e: Engine,
+  deeds: readonly Deed[],
+): { state: State; fills: boolean; sends: boolean; refused: string | null } {
   let { state } = e;
   let fills = false;
   let sends = false;
@@ -230,7 +267,11 @@ function wouldBe(e: Engine, deeds: readonly Deed[]): { state: State; fills: bool
 export const stagedText = (x: State['desk']['staged'][number]): string => printTree(x.statement);
 
 /** An input that runs a text, with the version of the language that it is written in. */
-export const runInput = (text: string, focus: string | null, cursor: number | null = null): Extract<SessionInput, { kind: 'run' }> => ({
+export const runInput = (
+  text: string,
+  focus: string | null,
+  cursor: number | null = null,
+): Extract<SessionInput, { kind: 'run' }> => ({
   kind: 'run',
   text,
   focus,

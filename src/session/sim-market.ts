@@ -30,7 +30,15 @@ import {
   workingOrders,
 } from '../core/sim/index.ts';
 import type { Price } from '../core/units/index.ts';
-import { type DaySource, type DayStart, FIRST, type KeptMarket, openDay, reviveDay, scenarioOf } from './day-ref.ts';
+import {
+  type DaySource,
+  type DayStart,
+  FIRST,
+  type KeptMarket,
+  openDay,
+  reviveDay,
+  scenarioOf,
+} from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 
 /** The simulated exchange behind the feed and exchange ports; from the start of a day, or from what was kept of it. */
@@ -92,7 +100,10 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       // Everything before it has happened: the message arrives.
       const { symbol, command } = arrive(line);
       if (command) carryOut(m, command);
-      return { symbol: symbol ?? m.scenario.symbols[0]?.instrument.symbol ?? '', traded: command !== null && m.printed >= 0 };
+      return {
+        symbol: symbol ?? m.scenario.symbols[0]?.instrument.symbol ?? '',
+        traded: command !== null && m.printed >= 0,
+      };
     },
     happened: () => m.happened,
     nextDay() {
@@ -116,7 +127,12 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     depth: (symbol, levels) => depthOf(m, symbol, levels),
     watch: (symbol) => keepFloor(m, symbol),
     auction: (symbol) => auctionOf(m, symbol),
-    stops: () => m.stops.map(({ i, at, stopped }) => ({ symbol: (instruments[i] as (typeof instruments)[number]).symbol, at, stopped })),
+    stops: () =>
+      m.stops.map(({ i, at, stopped }) => ({
+        symbol: (instruments[i] as (typeof instruments)[number]).symbol,
+        at,
+        stopped,
+      })),
     halt: (symbol) => haltOf(m, symbol),
     daily(symbol) {
       if (source.own) return ownDailyBars(source.own, symbol, m.scenario.date);
@@ -146,7 +162,13 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     },
     history(symbol) {
       const out: ReturnType<typeof printOf>[] = [];
-      runAlone(m.scenario, found(symbol), m.now - m.dayStart, (h) => out.push(printOf(symbol, m.dayStart, h)), m.frame);
+      runAlone(
+        m.scenario,
+        found(symbol),
+        m.now - m.dayStart,
+        (h) => out.push(printOf(symbol, m.dayStart, h)),
+        m.frame,
+      );
       return out;
     },
     carryOut(command) {

@@ -44,7 +44,9 @@ const isOld = (r: Rule | OldRule): r is OldRule =>
 
 type On = Extract<Deed, { kind: 'alert' }>['asked']['on'];
 const onNow = <T extends On>(on: T): T =>
-  on.kind === 'rule' && isOld(on.rule as Rule | OldRule) ? { ...on, rule: ruleNow(on.rule as unknown as OldRule) } : on;
+  on.kind === 'rule' && isOld(on.rule as Rule | OldRule)
+    ? { ...on, rule: ruleNow(on.rule as unknown as OldRule) }
+    : on;
 
 /** A saved session as this version has it. Orders, scopes and legs of version 3 lack what came since, which means that they have none of it. */
 export function savedNow(saved: SavedSession): SavedSession {
@@ -61,5 +63,10 @@ export function savedNow(saved: SavedSession): SavedSession {
 /** A log entry as this version obeys it. */
 export function entryNow(entry: LogEntry): LogEntry {
   if (!entry.deeds) return entry;
-  return { ...entry, deeds: entry.deeds.map((d) => (d.kind === 'alert' ? { ...d, asked: { ...d.asked, on: onNow(d.asked.on) } } : d)) };
+  return {
+    ...entry,
+    deeds: entry.deeds.map((d) =>
+      d.kind === 'alert' ? { ...d, asked: { ...d.asked, on: onNow(d.asked.on) } } : d,
+    ),
+  };
 }

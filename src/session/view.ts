@@ -13,7 +13,11 @@ export function marketView(market: Feed): MarketView {
   while (told < news.length && (news[told]?.at as number) <= now) told++;
   let of = newest.get(news);
   if (of?.told !== told) {
-    of = { told, newsAt: new Float64Array(instruments.length).fill(Number.NaN), newsKind: new Uint8Array(instruments.length) };
+    of = {
+      told,
+      newsAt: new Float64Array(instruments.length).fill(Number.NaN),
+      newsKind: new Uint8Array(instruments.length),
+    };
     for (const item of news.slice(0, told)) {
       if (!market.has(item.symbol)) continue;
       const i = market.number(item.symbol);

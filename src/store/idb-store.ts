@@ -7,13 +7,20 @@ export async function idbStore(name = 'keen-fox'): Promise<Store> {
   const db = await openStore(name);
   const strict = { durability: 'strict' } as const;
   const logOf = async (attempt: number): Promise<LogEntry[]> =>
-    (await db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER]))).map(({ attempt: _, ...entry }) => entry);
+    (await db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER]))).map(
+      ({ attempt: _, ...entry }) => entry,
+    );
   return {
     async load() {
       const tx = db.transaction(['keep', 'attempts']);
       const keep = tx.objectStore('keep');
-      const [current, saved, heartbeat] = await Promise.all([keep.get('current'), keep.get('session'), keep.get('heartbeat')]);
-      const attempt = current === undefined ? undefined : await tx.objectStore('attempts').get(current as number);
+      const [current, saved, heartbeat] = await Promise.all([
+        keep.get('current'),
+        keep.get('session'),
+        keep.get('heartbeat'),
+      ]);
+      const attempt =
+        current === undefined ? undefined : await tx.objectStore('attempts').get(current as number);
       return {
         attempt: attempt ?? null,
         saved: (saved as SavedSession | undefined) ?? null,

@@ -11,7 +11,8 @@ export function memoryStore(): Store {
   const infos = new Map<number, AttemptInfo>();
   const logs = new Map<number, Map<number, LogEntry>>();
   const own = new Map<string, OwnDay>();
-  const logOf = (attempt: number): LogEntry[] => structuredClone([...(logs.get(attempt)?.values() ?? [])].sort((a, b) => a.seq - b.seq));
+  const logOf = (attempt: number): LogEntry[] =>
+    structuredClone([...(logs.get(attempt)?.values() ?? [])].sort((a, b) => a.seq - b.seq));
   const put = (attempt: number, entries: readonly LogEntry[]) => {
     const log = logs.get(attempt) ?? new Map<number, LogEntry>();
     for (const e of entries) log.set(e.seq, structuredClone(e));

@@ -1,4 +1,11 @@
-import { type DBSchema, deleteDB, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from 'idb';
+import {
+  type DBSchema,
+  deleteDB,
+  type IDBPDatabase,
+  type IDBPTransaction,
+  openDB,
+  type StoreNames,
+} from 'idb';
 import type { Fill, Trade } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
@@ -55,13 +62,21 @@ interface OldSession {
 }
 
 const FIRST: DayRef = { kind: 'practice', id: 'gap-and-go', seed: 7 };
-const journalOf = (log: readonly OldEntry[]): PastSession['journal'] => log.flatMap((e) => e.events?.map(({ at, text }) => ({ at, text })) ?? []);
+const journalOf = (log: readonly OldEntry[]): PastSession['journal'] =>
+  log.flatMap((e) => e.events?.map(({ at, text }) => ({ at, text })) ?? []);
 
 async function fromFirst(db: IDBPDatabase<Schema>, tx: Upgrade): Promise<void> {
   const old = tx as unknown as { objectStore(name: string): { getAll(): Promise<OldEntry[]> } };
   const log = await old.objectStore('log').getAll();
   if (log.length > 0)
-    await tx.objectStore('past').put({ id: 0, day: FIRST, reached: log[log.length - 1]?.at ?? 0, trades: [], journal: journalOf(log), told: false });
+    await tx.objectStore('past').put({
+      id: 0,
+      day: FIRST,
+      reached: log[log.length - 1]?.at ?? 0,
+      trades: [],
+      journal: journalOf(log),
+      told: false,
+    });
   await tx.objectStore('keep').clear();
   (db as unknown as IDBDatabase).deleteObjectStore('log');
 }
@@ -73,10 +88,14 @@ async function fromSecond(tx: Upgrade): Promise<void> {
   const entries = (await tx.objectStore('entries').getAll()) as unknown as OldEntry[];
   for (const attempt of await tx.objectStore('attempts').getAll()) {
     const broker = attempt.id === current ? saved?.state.broker : undefined;
-    const trades = Object.values(broker?.trades ?? {}).flatMap((t) => reviewTrade(t, broker?.fills.filter((f) => f.tradeId === t.id) ?? []) ?? []);
+    const trades = Object.values(broker?.trades ?? {}).flatMap(
+      (t) => reviewTrade(t, broker?.fills.filter((f) => f.tradeId === t.id) ?? []) ?? [],
+    );
     const journal = journalOf(entries.filter((e) => e.attempt === attempt.id));
     if (trades.length + journal.length > 0)
-      await tx.objectStore('past').put({ id: attempt.id, day: attempt.day, reached: attempt.reached, trades, journal, told: false });
+      await tx
+        .objectStore('past')
+        .put({ id: attempt.id, day: attempt.day, reached: attempt.reached, trades, journal, told: false });
   }
   // Its market and its orders cannot be gone on with: the day under way begins anew.
   await tx.objectStore('entries').clear();

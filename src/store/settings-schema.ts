@@ -30,14 +30,22 @@ const scan = object({
   sort: sort.nullable().defined(),
 });
 
-const row = object({ symbol: string().required().max(12), grade: string().oneOf(['', 'A', 'B', 'C']).defined(), note: string().defined().max(2_000) });
+const row = object({
+  symbol: string().required().max(12),
+  grade: string().oneOf(['', 'A', 'B', 'C']).defined(),
+  note: string().defined().max(2_000),
+});
 const rows = array(row).required().max(500);
 
 /** What the trader has chosen for the interface. Checked whenever it is read: a file may be old or foreign. */
 export const settingsSchema = object({
   theme: string().oneOf(['night', 'dawn']).required(),
   keysOn: boolean().required(),
-  confirm: object({ keys: boolean().required(), buttons: boolean().required(), drags: boolean().required() }).required(),
+  confirm: object({
+    keys: boolean().required(),
+    buttons: boolean().required(),
+    drags: boolean().required(),
+  }).required(),
   scripts: array(script.required()).required().max(200),
   scans: array(scan).required().min(1).max(100),
   /** What the table shows: `scan:ID`, `list:ID`, `past:DATE`, or `shortlist`. */
@@ -48,13 +56,19 @@ export const settingsSchema = object({
   /** The chosen candidates of each trading day. */
   shortlists: array(object({ date: string().required(), rows })).required(),
   /** Symbols that a scan leaves out for a day. */
-  hidden: array(object({ date: string().required(), symbols: array(string().required()).required() })).required(),
+  hidden: array(
+    object({ date: string().required(), symbols: array(string().required()).required() }),
+  ).required(),
   /** What was written as a candidate's draft, newest last. */
   drafts: array(object({ key: string().required().max(40), text: string().defined().max(2_000) }))
     .required()
     .max(300),
   listColumns: array(string().required()).required().max(40),
-  alerts: object({ volume: number().min(0).max(1).required(), muted: boolean().required(), notify: boolean().required() }).required(),
+  alerts: object({
+    volume: number().min(0).max(1).required(),
+    muted: boolean().required(),
+    notify: boolean().required(),
+  }).required(),
   focus: string().defined().default(''),
   /** Hours before and after the regular session on the chart. */
   chartExtended: boolean().defined().default(true),

@@ -16,7 +16,14 @@ export const DEFAULT_SETTINGS: Settings = {
   keysOn: true,
   confirm: { keys: true, buttons: true, drags: true },
   scripts: [
-    { id: 'buy-1r', name: 'Buy 1R', text: `buy risk 1R at ask + 3c extended\n  ${BRACKET}`, chord: 'KeyQ', onRack: true, language: LANGUAGE_VERSION },
+    {
+      id: 'buy-1r',
+      name: 'Buy 1R',
+      text: `buy risk 1R at ask + 3c extended\n  ${BRACKET}`,
+      chord: 'KeyQ',
+      onRack: true,
+      language: LANGUAGE_VERSION,
+    },
     {
       id: 'buy-half-r',
       name: 'Buy half an R',
@@ -25,15 +32,70 @@ export const DEFAULT_SETTINGS: Settings = {
       onRack: true,
       language: LANGUAGE_VERSION,
     },
-    { id: 'short-1r', name: 'Short 1R', text: `short risk 1R at bid - 3c extended\n  ${BRACKET}`, chord: 'KeyE', onRack: true, language: LANGUAGE_VERSION },
-    { id: 'close-half', name: 'Close half', text: 'close half at bid', chord: 'KeyA', onRack: true, language: LANGUAGE_VERSION },
-    { id: 'stop-breakeven', name: 'Stop to breakeven', text: 'move stop to breakeven', chord: 'KeyD', onRack: true, language: LANGUAGE_VERSION },
-    { id: 'cancel-symbol', name: 'Cancel symbol', text: 'cancel symbol', chord: 'KeyX', onRack: true, language: LANGUAGE_VERSION },
-    { id: 'flatten', name: 'Flatten', text: 'flatten', chord: 'KeyF', onRack: true, language: LANGUAGE_VERSION },
-    { id: 'alert-last', name: 'Alert 10c above', text: 'alert at last + 10c', chord: 'KeyV', onRack: false, language: LANGUAGE_VERSION },
-    { id: 'alert-cursor', name: 'Alert at the pointer', text: 'alert at cursor', chord: 'KeyC', onRack: false, language: LANGUAGE_VERSION },
+    {
+      id: 'short-1r',
+      name: 'Short 1R',
+      text: `short risk 1R at bid - 3c extended\n  ${BRACKET}`,
+      chord: 'KeyE',
+      onRack: true,
+      language: LANGUAGE_VERSION,
+    },
+    {
+      id: 'close-half',
+      name: 'Close half',
+      text: 'close half at bid',
+      chord: 'KeyA',
+      onRack: true,
+      language: LANGUAGE_VERSION,
+    },
+    {
+      id: 'stop-breakeven',
+      name: 'Stop to breakeven',
+      text: 'move stop to breakeven',
+      chord: 'KeyD',
+      onRack: true,
+      language: LANGUAGE_VERSION,
+    },
+    {
+      id: 'cancel-symbol',
+      name: 'Cancel symbol',
+      text: 'cancel symbol',
+      chord: 'KeyX',
+      onRack: true,
+      language: LANGUAGE_VERSION,
+    },
+    {
+      id: 'flatten',
+      name: 'Flatten',
+      text: 'flatten',
+      chord: 'KeyF',
+      onRack: true,
+      language: LANGUAGE_VERSION,
+    },
+    {
+      id: 'alert-last',
+      name: 'Alert 10c above',
+      text: 'alert at last + 10c',
+      chord: 'KeyV',
+      onRack: false,
+      language: LANGUAGE_VERSION,
+    },
+    {
+      id: 'alert-cursor',
+      name: 'Alert at the pointer',
+      text: 'alert at cursor',
+      chord: 'KeyC',
+      onRack: false,
+      language: LANGUAGE_VERSION,
+    },
   ],
-  scans: PRESETS.map((p) => ({ ...p, ranking: [...p.ranking], columns: [...p.columns], widths: [], sort: null })),
+  scans: PRESETS.map((p) => ({
+    ...p,
+    ranking: [...p.ranking],
+    columns: [...p.columns],
+    widths: [],
+    sort: null,
+  })),
   shown: 'scan:gappers',
   lists: [],
   shortlists: [],
@@ -68,12 +130,24 @@ function fromBefore(kept: object): Partial<Record<keyof Settings, unknown>> {
   const out: Partial<Record<keyof Settings, unknown>> = {};
   if (typeof scan?.rule === 'string') {
     const field = RANKABLE.has(String(scan.rankBy)) ? String(scan.rankBy) : 'gap';
-    const mine = { ...(DEFAULT_SETTINGS.scans[0] as SavedScan), id: 'mine', name: 'My scan', rule: scan.rule, ranking: [{ field, weight: 1 }] };
+    const mine = {
+      ...(DEFAULT_SETTINGS.scans[0] as SavedScan),
+      id: 'mine',
+      name: 'My scan',
+      rule: scan.rule,
+      ranking: [{ field, weight: 1 }],
+    };
     out.scans = [mine, ...DEFAULT_SETTINGS.scans];
     out.shown = 'scan:mine';
   }
   if (Array.isArray(shortlist) && shortlist.length > 0)
-    out.lists = [{ id: 'before', name: 'Shortlist of before', rows: shortlist.map((symbol) => ({ symbol, grade: '', note: '' })) }];
+    out.lists = [
+      {
+        id: 'before',
+        name: 'Shortlist of before',
+        rows: shortlist.map((symbol) => ({ symbol, grade: '', note: '' })),
+      },
+    ];
   return out;
 }
 const RANKABLE = new Set(FIELDS.map((f) => f.name));

@@ -7,9 +7,29 @@ import { memoryStore } from './memory-store.ts';
 import { DEFAULT_SETTINGS, readSettings } from './settings.ts';
 
 /** What any store must do; each implementation passes the same tests. */
-const entry = (seq: number): LogEntry => ({ seq, at: 1000 * seq, happened: 0, input: { kind: 'run', text: 'flatten', focus: null }, events: [] });
-const saved = { version: 3, seq: 2, now: 2000, state: { seq: 2 }, market: { tape: new Int32Array([1, 2, 3]) } } as unknown as SavedSession;
-const attempt = (id: number): AttemptInfo => ({ id, day: { kind: 'practice', id: 'gap-and-go', seed: 7 }, from: null, reached: 0, net: 0, r: 0, trades: 0 });
+const entry = (seq: number): LogEntry => ({
+  seq,
+  at: 1000 * seq,
+  happened: 0,
+  input: { kind: 'run', text: 'flatten', focus: null },
+  events: [],
+});
+const saved = {
+  version: 3,
+  seq: 2,
+  now: 2000,
+  state: { seq: 2 },
+  market: { tape: new Int32Array([1, 2, 3]) },
+} as unknown as SavedSession;
+const attempt = (id: number): AttemptInfo => ({
+  id,
+  day: { kind: 'practice', id: 'gap-and-go', seed: 7 },
+  from: null,
+  reached: 0,
+  net: 0,
+  r: 0,
+  trades: 0,
+});
 let names = 0;
 
 describe.each<[string, () => Promise<Store>]>([
@@ -80,23 +100,35 @@ describe.each<[string, () => Promise<Store>]>([
 test('a setting that does not fit the schema is not believed, the others are', async () => {
   expect((await readSettings({ ...DEFAULT_SETTINGS, theme: 'dawn' })).theme).toBe('dawn');
   // Only the part that does not fit is left out: nothing else of the trader's is lost.
-  expect(await readSettings({ ...DEFAULT_SETTINGS, theme: 'dawn', chartMinutes: 7, focus: 'QUOLS' })).toEqual({
-    ...DEFAULT_SETTINGS,
-    theme: 'dawn',
-    focus: 'QUOLS',
-  });
+  expect(await readSettings({ ...DEFAULT_SETTINGS, theme: 'dawn', chartMinutes: 7, focus: 'QUOLS' })).toEqual(
+    {
+      ...DEFAULT_SETTINGS,
+      theme: 'dawn',
+      focus: 'QUOLS',
+    },
+  );
   expect(await readSettings('nonsense')).toEqual(DEFAULT_SETTINGS);
 });
 
 test('the one scan and the one shortlist of before become a scan and a watchlist beside the new ones', async () => {
   const { scans: _scans, lists: _lists, shown: _shown, ...others } = DEFAULT_SETTINGS;
-  const now = await readSettings({ ...others, scan: { rule: 'gap > 12% and float < 9M', rankBy: 'float turnover' }, shortlist: ['VULPN', 'ORBNT'] });
-  expect(now.scans[0]).toMatchObject({ name: 'My scan', rule: 'gap > 12% and float < 9M', ranking: [{ field: 'float turnover', weight: 1 }] });
+  const now = await readSettings({
+    ...others,
+    scan: { rule: 'gap > 12% and float < 9M', rankBy: 'float turnover' },
+    shortlist: ['VULPN', 'ORBNT'],
+  });
+  expect(now.scans[0]).toMatchObject({
+    name: 'My scan',
+    rule: 'gap > 12% and float < 9M',
+    ranking: [{ field: 'float turnover', weight: 1 }],
+  });
   expect(now.scans).toHaveLength(DEFAULT_SETTINGS.scans.length + 1);
   expect(now.shown).toBe(`scan:${now.scans[0]?.id}`);
   expect(now.lists.map((l) => l.rows.map((r) => r.symbol))).toEqual([['VULPN', 'ORBNT']]);
   // Kept once as they are now, they stay.
-  expect((await readSettings({ ...now, scans: DEFAULT_SETTINGS.scans })).scans).toEqual(DEFAULT_SETTINGS.scans);
+  expect((await readSettings({ ...now, scans: DEFAULT_SETTINGS.scans })).scans).toEqual(
+    DEFAULT_SETTINGS.scans,
+  );
 });
 
 const EMPTY = { attempt: null, saved: null, log: [], heartbeat: null };
@@ -108,12 +140,19 @@ test('a log of the first version is put aside to be read, and said once', async 
       db.createObjectStore('keep');
     },
   });
-  await old.put('log', { seq: 1, at: 5_000, input: null, events: [{ at: 4_000, text: 'Entry: bought 100 VULPN at 7.40' }] });
+  await old.put('log', {
+    seq: 1,
+    at: 5_000,
+    input: null,
+    events: [{ at: 4_000, text: 'Entry: bought 100 VULPN at 7.40' }],
+  });
   await old.put('keep', { version: 1 }, 'session');
   old.close();
   const store = await idbStore('old-one');
   expect(await store.load()).toEqual(EMPTY);
-  expect(await store.putAside()).toMatchObject([{ reached: 5_000, journal: [{ at: 4_000, text: 'Entry: bought 100 VULPN at 7.40' }] }]);
+  expect(await store.putAside()).toMatchObject([
+    { reached: 5_000, journal: [{ at: 4_000, text: 'Entry: bought 100 VULPN at 7.40' }] },
+  ]);
   expect([await store.putAside(), (await store.past()).length]).toEqual([[], 1]);
 });
 
@@ -168,9 +207,15 @@ test('a session and settings of the second version: trades and journal are carri
     events: [{ at: 9, text: 'Entry: bought 100 VULPN at 7.00' }],
   });
   await old.put('keep', 4, 'current');
-  await old.put('keep', { version: 2, seq: 1, now: 9, state: { broker: { trades: { 1: trade }, fills: [fill] } }, market: {} }, 'session');
+  await old.put(
+    'keep',
+    { version: 2, seq: 1, now: 9, state: { broker: { trades: { 1: trade }, fills: [fill] } }, market: {} },
+    'session',
+  );
   old.close();
-  const settings = await openDB('old-two-settings', 1, { upgrade: (db) => void db.createObjectStore('settings') });
+  const settings = await openDB('old-two-settings', 1, {
+    upgrade: (db) => void db.createObjectStore('settings'),
+  });
   await settings.put('settings', { ...DEFAULT_SETTINGS, theme: 'dawn' }, 'settings');
   settings.close();
 
@@ -189,5 +234,8 @@ test('a session and settings of the second version: trades and journal are carri
   // Opened again, nothing is taken over twice, and a choice made since stands.
   await store.keepSettings({ ...DEFAULT_SETTINGS, theme: 'night' });
   const again = await idbStore('old-two');
-  expect([(await again.putAside()).length, (await readSettings(await again.settings())).theme]).toEqual([0, 'night']);
+  expect([(await again.putAside()).length, (await readSettings(await again.settings())).theme]).toEqual([
+    0,
+    'night',
+  ]);
 });

@@ -3,14 +3,18 @@ import { type DayTime, formatMoney, formatPrice, formatTime } from '@/core/units
 export { count, signed } from '@/core/units';
 
 /** A price, or a dash where there is none. Averages are rounded to 1/10,000. */
-export const px = (p: number | null | undefined): string => (p === null || p === undefined ? '–' : formatPrice(Math.round(p)));
+export const px = (p: number | null | undefined): string =>
+  p === null || p === undefined ? '–' : formatPrice(Math.round(p));
 /** An average or other computed price to the cent, four places below a dollar. */
-export const avg = (p: number | null | undefined): string => (p === null || p === undefined ? '–' : (p / 10_000).toFixed(p < 10_000 ? 4 : 2));
+export const avg = (p: number | null | undefined): string =>
+  p === null || p === undefined ? '–' : (p / 10_000).toFixed(p < 10_000 ? 4 : 2);
 export const usd = (m: number, signed = false): string => formatMoney(m, signed);
-export const clock = (t: number, part: 'minutes' | 'seconds' | 'millis' = 'seconds'): string => formatTime(t as DayTime, part);
+export const clock = (t: number, part: 'minutes' | 'seconds' | 'millis' = 'seconds'): string =>
+  formatTime(t as DayTime, part);
 
 /** A key chord as it is printed on the keys: `Ctrl+Q`. */
-export const chordText = (chord: string): string => chord.replace(/Key|Digit/g, '').replaceAll('Control', 'Ctrl');
+export const chordText = (chord: string): string =>
+  chord.replace(/Key|Digit/g, '').replaceAll('Control', 'Ctrl');
 
 /** `10:15`, `10:15:30` or `9:31` to milliseconds after midnight; null for anything else. */
 export function readTime(text: string): number | null {

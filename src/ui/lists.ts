@@ -26,7 +26,11 @@ export function setShortlist(rows: ListRow[]): void {
 /** Puts a symbol on today's shortlist, or takes it off. */
 export function toggleShortlist(symbol: string): void {
   const rows = shortlistNow();
-  setShortlist(rows.some((r) => r.symbol === symbol) ? rows.filter((r) => r.symbol !== symbol) : [...rows, { symbol, grade: '', note: '' }]);
+  setShortlist(
+    rows.some((r) => r.symbol === symbol)
+      ? rows.filter((r) => r.symbol !== symbol)
+      : [...rows, { symbol, grade: '', note: '' }],
+  );
 }
 
 /** Changes a candidate's grade or note; a symbol that is not on the shortlist yet comes on it. */
@@ -34,7 +38,11 @@ export function grade(symbol: string, change: Partial<Pick<ListRow, 'grade' | 'n
   const rows = shortlistNow();
   const row = rows.find((r) => r.symbol === symbol) ?? { symbol, grade: '', note: '' };
   const next = { ...row, ...change } as ListRow;
-  setShortlist(rows.some((r) => r.symbol === symbol) ? rows.map((r) => (r.symbol === symbol ? next : r)) : [...rows, next]);
+  setShortlist(
+    rows.some((r) => r.symbol === symbol)
+      ? rows.map((r) => (r.symbol === symbol ? next : r))
+      : [...rows, next],
+  );
 }
 
 /** Changes a saved scan. */
@@ -58,4 +66,6 @@ export function setHidden(change: (symbols: readonly string[]) => string[]): voi
 }
 
 /** The symbols in a text: words of one to five letters, whatever stands between them, each once. */
-export const symbolsIn = (text: string): string[] => [...new Set(text.toUpperCase().match(/\b[A-Z]{1,5}\b/g) ?? [])];
+export const symbolsIn = (text: string): string[] => [
+  ...new Set(text.toUpperCase().match(/\b[A-Z]{1,5}\b/g) ?? []),
+];

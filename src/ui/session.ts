@@ -6,7 +6,17 @@ import { eventText, type OrderEvent } from '@/core/orders';
 import type { DeskAct } from '@/core/reading';
 import type { Price } from '@/core/units';
 import { type Client, startClient } from '@/worker/client';
-import type { AnswerTo, BarsSlice, Peeked, Proposal, Query, Request, SymbolSlice, TableSlice, Update } from '@/worker/protocol';
+import type {
+  AnswerTo,
+  BarsSlice,
+  Peeked,
+  Proposal,
+  Query,
+  Request,
+  SymbolSlice,
+  TableSlice,
+  Update,
+} from '@/worker/protocol';
 import { mergeBook } from './book';
 import { useSettings } from './settings';
 
@@ -106,7 +116,11 @@ function flush(): void {
   if (pending) {
     const { book, watched, ...others } = pending;
     const now = useSession.getState();
-    useSession.setState({ ...others, ...seenBy(watched ?? {}), ...(book ? { book: mergeBook(now.book, book) } : {}) });
+    useSession.setState({
+      ...others,
+      ...seenBy(watched ?? {}),
+      ...(book ? { book: mergeBook(now.book, book) } : {}),
+    });
     if (book) tellEnd(book, now.book !== null && !book.whole);
   }
   pending = null;
@@ -124,7 +138,12 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
     else if (id === 'proposal' && seen.kind === 'peeks') {
       const { sayBack } = useSession.getState();
       const peeked = seen.peeks[0];
-      if (sayBack.kind === 'confirm' && peeked?.text === sayBack.proposal.text && peeked.focus === sayBack.proposal.focus) out.sayBack = { ...sayBack, peeked };
+      if (
+        sayBack.kind === 'confirm' &&
+        peeked?.text === sayBack.proposal.text &&
+        peeked.focus === sayBack.proposal.focus
+      )
+        out.sayBack = { ...sayBack, peeked };
     }
   }
   return out;
@@ -145,7 +164,11 @@ function tellEnd({ events }: NonNullable<Update['book']>, fresh: boolean): void 
   const { sayBack } = useSession.getState();
   if (!last || (sayBack.kind === 'done' && sayBack.at === last.at)) return;
   if (sayBack.kind === 'idle' || sayBack.kind === 'done' || sayBack.kind === 'told')
-    say({ kind: 'told', text: eventText(last), flatten: last.kind === 'rejected' || last.kind === 'turned' ? last.symbol : null });
+    say({
+      kind: 'told',
+      text: eventText(last),
+      flatten: last.kind === 'rejected' || last.kind === 'turned' ? last.symbol : null,
+    });
 }
 
 /** What happens by itself and cannot wait until somebody looks: the end of a trade, exits that the exchange refuses, a stop that ended, the line. */
@@ -158,7 +181,9 @@ const hasToBeKnown = (e: OrderEvent): boolean =>
   (e.kind === 'rejected' && typeof e.why === 'object');
 
 /** Asks the worker; a refusal is shown in the sentence strip and comes back as null. */
-export async function ask<K extends Request['kind']>(request: Extract<Request, { kind: K }>): Promise<AnswerTo<K> | null> {
+export async function ask<K extends Request['kind']>(
+  request: Extract<Request, { kind: K }>,
+): Promise<AnswerTo<K> | null> {
   try {
     return client ? await client.ask<K>(request) : null;
   } catch (e) {
@@ -174,10 +199,15 @@ export const say = (sayBack: SayBack): void => {
   if ((before.kind === 'confirm' ? before.proposal.id : null) === waits) return;
   // What waits for a yes shows its numbers as they are.
   if (sayBack.kind === 'confirm')
-    void watch('proposal', { kind: 'peeks', texts: [{ text: sayBack.proposal.text, symbol: sayBack.proposal.focus }], every: 150 });
+    void watch('proposal', {
+      kind: 'peeks',
+      texts: [{ text: sayBack.proposal.text, symbol: sayBack.proposal.focus }],
+      every: 150,
+    });
   else void ask({ kind: 'unwatch', id: 'proposal' });
 };
-const refused = (text: string, problem: string, fix: string | null = null, done: string[] = []) => say({ kind: 'refused', text, problem, fix, done });
+const refused = (text: string, problem: string, fix: string | null = null, done: string[] = []) =>
+  say({ kind: 'refused', text, problem, fix, done });
 
 /** Looks at something from now on, under a name. */
 export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
@@ -191,7 +221,11 @@ const seenFocus = (): { seen: string } | object => {
 };
 
 const addsRisk = (s: Statement): boolean =>
-  s.kind === 'enter' || s.kind === 'add' || s.kind === 'reverse' || s.kind === 'replace last' || (s.kind === 'move order' && s.how.kind === 'order size');
+  s.kind === 'enter' ||
+  s.kind === 'add' ||
+  s.kind === 'reverse' ||
+  s.kind === 'replace last' ||
+  (s.kind === 'move order' && s.how.kind === 'order size');
 
 /**
  * A key, button or ticket was used. What adds risk waits for a yes where confirmations are on;
@@ -205,7 +239,8 @@ export async function act(text: string, origin: Origin, from: string): Promise<v
   const answer = await ask({ kind: 'peek', text, cursor: pointer.price, ...seenFocus() });
   if (!answer) return;
   const { peeked } = answer;
-  const asks = origin === 'ticket' ? useSettings.getState().confirm.buttons : useSettings.getState().confirm[origin];
+  const asks =
+    origin === 'ticket' ? useSettings.getState().confirm.buttons : useSettings.getState().confirm[origin];
   if (peeked.problem !== null) return refused(text, peeked.problem, peeked.fix);
   if (peeked.addsRisk && asks) return say({ kind: 'confirm', proposal: peeked, peeked, from });
   await send(peeked);
@@ -251,8 +286,20 @@ function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): vo
   if (result.problem !== null) return refused(text, result.problem, result.fix, result.done);
   const now = useSession.getState().sayBack;
   // Something else waits for a yes by now: that it was done shows in the trade; the form is not taken from under the hand.
-  if (now !== before && (now.kind === 'moving' || (now.kind === 'confirm' && (before.kind !== 'confirm' || now.proposal.id !== before.proposal.id)))) return;
-  say({ kind: 'done', lines: result.done, about: result.about, got: [...result.got, ...result.ended], warnings: result.warnings, at: result.at });
+  if (
+    now !== before &&
+    (now.kind === 'moving' ||
+      (now.kind === 'confirm' && (before.kind !== 'confirm' || now.proposal.id !== before.proposal.id)))
+  )
+    return;
+  say({
+    kind: 'done',
+    lines: result.done,
+    about: result.about,
+    got: [...result.got, ...result.ended],
+    warnings: result.warnings,
+    at: result.at,
+  });
 }
 
 /** What a sentence leaves to the interface. */

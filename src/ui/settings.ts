@@ -34,7 +34,10 @@ function save(): void {
 }
 
 /** Takes in what was kept, with what was chosen meanwhile on top. `write` keeps what is chosen from now on. */
-export async function startSettings(read: () => Promise<unknown>, write: (settings: Settings) => Promise<unknown>): Promise<void> {
+export async function startSettings(
+  read: () => Promise<unknown>,
+  write: (settings: Settings) => Promise<unknown>,
+): Promise<void> {
   keep = write;
   useSettings.setState({ ...(await readSettings(await read())), ...early, loaded: true });
   if (Object.keys(early).length > 0) save();

@@ -34,7 +34,13 @@ test('answers find their requests whatever their order', async () => {
   const second = client.ask({ kind: 'why', symbol: 'VULPN' });
   const [a, b] = PlayedWorker.latest.sent;
   expect(a?.id).not.toBe(b?.id);
-  PlayedWorker.latest.onmessage({ data: { kind: 'answer', id: b?.id ?? 0, answer: { kind: 'why', clauses: [], place: 3, passing: 9, hidden: false } } });
+  PlayedWorker.latest.onmessage({
+    data: {
+      kind: 'answer',
+      id: b?.id ?? 0,
+      answer: { kind: 'why', clauses: [], place: 3, passing: 9, hidden: false },
+    },
+  });
   PlayedWorker.latest.onmessage({ data: { kind: 'answer', id: a?.id ?? 0, answer: done } });
   expect(await second).toMatchObject({ kind: 'why', place: 3, passing: 9 });
   expect(await first).toEqual(done);
@@ -44,7 +50,9 @@ test('a refusal rejects its own request only, with the words of the worker', asy
   const bad = client.ask({ kind: 'focus', symbol: 'NOPE' });
   const good = client.ask({ kind: 'speed', speed: 1 });
   const [a, b] = PlayedWorker.latest.sent;
-  PlayedWorker.latest.onmessage({ data: { kind: 'failed', id: a?.id ?? 0, message: '“NOPE” does not trade today.' } });
+  PlayedWorker.latest.onmessage({
+    data: { kind: 'failed', id: a?.id ?? 0, message: '“NOPE” does not trade today.' },
+  });
   PlayedWorker.latest.onmessage({ data: { kind: 'answer', id: b?.id ?? 0, answer: done } });
   await expect(bad).rejects.toThrow('does not trade today');
   await expect(good).resolves.toEqual(done);

@@ -17,7 +17,9 @@ import { createWatch, rewatch } from './watch.ts';
 
 /** Settings have a desk of their own; see settings-desk.ts. */
 export type Handled = Exclude<Request['kind'], 'settings' | 'keep settings'>;
-type Handlers = { [K in Handled]: (d: Desk, r: Extract<Request, { kind: K }>) => AnswerTo<K> | Promise<AnswerTo<K>> };
+type Handlers = {
+  [K in Handled]: (d: Desk, r: Extract<Request, { kind: K }>) => AnswerTo<K> | Promise<AnswerTo<K>>;
+};
 
 const DONE = { kind: 'done' } as const;
 /** How many proposals are remembered. */
@@ -25,13 +27,20 @@ const PROPOSALS_KEPT = 50;
 
 /** Why nothing is done where the trader saw another focus than the one that is on; null where it is the same. */
 const otherFocus = ({ h }: Desk, seen: string | undefined): string | null =>
-  seen === undefined || seen === h.focus ? null : `This was meant for ${seen}; ${h.focus} is in focus now. Press the key again.`;
-const notDone = (d: Desk, problem: string): AnswerTo<'run'> => ({ kind: 'run', result: { ...NOTHING_DONE, ok: false, at: d.h.engine.market.now(), problem } });
+  seen === undefined || seen === h.focus
+    ? null
+    : `This was meant for ${seen}; ${h.focus} is in focus now. Press the key again.`;
+const notDone = (d: Desk, problem: string): AnswerTo<'run'> => ({
+  kind: 'run',
+  result: { ...NOTHING_DONE, ok: false, at: d.h.engine.market.now(), problem },
+});
 
 /** What of a proposal came out otherwise than it was last shown. */
 function movedSince(p: Peeked, done: readonly string[]): string[] {
   const moved = done.flatMap((line, k) =>
-    p.sayBack[k] !== undefined && p.sayBack[k] !== line ? [`was shown as: ${p.sayBack[k]?.replaceAll(/\n */g, ', ')}`] : [],
+    p.sayBack[k] !== undefined && p.sayBack[k] !== line
+      ? [`was shown as: ${p.sayBack[k]?.replaceAll(/\n */g, ', ')}`]
+      : [],
   );
   return moved.length > 0 ? [`The numbers moved; it ${moved.join('; ')}.`] : [];
 }
@@ -53,7 +62,12 @@ export const handlers: Handlers = {
     const id = 1 + Math.max(0, ...h.proposals.keys());
     const other = otherFocus(d, r.seen);
     const looked = peekedAt(h.engine, r.text, h.focus, r.cursor ?? null);
-    const peeked = { id, ...looked, problem: other ?? looked.problem, fix: other === null ? looked.fix : null };
+    const peeked = {
+      id,
+      ...looked,
+      problem: other ?? looked.problem,
+      fix: other === null ? looked.fix : null,
+    };
     h.proposals.set(id, { ...peeked, cursor: r.cursor ?? null });
     for (const old of h.proposals.keys()) if (old <= id - PROPOSALS_KEPT) h.proposals.delete(old);
     return { kind: 'peek', peeked };
@@ -65,7 +79,10 @@ export const handlers: Handlers = {
     if (other !== null) return notDone(d, other);
     d.h.proposals.delete(r.proposal);
     const result = await d.obey(runInput(p.text, p.focus, p.cursor));
-    return { kind: 'run', result: { ...result, warnings: [...result.warnings, ...movedSince(p, result.done)] } };
+    return {
+      kind: 'run',
+      result: { ...result, warnings: [...result.warnings, ...movedSince(p, result.done)] },
+    };
   },
   async alert(d, r) {
     await d.obey({ kind: 'alert', id: r.id, change: r.change });
@@ -88,7 +105,8 @@ export const handlers: Handlers = {
   },
   async watch(d, r) {
     const read = r.query.kind === 'table' ? readTable(r.query.table) : null;
-    if (read && !read.ok) return { kind: 'watch', ok: false, problem: explain(read.problem), ...read.problem.span };
+    if (read && !read.ok)
+      return { kind: 'watch', ok: false, problem: explain(read.problem), ...read.problem.span };
     if (read) d.h.table = read.table;
     d.h.watches.set(r.id, createWatch(r.query, read ? read.table : null));
     await d.publish([]);
@@ -101,13 +119,26 @@ export const handlers: Handlers = {
   names({ h }) {
     const view = symbolView(h.engine, h.focus);
     const levels = Object.keys(h.engine.state.desk.levels[h.focus] ?? {});
-    return { kind: 'names', symbol: h.focus, names: view ? namedPrices(view, levels) : [], plans: Object.keys(PLANS), levels };
+    return {
+      kind: 'names',
+      symbol: h.focus,
+      names: view ? namedPrices(view, levels) : [],
+      plans: Object.keys(PLANS),
+      levels,
+    };
   },
   why: (d, r) => ({ kind: 'why', ...whyOf(d.h.engine.market, d.h.table, numberOf(d, r.symbol)) }),
   values: (d, r) => ({ kind: 'values', values: valuesOf(d.h.engine.market, numberOf(d, r.symbol)) }),
   sparks: ({ h }, r) => ({ kind: 'sparks', lines: r.who.map((i) => sparkOf(h.engine.market, i)) }),
-  'day start': async (d) => ({ kind: 'day start', source: await d.sourceOf(d.h.attempt.day), start: d.h.engine.market.start() }),
-  sheet: (d, r) => ({ kind: 'sheet', sheet: sheetOf(d.h.engine, d.h.engine.market.instruments[numberOf(d, r.symbol)]?.symbol ?? '') }),
+  'day start': async (d) => ({
+    kind: 'day start',
+    source: await d.sourceOf(d.h.attempt.day),
+    start: d.h.engine.market.start(),
+  }),
+  sheet: (d, r) => ({
+    kind: 'sheet',
+    sheet: sheetOf(d.h.engine, d.h.engine.market.instruments[numberOf(d, r.symbol)]?.symbol ?? ''),
+  }),
 
   async speed(d, r) {
     const { h } = d;
@@ -122,7 +153,10 @@ export const handlers: Handlers = {
     return DONE;
   },
   'next event'({ h }, r) {
-    h.pace = { k: 'seeking', symbols: [...r.symbols, ...Object.values(h.engine.state.broker.holdings).map((x) => x.symbol)] };
+    h.pace = {
+      k: 'seeking',
+      symbols: [...r.symbols, ...Object.values(h.engine.state.broker.holdings).map((x) => x.symbol)],
+    };
     return DONE;
   },
   async step(d, r) {
@@ -131,7 +165,12 @@ export const handlers: Handlers = {
     const now = h.engine.market.now();
     const tape = h.engine.market.tape(h.focus);
     const { prints } = tape;
-    const until = r.what === 'print' ? dayEnd(h.engine) : r.what === 'second' ? now - (now % SECOND) + SECOND : now - (now % MINUTE) + MINUTE;
+    const until =
+      r.what === 'print'
+        ? dayEnd(h.engine)
+        : r.what === 'second'
+          ? now - (now % SECOND) + SECOND
+          : now - (now % MINUTE) + MINUTE;
     await d.publish(advance(h.engine, until, () => r.what === 'print' && tape.prints > prints));
     await d.keep();
     return DONE;
@@ -169,13 +208,17 @@ export const handlers: Handlers = {
     const content = JSON.stringify(r.day.symbols);
     if (own.some((o) => o.title === r.day.title && JSON.stringify(o.symbols) === content)) return DONE;
     // Ids of days that were removed are not used again: attempts may speak of them.
-    const used = [...own.map((o) => o.id), ...(await store.attempts()).flatMap((a) => (a.day.kind === 'own' ? [a.day.id] : []))];
+    const used = [
+      ...own.map((o) => o.id),
+      ...(await store.attempts()).flatMap((a) => (a.day.kind === 'own' ? [a.day.id] : [])),
+    ];
     const last = Math.max(0, ...used.map((id) => Number(/^own (\d+)$/.exec(id)?.[1] ?? 0)));
     await store.keepOwnDay({ id: `own ${last + 1}`, ...r.day });
     return DONE;
   },
   async 'drop own day'({ h, store }, r) {
-    if (h.attempt.day.kind === 'own' && h.attempt.day.id === r.id) throw new Error('This day is under way. Start another day before you remove it.');
+    if (h.attempt.day.kind === 'own' && h.attempt.day.id === r.id)
+      throw new Error('This day is under way. Start another day before you remove it.');
     await store.dropOwnDay(r.id);
     return DONE;
   },
@@ -183,7 +226,12 @@ export const handlers: Handlers = {
     const { market } = engine;
     if (!market.has(r.symbol)) throw new Error(`“${r.symbol}” does not trade today.`);
     const bars = r.what === 'bars' ? barsOf(market.tape(r.symbol), 1) : [];
-    return { kind: 'history', date: market.date, bars, prints: r.what === 'prints' ? market.history(r.symbol) : [] };
+    return {
+      kind: 'history',
+      date: market.date,
+      bars,
+      prints: r.what === 'prints' ? market.history(r.symbol) : [],
+    };
   },
   past: async ({ store }) => ({ kind: 'past', sessions: await store.past() }),
 };

@@ -29,10 +29,16 @@ async function setUp(store: Store, perLook = 0) {
       heard.push({ kind: 'stored' });
     },
   };
-  const send = await host(watched, clock, (m) => heard.push(m), { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 });
+  const send = await host(watched, clock, (m) => heard.push(m), {
+    kind: 'practice',
+    id: 'gap-and-go',
+    seed: 7,
+    size: 60,
+  });
   let id = 0;
   const settled = async (mine: number) => {
-    while (!heard.some((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine)) await new Promise(setImmediate);
+    while (!heard.some((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine))
+      await new Promise(setImmediate);
     return heard.find((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine);
   };
   return {
@@ -52,7 +58,9 @@ async function setUp(store: Store, perLook = 0) {
     },
     /** What a watch told last. */
     seen<K extends Seen['kind']>(id: string, kind: K): Extract<Seen, { kind: K }> | undefined {
-      const told = heard.flatMap((m) => (m.kind === 'update' && m.update.watched?.[id] ? [m.update.watched[id] as Seen] : []));
+      const told = heard.flatMap((m) =>
+        m.kind === 'update' && m.update.watched?.[id] ? [m.update.watched[id] as Seen] : [],
+      );
       const last = told[told.length - 1];
       return last?.kind === kind ? (last as Extract<Seen, { kind: K }>) : undefined;
     },
@@ -113,7 +121,15 @@ test('time runs at the asked speed, stops when paused, and jumps to the open', a
 });
 
 const TABLE: TableAsked = {
-  source: { kind: 'scan', rule: 'gap > 8% and float < 20M', ranking: [{ field: 'gap', weight: 1 }], from: 240, to: 1200, limit: 50, hidden: [] },
+  source: {
+    kind: 'scan',
+    rule: 'gap > 8% and float < 20M',
+    ranking: [{ field: 'gap', weight: 1 }],
+    from: 240,
+    to: 1200,
+    limit: 50,
+    hidden: [],
+  },
   columns: ['price', 'gap'],
   sort: null,
 };
@@ -123,13 +139,26 @@ test('the table: a scan in its order, sorted by a column, cut, hidden, out of it
   const { source } = TABLE;
   if (source.kind !== 'scan') throw new Error('the sample is a scan');
   const ask = async (change: Partial<typeof source> = {}, rest: Partial<TableAsked> = {}) => {
-    const answer = await h.ask({ kind: 'watch', id: 'table', query: { kind: 'table', table: { ...TABLE, source: { ...source, ...change }, ...rest } } });
+    const answer = await h.ask({
+      kind: 'watch',
+      id: 'table',
+      query: { kind: 'table', table: { ...TABLE, source: { ...source, ...change }, ...rest } },
+    });
     const t = h.seen('table', 'table')?.table;
     const names = h.latest('symbols') ?? [];
-    return { answer, rows: [...(t?.who ?? [])].map((i) => names[i]), gaps: [...(t?.columns[1] ?? [])], slice: t };
+    return {
+      answer,
+      rows: [...(t?.who ?? [])].map((i) => names[i]),
+      gaps: [...(t?.columns[1] ?? [])],
+      slice: t,
+    };
   };
   expect((await ask({ rule: 'gap>8%  and float < 20x' })).answer).toMatchObject({ ok: false });
-  expect((await ask({ rule: 'gap > 8% and flot < 2' })).answer).toMatchObject({ ok: false, from: 13, to: 17 });
+  expect((await ask({ rule: 'gap > 8% and flot < 2' })).answer).toMatchObject({
+    ok: false,
+    from: 13,
+    to: 17,
+  });
   expect(await h.ask({ kind: 'focus', symbol: 'NOPE' })).toContain('does not trade today');
   const plain = await ask();
   expect(plain.rows.length).toBeGreaterThan(2);
@@ -141,14 +170,23 @@ test('the table: a scan in its order, sorted by a column, cut, hidden, out of it
   expect((await ask({}, { sort: { field: 'symbol', down: false } })).rows).toEqual([...plain.rows].sort());
   expect((await ask({ from: 600 })).slice).toMatchObject({ closed: true, passing: 0 });
   await ask();
-  expect(await h.ask({ kind: 'why', symbol: leader })).toMatchObject({ place: 1, clauses: [{ passes: true }, { passes: true }] });
+  expect(await h.ask({ kind: 'why', symbol: leader })).toMatchObject({
+    place: 1,
+    clauses: [{ passes: true }, { passes: true }],
+  });
   expect(await h.ask({ kind: 'why', symbol: 'FOXID' })).toMatchObject({ place: null });
   await h.ask({
     kind: 'watch',
     id: 'other',
-    query: { kind: 'table', table: { source: { kind: 'list', symbols: ['QUOLS', 'NOSUC', leader] }, columns: ['gap'], sort: null } },
+    query: {
+      kind: 'table',
+      table: { source: { kind: 'list', symbols: ['QUOLS', 'NOSUC', leader] }, columns: ['gap'], sort: null },
+    },
   });
-  expect([...(h.seen('other', 'table')?.table.who ?? [])].map((i) => h.latest('symbols')?.[i])).toEqual(['QUOLS', leader]);
+  expect([...(h.seen('other', 'table')?.table.who ?? [])].map((i) => h.latest('symbols')?.[i])).toEqual([
+    'QUOLS',
+    leader,
+  ]);
 });
 
 test('alerts fire in the session, are told once, and are there again when it is brought back', async () => {
@@ -197,7 +235,10 @@ test('going back is a new attempt from there: the same market, the later actions
     [1, null, 1],
     [2, 1, 1],
   ]);
-  expect((await store.log(1)).flatMap((e) => (e.input?.kind === 'run' ? [e.input.text] : []))).toEqual([BUY, 'flatten of VULPN']);
+  expect((await store.log(1)).flatMap((e) => (e.input?.kind === 'run' ? [e.input.text] : []))).toEqual([
+    BUY,
+    'flatten of VULPN',
+  ]);
 });
 
 test('steps: one print, one second, one bar; and the next day at 04:00 with the night’s close as prior close', async () => {
@@ -213,7 +254,12 @@ test('steps: one print, one second, one bar; and the next day at 04:00 with the 
   await h.ask({ kind: 'step', what: 'bar' });
   expect(now() % 60_000).toBe(0);
   await h.ask({ kind: 'next day' });
-  expect(h.latest('clock')).toMatchObject({ now: (24 + 4) * 3_600_000, date: '2027-03-10', dates: ['2027-03-09', '2027-03-10'], session: 'pre-market' });
+  expect(h.latest('clock')).toMatchObject({
+    now: (24 + 4) * 3_600_000,
+    date: '2027-03-10',
+    dates: ['2027-03-09', '2027-03-10'],
+    session: 'pre-market',
+  });
   const answer = await h.ask({ kind: 'go back', to: 19 * 3_600_000 });
   expect(answer).toMatchObject({ kind: 'done' });
   expect(h.latest('clock')).toMatchObject({ now: 19 * 3_600_000, date: '2027-03-09' });
@@ -275,7 +321,12 @@ test('the same imported day twice is kept once; another one of the same size get
   const day = (close: number) =>
     ({
       title: 'Mine',
-      symbols: [{ symbol: 'AAA', days: [{ date: '2027-03-09', minutes: [], daily: { open: 1, high: 2, low: 1, close, volume: 10 } }] }],
+      symbols: [
+        {
+          symbol: 'AAA',
+          days: [{ date: '2027-03-09', minutes: [], daily: { open: 1, high: 2, low: 1, close, volume: 10 } }],
+        },
+      ],
     }) as unknown as Omit<OwnDay, 'id'>;
   for (const d of [day(1), day(1), day(2)]) await h.ask({ kind: 'keep own day', day: d });
   const ids = async () => (await store.ownDays()).map((o) => o.id);

@@ -4,7 +4,16 @@ import { reviewTrade } from '../core/review/index.ts';
 import { ownDates, PRACTICE_DAYS } from '../core/sim/index.ts';
 import { at, dayOf, formatTime } from '../core/units/index.ts';
 import { type DayRef, type DaySource, scenarioOf } from '../session/day-ref.ts';
-import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from '../session/engine.ts';
+import {
+  account,
+  advance,
+  apply,
+  createEngine,
+  dayEnd,
+  type Engine,
+  restore,
+  save,
+} from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
@@ -28,7 +37,12 @@ class NotStored extends Error {}
  * Hosts one session: paces time, obeys requests one after another, stores what happened, and only
  * then tells the interface. Everything outside comes in as a port; `firstDay` is where a new trader starts.
  */
-export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => void, firstDay: DayRef = FIRST_DAY): Promise<(m: ToWorker) => void> {
+export async function host(
+  store: Store,
+  clock: Clock,
+  tell: (m: FromWorker) => void,
+  firstDay: DayRef = FIRST_DAY,
+): Promise<(m: ToWorker) => void> {
   const opened = await open();
   const h: Hosted = {
     ...opened,
@@ -114,7 +128,11 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     if (moving && wall >= due.save) await keep();
   }
 
-  function isOfInterest(symbols: readonly string[], entries: readonly LogEntry[], before: { stops: number; fired: number }): boolean {
+  function isOfInterest(
+    symbols: readonly string[],
+    entries: readonly LogEntry[],
+    before: { stops: number; fired: number },
+  ): boolean {
     return (
       h.engine.state.alerts.fireSeq > before.fired ||
       entries.some((x) => x.events.some((e) => e.exec === 'Trade')) ||
@@ -151,12 +169,21 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
   async function publish(entries: readonly LogEntry[]): Promise<void> {
     if (entries.length > 0) {
       await store.append(h.attempt.id, entries).catch((e: unknown) => {
-        throw new NotStored(`The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`);
+        throw new NotStored(
+          `The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`,
+        );
       });
     }
     const { engine, focus, watches, attempt, pace } = h;
     const update = h.slices.changes(
-      { engine, focus, watches, attempt: attempt.id, speed: speedOf(pace), jumpingTo: goalOf(pace, dayEnd(engine)) },
+      {
+        engine,
+        focus,
+        watches,
+        attempt: attempt.id,
+        speed: speedOf(pace),
+        jumpingTo: goalOf(pace, dayEnd(engine)),
+      },
       clock.now(),
     );
     if (update) tell({ kind: 'update', update });
@@ -197,16 +224,30 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
   // --- days and attempts
 
   async function sourceOf(ref: DayRef): Promise<DaySource> {
-    return { ref, own: ref.kind === 'own' ? ((await store.ownDays()).find((d) => d.id === ref.id) ?? null) : null };
+    return {
+      ref,
+      own: ref.kind === 'own' ? ((await store.ownDays()).find((d) => d.id === ref.id) ?? null) : null,
+    };
   }
 
   /** An engine that stands at `to` with the trader's inputs up to then obeyed again at their own times. */
-  async function rebuild(work: Work, ref: DayRef, inputs: readonly LogEntry[], to: number | null, what: string): Promise<{ engine: Engine; log: LogEntry[] }> {
+  async function rebuild(
+    work: Work,
+    ref: DayRef,
+    inputs: readonly LogEntry[],
+    to: number | null,
+    what: string,
+  ): Promise<{ engine: Engine; log: LogEntry[] }> {
     const source = await sourceOf(ref);
     const goal = to ?? scenarioOf(source, 0, null).startAt;
     const e = createEngine(simMarket(source), DEFAULT_ACCOUNT);
     const log: LogEntry[] = [];
-    const running = { work, what, ending: 'as before' as const, take: (entries: LogEntry[]) => void log.push(...entries) };
+    const running = {
+      work,
+      what,
+      ending: 'as before' as const,
+      take: (entries: LogEntry[]) => void log.push(...entries),
+    };
     for (const { at: when, input, deeds } of inputs.map(entryNow)) {
       if (input === null || when > goal) continue;
       await runTo(e, when, clock, tell, running);
@@ -217,9 +258,16 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
   }
 
   /** Starts an attempt and makes it the one under way; until then nothing of the old one has changed. */
-  async function begin(day: DayRef, from: AttemptInfo['from'], inputs: readonly LogEntry[], to: number | null): Promise<void> {
+  async function begin(
+    day: DayRef,
+    from: AttemptInfo['from'],
+    inputs: readonly LogEntry[],
+    to: number | null,
+  ): Promise<void> {
     h.pace = PAUSED;
-    const fresh = await longWork((work) => rebuild(work, day, inputs, to, from ? 'Running the day again up to there' : 'Setting up the day'));
+    const fresh = await longWork((work) =>
+      rebuild(work, day, inputs, to, from ? 'Running the day again up to there' : 'Setting up the day'),
+    );
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
     h.engine = fresh.engine;
     h.attempt = { id, day, from, reached: fresh.engine.market.now(), net: 0, r: 0, trades: 0 };
@@ -234,11 +282,19 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
   async function choices(): Promise<DayChoice> {
     const own = await store.ownDays();
     const title = (d: DayRef) =>
-      d.kind === 'practice' ? (PRACTICE_DAYS.find((p) => p.id === d.id)?.title ?? d.id) : (own.find((o) => o.id === d.id)?.title ?? 'removed data');
+      d.kind === 'practice'
+        ? (PRACTICE_DAYS.find((p) => p.id === d.id)?.title ?? d.id)
+        : (own.find((o) => o.id === d.id)?.title ?? 'removed data');
     const now = standing();
     const attempts = (await store.attempts()).map((a) => (a.id === now.id ? now : a));
     return {
-      practice: PRACTICE_DAYS.map(({ id, title: t, character, date, startAt }) => ({ id, title: t, character, date, startAt: at(...startAt) })),
+      practice: PRACTICE_DAYS.map(({ id, title: t, character, date, startAt }) => ({
+        id,
+        title: t,
+        character,
+        date,
+        startAt: at(...startAt),
+      })),
       own: own.map((o) => ({ id: o.id, title: o.title, symbols: o.symbols.length, dates: ownDates(o) })),
       attempts: attempts.map((a) => ({ ...a, title: title(a.day) })),
       current: now.id,
@@ -250,7 +306,11 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     const kept = await store.load();
     if (kept.attempt) {
       const source = await sourceOf(kept.attempt.day);
-      if (kept.saved) return { engine: restore(kept.saved, simMarket(source, kept.saved.market), kept.log, kept.heartbeat), attempt: kept.attempt };
+      if (kept.saved)
+        return {
+          engine: restore(kept.saved, simMarket(source, kept.saved.market), kept.log, kept.heartbeat),
+          attempt: kept.attempt,
+        };
       const reached = Math.max(kept.heartbeat ?? 0, ...kept.log.map((l) => l.at)) || null;
       const again = await rebuild(work, kept.attempt.day, kept.log, reached, 'Bringing the session back');
       tell({ kind: 'worked' });
@@ -259,7 +319,15 @@ export async function host(store: Store, clock: Clock, tell: (m: FromWorker) => 
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
     const fresh = await rebuild(work, firstDay, [], null, 'Setting up the day');
     tell({ kind: 'worked' });
-    const first: AttemptInfo = { id, day: firstDay, from: null, reached: fresh.engine.market.now(), net: 0, r: 0, trades: 0 };
+    const first: AttemptInfo = {
+      id,
+      day: firstDay,
+      from: null,
+      reached: fresh.engine.market.now(),
+      net: 0,
+      r: 0,
+      trades: 0,
+    };
     await store.begin(first, fresh.log);
     await store.beat(fresh.engine.market.now());
     return { engine: fresh.engine, attempt: first };

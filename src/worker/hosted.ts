@@ -35,7 +35,12 @@ export interface Desk {
   publish(entries: readonly LogEntry[]): Promise<void>;
   keep(): Promise<void>;
   standing(): AttemptInfo;
-  begin(day: DayRef, from: AttemptInfo['from'], inputs: readonly LogEntry[], to: number | null): Promise<void>;
+  begin(
+    day: DayRef,
+    from: AttemptInfo['from'],
+    inputs: readonly LogEntry[],
+    to: number | null,
+  ): Promise<void>;
   choices(): Promise<DayChoice>;
   sourceOf(ref: DayRef): Promise<DaySource>;
   obey(input: SessionInput): Promise<RunResult>;

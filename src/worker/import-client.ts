@@ -16,11 +16,20 @@ export const lookAt = (file: File): ImportJob<string[][]> =>
   );
 
 /** Reads files into bars; rows that cannot be taken are listed in the result. `progress` gets a share from 0 to 1. */
-export function readFiles(files: File[], map: ColumnMap, as: ImportKind, progress: (file: string, part: number) => void): ImportJob<ReadTable> {
+export function readFiles(
+  files: File[],
+  map: ColumnMap,
+  as: ImportKind,
+  progress: (file: string, part: number) => void,
+): ImportJob<ReadTable> {
   return start({ kind: 'read', files, map, as }, progress, (m) => (m.kind === 'read' ? m.table : null));
 }
 
-function start<T>(request: ImportRequest, progress: (file: string, part: number) => void, take: (m: ImportAnswer) => T | null): ImportJob<T> {
+function start<T>(
+  request: ImportRequest,
+  progress: (file: string, part: number) => void,
+  take: (m: ImportAnswer) => T | null,
+): ImportJob<T> {
   const worker = new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module' });
   let cancel = () => {};
   const result = new Promise<T>((resolve, reject) => {

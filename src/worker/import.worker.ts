@@ -10,7 +10,9 @@ const LOOK_ROWS = 6;
 const tell = (m: ImportAnswer) => postMessage(m);
 
 self.onmessage = (e: MessageEvent<ImportRequest>) => {
-  obey(e.data).catch((error: unknown) => tell({ kind: 'failed', message: error instanceof Error ? error.message : String(error) }));
+  obey(e.data).catch((error: unknown) =>
+    tell({ kind: 'failed', message: error instanceof Error ? error.message : String(error) }),
+  );
 };
 
 async function obey(r: ImportRequest): Promise<void> {
@@ -19,14 +21,17 @@ async function obey(r: ImportRequest): Promise<void> {
     return;
   }
   const tables: ReadTable[] = [];
-  for (const file of r.files) tables.push(readTable(file.name, await rowsOf(file, Number.POSITIVE_INFINITY), r.map, r.as));
+  for (const file of r.files)
+    tables.push(readTable(file.name, await rowsOf(file, Number.POSITIVE_INFINITY), r.map, r.as));
   tell({ kind: 'read', table: joinTables(tables) });
 }
 
 /** The first rows of a file as text cells, the heading first. */
 async function rowsOf(file: File, most: number): Promise<string[][]> {
   if (file.size > MOST_BYTES)
-    throw new Error(`${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB can be read. Split it by symbol or month.`);
+    throw new Error(
+      `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB can be read. Split it by symbol or month.`,
+    );
   return /\.parquet$/i.test(file.name) ? fromParquet(file, most) : fromCsv(file, most);
 }
 
@@ -48,7 +53,10 @@ function fromCsv(file: File, most: number): Promise<string[][]> {
 
 async function fromParquet(file: File, most: number): Promise<string[][]> {
   tell({ kind: 'progress', file: file.name, done: 0, of: file.size });
-  const found = await parquetReadObjects({ file: await file.arrayBuffer(), ...(Number.isFinite(most) ? { rowEnd: most - 1 } : {}) });
+  const found = await parquetReadObjects({
+    file: await file.arrayBuffer(),
+    ...(Number.isFinite(most) ? { rowEnd: most - 1 } : {}),
+  });
   const headings = Object.keys(found[0] ?? {});
   return [headings, ...found.map((row) => headings.map((h) => asText(row[h])))];
 }

@@ -24,7 +24,13 @@ export interface Running {
 }
 
 /** Runs an engine on in pieces, telling how far it has come. @throws Stopped when the trader ended it; what was run until then has been handed over. */
-export async function runTo(e: Engine, to: number, clock: Clock, tell: (m: FromWorker) => void, { work, what, ending, take }: Running): Promise<void> {
+export async function runTo(
+  e: Engine,
+  to: number,
+  clock: Clock,
+  tell: (m: FromWorker) => void,
+  { work, what, ending, take }: Running,
+): Promise<void> {
   const from = e.market.now();
   const until = () => Math.min(to, dayEnd(e));
   let piece = clock.now();

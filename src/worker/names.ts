@@ -10,7 +10,11 @@ export interface NamedNow {
 /** Prices that a script can name: of references with choices, the usual ones. */
 export function namedPrices(v: SymbolView, levels: readonly string[]): NamedNow[] {
   return REFERENCES.flatMap((r) =>
-    instancesOf(r.words, levels).map((args) => ({ text: namedText({ words: r.words, args }), price: r.value(v, args), meaning: r.meaning })),
+    instancesOf(r.words, levels).map((args) => ({
+      text: namedText({ words: r.words, args }),
+      price: r.value(v, args),
+      meaning: r.meaning,
+    })),
   );
 }
 

@@ -48,4 +48,5 @@ export function turn(p: Pace, wall: number, now: number, end: number): Turn {
 
 export const speedOf = (p: Pace): number => (p.k === 'running' ? p.speed : 0);
 /** The time being run up to, while a jump or a search is under way. */
-export const goalOf = (p: Pace, end: number): number | null => (p.k === 'jumping' ? p.to : p.k === 'seeking' ? end : null);
+export const goalOf = (p: Pace, end: number): number | null =>
+  p.k === 'jumping' ? p.to : p.k === 'seeking' ? end : null;

@@ -1,6 +1,14 @@
 import type { AccountView } from '../core/account/index.ts';
 import type { Alert, AlertChange, Fired } from '../core/alerts/index.ts';
-import type { Bar, Listing, MarketContext, NewsItem, Print, Quote, TradingStatus } from '../core/market/index.ts';
+import type {
+  Bar,
+  Listing,
+  MarketContext,
+  NewsItem,
+  Print,
+  Quote,
+  TradingStatus,
+} from '../core/market/index.ts';
 import type { Order, OrderEvent, Scope, Trade } from '../core/orders/index.ts';
 import type { Named, OrderFacts, RunProblem, TicketSize } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
@@ -127,7 +135,9 @@ export interface Answers {
   send: { kind: 'run'; result: RunResult };
   days: { kind: 'days'; days: DayChoice };
   history: { kind: 'history'; date: string; bars: Bar[]; prints: Print[] };
-  watch: { kind: 'watch'; ok: true } | { kind: 'watch'; ok: false; problem: string; from: number; to: number };
+  watch:
+    | { kind: 'watch'; ok: true }
+    | { kind: 'watch'; ok: false; problem: string; from: number; to: number };
   names: { kind: 'names'; symbol: string; names: NamedNow[]; plans: string[]; levels: string[] };
   why: { kind: 'why'; clauses: ClauseAnswer[]; place: number | null; passing: number; hidden: boolean };
   values: { kind: 'values'; values: Float64Array };
@@ -198,7 +208,15 @@ export interface BarsSlice {
 /** Who is to be on the table, in what order, with which fields. */
 export interface TableAsked {
   source:
-    | { kind: 'scan'; rule: string; ranking: Ranking; from: number; to: number; limit: number; hidden: readonly string[] }
+    | {
+        kind: 'scan';
+        rule: string;
+        ranking: Ranking;
+        from: number;
+        to: number;
+        limit: number;
+        hidden: readonly string[];
+      }
     | { kind: 'list'; symbols: readonly string[] };
   columns: readonly string[];
   /** A field, or `symbol`, to sort by instead of the scan's ranking or the list's own order. */

@@ -4,7 +4,14 @@ import { FIRST } from '../session/day-ref.ts';
 import { createFollower, RANK_STEP, type RankPoint, type RanksAsked } from './ranks.ts';
 
 const source: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 }, own: null };
-const ASKED: RanksAsked = { source, start: FIRST, rule: 'gap > 1% and volume > 1k', ranking: [{ field: 'gap', weight: 1 }], hidden: [], until: at(8) };
+const ASKED: RanksAsked = {
+  source,
+  start: FIRST,
+  rule: 'gap > 1% and volume > 1k',
+  ranking: [{ field: 'gap', weight: 1 }],
+  hidden: [],
+  until: at(8),
+};
 
 function whole(work: Generator<number, RankPoint[]>): { steps: number[]; points: RankPoint[] } {
   const steps: number[] = [];

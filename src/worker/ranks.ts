@@ -46,7 +46,11 @@ export function createFollower(): Follower {
         points = [];
       }
       const first = dayOf(until) * DAY + PRE_OPEN;
-      for (let at = points.length === 0 ? first : (points[points.length - 1] as RankPoint).at + RANK_STEP; at <= until; at += RANK_STEP) {
+      for (
+        let at = points.length === 0 ? first : (points[points.length - 1] as RankPoint).at + RANK_STEP;
+        at <= until;
+        at += RANK_STEP
+      ) {
         while (market.next(at) !== null);
         points.push({ at, leaders: leadersOf(market, parsed.rule, ranking, hidden) });
         yield clockOf(at);
@@ -58,5 +62,7 @@ export function createFollower(): Follower {
 
 function leadersOf(market: DayMarket, rule: Rule, ranking: Ranking, hidden: readonly string[]): string[] {
   const stocks = stocksOf(market).filter((i) => !hidden.includes(market.instruments[i]?.symbol ?? ''));
-  return [...rank(marketView(market), rule, ranking, stocks, LEADERS).order].map((i) => market.instruments[i]?.symbol ?? '');
+  return [...rank(marketView(market), rule, ranking, stocks, LEADERS).order].map(
+    (i) => market.instruments[i]?.symbol ?? '',
+  );
 }

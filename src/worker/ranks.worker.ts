@@ -1,6 +1,9 @@
 import { createFollower, type RankPoint, type RanksAsked } from './ranks.ts';
 
-export type FromRanks = { kind: 'at'; clock: number } | { kind: 'points'; id: number; points: RankPoint[] } | { kind: 'failed'; id: number; message: string };
+export type FromRanks =
+  | { kind: 'at'; clock: number }
+  | { kind: 'points'; id: number; points: RankPoint[] }
+  | { kind: 'failed'; id: number; message: string };
 export type ToRanks = { id: number; asked: RanksAsked };
 
 const follower = createFollower();

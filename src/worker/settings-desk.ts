@@ -12,13 +12,24 @@ export function createSettingsDesk(store: Store, tell: (m: FromWorker) => void):
     if (request.kind !== 'settings' && request.kind !== 'keep settings') return false;
     queue = queue
       .then(async () => {
-        if (request.kind === 'settings') tell({ kind: 'answer', id, answer: { kind: 'settings', settings: (await store.settings()) ?? null } });
+        if (request.kind === 'settings')
+          tell({
+            kind: 'answer',
+            id,
+            answer: { kind: 'settings', settings: (await store.settings()) ?? null },
+          });
         else {
           await store.keepSettings(request.settings);
           tell({ kind: 'answer', id, answer: { kind: 'done' } });
         }
       })
-      .catch((e: unknown) => tell({ kind: 'failed', id, message: `Your choice could not be kept: ${e instanceof Error ? e.message : String(e)}` }));
+      .catch((e: unknown) =>
+        tell({
+          kind: 'failed',
+          id,
+          message: `Your choice could not be kept: ${e instanceof Error ? e.message : String(e)}`,
+        }),
+      );
     return true;
   };
 }

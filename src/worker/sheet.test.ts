@@ -26,10 +26,14 @@ test('every level of the sheet means the same price under its name in a script, 
         const deed = lines[0]?.deeds[0];
         const alert = deed?.kind === 'alert' ? deed.asked : undefined;
         if (price === null) expect([name, problem]).toEqual([name, expect.stringContaining('has no value')]);
-        else if (roundToTick(price as Price) === e.market.last(symbol)) expect(problem).toContain('stands at');
+        else if (roundToTick(price as Price) === e.market.last(symbol))
+          expect(problem).toContain('stands at');
         else {
           known++;
-          expect([name, alert?.on.kind === 'price' ? alert.on.price : problem]).toEqual([name, roundToTick(price as Price)]);
+          expect([name, alert?.on.kind === 'price' ? alert.on.price : problem]).toEqual([
+            name,
+            roundToTick(price as Price),
+          ]);
         }
       }
     }
@@ -48,7 +52,9 @@ test('the draft of each side can be read, risks what it says, and stands beyond 
   expect(facts?.stop).toBeLessThan(level('premarket 15m low'));
   // Whole shares: less than one more share would have risked beyond 1R.
   const share = ((facts?.price ?? 0) - (facts?.stop ?? 0)) as number;
-  expect((facts?.risk ?? 0) <= rulesOf(e).riskUnit && (facts?.risk ?? 0) + share * 1.05 > rulesOf(e).riskUnit).toBe(true);
+  expect(
+    (facts?.risk ?? 0) <= rulesOf(e).riskUnit && (facts?.risk ?? 0) + share * 1.05 > rulesOf(e).riskUnit,
+  ).toBe(true);
   const early = engineAt(at(4, 5));
   expect(sheetOf(early, 'VULPN').drafts).toEqual({ long: null, short: null });
 });

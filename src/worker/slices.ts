@@ -1,11 +1,11 @@
-import { contextOf, minuteOf } from '../core/market/index.ts';
+import { contextOf, type MarketContext, minuteOf } from '../core/market/index.ts';
 import { type Broker, type Fill, type Holding, type OrderEvent, wireOf } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { shelf } from '../core/units/index.ts';
 import { account, type Engine, rulesOf } from '../session/engine.ts';
 import { stagedText } from '../session/scripts.ts';
 import { marketView, stocksOf } from '../session/view.ts';
-import type { BookSlice, DeskSlice, MarksSlice, Seen, Update } from './protocol.ts';
+import type { BookSlice, ClockSlice, DeskSlice, MarksSlice, Seen, Update } from './protocol.ts';
 import type { Watch } from './watch.ts';
 
 /** What is told from. */
@@ -32,20 +32,8 @@ export interface Slices {
 /** Remembers what was told, so that only slices that changed are told again. */
 export function createSlices(): Slices {
   const due = { account: 0, context: 0 };
-  const told = {
-    clock: '',
-    focus: '',
-    news: -1,
-    broker: null as unknown,
-    desk: null as unknown,
-    rules: null as unknown,
-    up: null as boolean | null,
-    latency: null as unknown,
-    instruments: null as unknown,
-    alertList: null as unknown,
-    fired: null as unknown,
-    contextAt: -1,
-  };
+  /** By slice, what it was last made from. */
+  const told: Partial<Record<keyof Update, unknown>> = {};
   const tellBook = bookTeller();
   return {
     soon: () => void Object.assign(due, { account: 0 }),
@@ -53,69 +41,78 @@ export function createSlices(): Slices {
       const update: Update = {};
       const { market, state } = w.engine;
       const now = market.now();
-      const minute = minuteOf(now);
-      const clockKey = `${Math.floor(now / 1000)} ${w.speed} ${state.session} ${w.jumpingTo} ${w.attempt} ${market.date}`;
-      if (clockKey !== told.clock) {
-        const { date, dates, title, character, hours, dayStart } = market;
-        update.clock = {
-          now,
-          session: state.session,
-          speed: w.speed,
-          date,
-          dates,
-          title,
-          character,
-          hours,
-          dayStart,
-          attempt: w.attempt,
-          jumpingTo: w.jumpingTo,
-        };
-      }
-      if (w.focus !== told.focus) update.focusOn = w.focus;
-      const watched: Record<string, Seen> = {};
-      for (const [id, watch] of w.watches) {
-        const seen = watch.changes(w, wall);
-        if (seen) watched[id] = seen;
-      }
-      if (Object.keys(watched).length > 0) update.watched = watched;
-      if (minute !== told.news) update.news = market.news.filter((n) => n.at <= now);
-      const booked = state.broker !== told.broker;
+      /** Tells a slice when what it is made from has changed. */
+      const tell = <K extends keyof Update>(slice: K, from: unknown, make: () => Update[K]): void => {
+        if (told[slice] === from) return;
+        told[slice] = from;
+        update[slice] = make();
+      };
+      tell(
+        'clock',
+        `${Math.floor(now / 1000)} ${w.speed} ${state.session} ${w.jumpingTo} ${w.attempt} ${market.date}`,
+        () => clockSlice(w),
+      );
+      tell('focusOn', w.focus, () => w.focus);
+      const watched = watchedBy(w, wall);
+      if (watched) update.watched = watched;
+      tell('news', minuteOf(now), () => market.news.filter((n) => n.at <= now));
+      tell('book', state.broker, () => tellBook(state.broker, state.events));
       const rules = rulesOf(w.engine);
-      const ruled = rules !== told.rules;
-      if (booked) update.book = tellBook(state.broker, state.events);
-      if (booked || ruled || (wall >= due.account && (update.watched || update.clock))) {
+      const moved = update.book !== undefined || told.account !== rules;
+      if (moved || (wall >= due.account && (watched || update.clock))) {
         due.account = wall + ACCOUNT_EVERY;
+        told.account = rules;
         update.account = { ...account(w.engine), riskUnit: rules.riskUnit, name: rules.name };
         update.marks = marksSlice(w.engine);
       }
-      if (state.desk !== told.desk) update.desk = deskSlice(w.engine);
+      tell('desk', state.desk, () => deskSlice(w.engine));
       const { up, latency } = market.line();
-      if (up !== told.up || latency !== told.latency) update.line = { up, latency };
-      const { list, fired } = state.alerts;
-      if (list !== told.alertList || fired !== told.fired) update.alerts = { list, fired };
-      if (market.instruments !== told.instruments) update.symbols = market.instruments.map((i) => i.symbol);
-      if (wall >= due.context && now !== told.contextAt) {
+      tell('line', `${up} ${JSON.stringify(latency)}`, () => ({ up, latency }));
+      tell('alerts', state.alerts, () => ({ list: state.alerts.list, fired: state.alerts.fired }));
+      tell('symbols', market.instruments, () => market.instruments.map((i) => i.symbol));
+      if (wall >= due.context) {
         due.context = wall + CONTEXT_EVERY;
-        told.contextAt = now;
-        const index = market.instruments.findIndex((i) => i.kind === 'index stand-in');
-        update.context = contextOf(marketView(market), stocksOf(market), index);
+        tell('context', now, () => contextSlice(w.engine));
       }
-      Object.assign(told, {
-        clock: clockKey,
-        focus: w.focus,
-        news: minute,
-        broker: state.broker,
-        desk: state.desk,
-        rules,
-        up,
-        latency,
-        instruments: market.instruments,
-        alertList: list,
-        fired,
-      });
       return Object.keys(update).length > 0 ? update : null;
     },
   };
+}
+
+function clockSlice({ engine: { market, state }, speed, attempt, jumpingTo }: Watched): ClockSlice {
+  const { date, dates, title, character, hours, dayStart } = market;
+  const now = market.now();
+  return {
+    now,
+    session: state.session,
+    speed,
+    date,
+    dates,
+    title,
+    character,
+    hours,
+    dayStart,
+    attempt,
+    jumpingTo,
+  };
+}
+
+/** What the watches have to tell; null when nothing. */
+function watchedBy(w: Watched, wall: number): Record<string, Seen> | null {
+  const out: Record<string, Seen> = {};
+  let some = false;
+  for (const [id, watch] of w.watches) {
+    const seen = watch.changes(w, wall);
+    if (!seen) continue;
+    out[id] = seen;
+    some = true;
+  }
+  return some ? out : null;
+}
+
+function contextSlice({ market }: Engine): MarketContext {
+  const index = market.instruments.findIndex((i) => i.kind === 'index stand-in');
+  return contextOf(marketView(market), stocksOf(market), index);
 }
 
 const deskSlice = ({ state: { desk } }: Engine): DeskSlice => ({
@@ -138,9 +135,17 @@ function bookTeller(): (b: Broker, events: readonly OrderEvent[]) => BookSlice {
       if (list) list.push(f);
       else fills.set(f.tradeId, [f]);
     }
-    const out: BookSlice = { whole: before === null, trades: [], orders: [], scopes: [], reviews: [], events: events.filter((e) => e.id > eventId) };
+    const out: BookSlice = {
+      whole: before === null,
+      trades: [],
+      orders: [],
+      scopes: [],
+      reviews: [],
+      events: events.filter((e) => e.id > eventId),
+    };
     eventId = events[events.length - 1]?.id ?? eventId;
-    const fresh = <T extends { id: number }>(now: readonly T[], old: readonly T[] | undefined) => now.filter((x) => !old?.includes(x));
+    const fresh = <T extends { id: number }>(now: readonly T[], old: readonly T[] | undefined) =>
+      now.filter((x) => !old?.includes(x));
     for (const key in b.holdings) {
       const now = b.holdings[key] as Holding;
       const old = before?.holdings[key];

@@ -17,7 +17,10 @@ const slice = (asked: TableAsked) => {
   if (!read.ok) throw new Error('the rule should read');
   return tableSlice(market, read.table, null);
 };
-const scanOf = ({ rule, ranking, from, to, limit }: (typeof PRESETS)[number], over: Partial<TableAsked> = {}): TableAsked => ({
+const scanOf = (
+  { rule, ranking, from, to, limit }: (typeof PRESETS)[number],
+  over: Partial<TableAsked> = {},
+): TableAsked => ({
   source: { kind: 'scan', rule, ranking, from, to, limit, hidden: [] },
   columns: ['price'],
   sort: null,
@@ -50,20 +53,46 @@ test('columns, values of one symbol and its line of prices tell the same', () =>
 
 test('sorted by any column, either way: the same symbols, in the order of what they show, unknown ones last', () => {
   const scan = PRESETS[0] as (typeof PRESETS)[number];
-  const all = slice({ ...scanOf(scan), source: { kind: 'scan', rule: 'volume > 200k', ranking: scan.ranking, from: 240, to: 1200, limit: 300, hidden: [] } });
+  const all = slice({
+    ...scanOf(scan),
+    source: {
+      kind: 'scan',
+      rule: 'volume > 200k',
+      ranking: scan.ranking,
+      from: 240,
+      to: 1200,
+      limit: 300,
+      hidden: [],
+    },
+  });
   fc.assert(
-    fc.property(fc.constantFrom(...FIELDS.map((f) => f.name)), fc.boolean(), fc.integer({ min: 1, max: 300 }), (field, down, limit) => {
-      const source = { kind: 'scan' as const, rule: 'volume > 200k', ranking: scan.ranking, from: 240, to: 1200, limit, hidden: [] };
-      const s = slice({ source, columns: [field, 'price'], sort: { field, down } });
-      expect([...s.who].sort((a, b) => a - b)).toEqual([...all.who.slice(0, limit)].sort((a, b) => a - b));
-      const values = [...(s.columns[0] ?? [])];
-      const key = (v: number) => (Number.isNaN(v) ? Number.NEGATIVE_INFINITY : down ? v : -v);
-      expect(values.map(key)).toEqual([...values].map(key).sort((a, b) => b - a));
-    }),
+    fc.property(
+      fc.constantFrom(...FIELDS.map((f) => f.name)),
+      fc.boolean(),
+      fc.integer({ min: 1, max: 300 }),
+      (field, down, limit) => {
+        const source = {
+          kind: 'scan' as const,
+          rule: 'volume > 200k',
+          ranking: scan.ranking,
+          from: 240,
+          to: 1200,
+          limit,
+          hidden: [],
+        };
+        const s = slice({ source, columns: [field, 'price'], sort: { field, down } });
+        expect([...s.who].sort((a, b) => a - b)).toEqual([...all.who.slice(0, limit)].sort((a, b) => a - b));
+        const values = [...(s.columns[0] ?? [])];
+        const key = (v: number) => (Number.isNaN(v) ? Number.NEGATIVE_INFINITY : down ? v : -v);
+        expect(values.map(key)).toEqual([...values].map(key).sort((a, b) => b - a));
+      },
+    ),
     { numRuns: 60 },
   );
 });
 
 test('a name that is no field is a mistake of ours, and said as one', () => {
-  expect(() => readTable(scanOf(PRESETS[0] as (typeof PRESETS)[number], { columns: ['no such'] }))).toThrow('no field “no such”');
+  expect(() => readTable(scanOf(PRESETS[0] as (typeof PRESETS)[number], { columns: ['no such'] }))).toThrow(
+    'no field “no such”',
+  );
 });

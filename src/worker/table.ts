@@ -20,7 +20,11 @@ export interface Table {
 export function readTable(asked: TableAsked): { ok: true; table: Table } | { ok: false; problem: Problem } {
   const known = new Set([...FIELDS.map((f) => f.name), SYMBOL]);
   const ranking = asked.source.kind === 'scan' ? asked.source.ranking : [];
-  for (const name of [...asked.columns, ...ranking.map((p) => p.field), ...(asked.sort ? [asked.sort.field] : [])])
+  for (const name of [
+    ...asked.columns,
+    ...ranking.map((p) => p.field),
+    ...(asked.sort ? [asked.sort.field] : []),
+  ])
     if (!known.has(name)) throw new Error(`There is no field “${name}”.`);
   if (asked.source.kind === 'list') return { ok: true, table: { asked, rule: null } };
   const parsed = parseRule(asked.source.rule);
@@ -59,7 +63,11 @@ export function tableSlice(market: Feed, { asked, rule }: Table, counted: Clause
   };
 }
 
-function sorted(view: MarketView, { field, down }: NonNullable<TableAsked['sort']>, who: Int32Array): Int32Array {
+function sorted(
+  view: MarketView,
+  { field, down }: NonNullable<TableAsked['sort']>,
+  who: Int32Array,
+): Int32Array {
   if (field !== SYMBOL) return ordered(view, [{ field, weight: down ? 1 : -1 }], who, who.length);
   const { alphabet } = view.facts;
   const way = down ? -1 : 1;
@@ -78,14 +86,24 @@ function without(market: Feed, stocks: Int32Array, hidden: readonly string[]): I
 }
 
 /** Why a symbol is on the table or not; `place` counts from 1. */
-export function whyOf(market: Feed, table: Table | null, i: number): { clauses: ClauseAnswer[]; place: number | null; passing: number; hidden: boolean } {
-  if (!table?.rule || table.asked.source.kind !== 'scan') return { clauses: [], place: null, passing: 0, hidden: false };
+export function whyOf(
+  market: Feed,
+  table: Table | null,
+  i: number,
+): { clauses: ClauseAnswer[]; place: number | null; passing: number; hidden: boolean } {
+  if (!table?.rule || table.asked.source.kind !== 'scan')
+    return { clauses: [], place: null, passing: 0, hidden: false };
   const view = marketView(market);
   const { ranking, hidden } = table.asked.source;
   const all = stocksOf(market);
   const { order, passing } = rank(view, table.rule, ranking, without(market, all, hidden), all.length);
   const k = order.indexOf(i);
-  return { clauses: why(view, table.rule, i), place: k < 0 ? null : k + 1, passing, hidden: hidden.includes(market.instruments[i]?.symbol ?? '') };
+  return {
+    clauses: why(view, table.rule, i),
+    place: k < 0 ? null : k + 1,
+    passing,
+    hidden: hidden.includes(market.instruments[i]?.symbol ?? ''),
+  };
 }
 
 /** Every field of a symbol. */

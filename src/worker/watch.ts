@@ -116,7 +116,11 @@ function watchBars(wanted: string | null): Watch {
   };
 }
 
-function symbolSlice(market: Engine['market'], symbol: string, depth: Pick<SymbolSlice, 'bids' | 'asks'>): SymbolSlice {
+function symbolSlice(
+  market: Engine['market'],
+  symbol: string,
+  depth: Pick<SymbolSlice, 'bids' | 'asks'>,
+): SymbolSlice {
   const tape = market.tape(symbol);
   const instrument = market.instrument(symbol);
   const minute = minuteOf(market.now());

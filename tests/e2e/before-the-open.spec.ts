@@ -4,7 +4,8 @@ const grid = (page: Page) => page.getByRole('grid');
 const row = (page: Page, symbol: string) => grid(page).locator(`[data-symbol="${symbol}"]`);
 const sheet = (page: Page) => page.getByRole('complementary', { name: 'Candidate' });
 const sayBack = (page: Page) => page.getByLabel('Say-back');
-const rail = (page: Page, name: RegExp | string) => page.getByRole('navigation', { name: 'Scans and lists' }).getByRole('button', { name });
+const rail = (page: Page, name: RegExp | string) =>
+  page.getByRole('navigation', { name: 'Scans and lists' }).getByRole('button', { name });
 
 async function goTo(page: Page, time: string, how: RegExp) {
   await page.getByRole('button', { name: 'Go to…' }).click();
@@ -25,7 +26,9 @@ async function write(page: Page, text: string) {
   await page.keyboard.insertText(text);
 }
 
-test('from 07:00 to a shortlist of three graded candidates with levels, an alert that fired, and one staged order', async ({ page }) => {
+test('from 07:00 to a shortlist of three graded candidates with levels, an alert that fired, and one staged order', async ({
+  page,
+}) => {
   const troubles: string[] = [];
   page.on('pageerror', (e) => troubles.push(e.message));
   await page.goto('/scan');
@@ -78,7 +81,9 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await sheet(page).getByRole('button', { name: 'Alert at premarket 15m low' }).click();
   await expect(sayBack(page)).toContainText(/Done\s*alert of VULPN at [\d.]+/);
   const draft = sheet(page).getByRole('region', { name: 'Draft of the trade' });
-  await expect(draft.getByLabel('Draft of a long trade in VULPN')).toContainText(/buy risk 1R of VULPN above premarket 15m high \+ 1c limit/);
+  await expect(draft.getByLabel('Draft of a long trade in VULPN')).toContainText(
+    /buy risk 1R of VULPN above premarket 15m high \+ 1c limit/,
+  );
   await expect(draft).toContainText(/risk \$5\d\.\d\d = 1\.0R/);
   const words = draft.getByLabel('Draft of a long trade in VULPN');
   await words.getByText('2R', { exact: true }).dblclick();
@@ -87,7 +92,9 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await expect(draft).toContainText('On key 1');
   await draft.getByRole('button', { name: 'Stage it' }).click();
   // What is staged waits in the engine, with its numbers as they are now, until a second press.
-  await expect(sayBack(page)).toContainText(/Done\s*stage buy \d+ of VULPN above [\d.]+ limit [\d.]+ extended, stop at/);
+  await expect(sayBack(page)).toContainText(
+    /Done\s*stage buy \d+ of VULPN above [\d.]+ limit [\d.]+ extended, stop at/,
+  );
   await page.getByRole('button', { name: 'Staged orders: 1' }).click();
   await expect(page.getByRole('dialog', { name: 'Staged orders: 1' })).toContainText(/now buy \d+ at [\d.]+/);
   await page.getByRole('button', { name: 'Drop', exact: true }).click();
@@ -103,14 +110,23 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await page.reload();
   await expect(list.getByLabel('Grade of VULPN')).toHaveValue('A');
   await expect(words).toContainText(/target 2\.5R for half/);
-  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Desk', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Shortlist' }).getByRole('button')).toHaveText([/ORBNT B/, /VULPN A/, /BRYXT C/]);
+  await page
+    .getByRole('navigation', { name: 'Views' })
+    .getByRole('link', { name: 'Desk', exact: true })
+    .click();
+  await expect(page.getByRole('region', { name: 'Shortlist' }).getByRole('button')).toHaveText([
+    /ORBNT B/,
+    /VULPN A/,
+    /BRYXT C/,
+  ]);
   await expect(page.getByRole('slider', { name: /on the chart/ }).first()).toBeVisible();
   await expect(page.getByText(/^alert \d/)).toBeVisible();
   expect(troubles).toEqual([]);
 });
 
-test('a rule as text and as clauses; what passes, what keeps out; the table sorted, held, hidden, its columns kept; rank lines', async ({ page }) => {
+test('a rule as text and as clauses; what passes, what keeps out; the table sorted, held, hidden, its columns kept; rank lines', async ({
+  page,
+}) => {
   await page.goto('/scan');
   const rows = grid(page).locator('[data-symbol]');
   await expect(rows.nth(5)).toBeVisible();
@@ -130,7 +146,9 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await write(page, 'gap > $5');
   await expect(page.getByTestId('rule-problem')).toContainText('measured in percent, not in dollars');
   await write(page, 'gap > 8% and price between 2 and 20 and premarket volume > 900M');
-  await expect(page.getByRole('region', { name: 'Scan rule' })).toContainText('The tightest clause is “premarket volume > 900M”');
+  await expect(page.getByRole('region', { name: 'Scan rule' })).toContainText(
+    'The tightest clause is “premarket volume > 900M”',
+  );
   await expect(grid(page)).toContainText('No symbol passes now');
 
   // The same rule as clauses: one number changed, the list follows.
@@ -152,7 +170,9 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await clauses.getByRole('combobox', { name: 'Is or is not' }).selectOption('is not');
   await clauses.getByRole('combobox', { name: 'Value' }).selectOption('none');
   await page.getByRole('button', { name: 'Text' }).click();
-  await expect(rule).toHaveText('gap > 8% and price between 2 and 20 and premarket volume > 100k and borrow is not none');
+  await expect(rule).toHaveText(
+    'gap > 8% and price between 2 and 20 and premarket volume > 100k and borrow is not none',
+  );
 
   // Sorted by a column; the order is held under the pointer; H hides, and what is hidden says so.
   const head = (name: string) => grid(page).getByRole('columnheader', { name });
@@ -209,7 +229,10 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await expect(row(page, second)).toHaveCount(1);
 
   // What keeps a symbol out; a scan outside its hours says so.
-  await page.getByRole('navigation', { name: 'Scans and lists' }).getByRole('button', { name: 'Options: movers' }).click();
+  await page
+    .getByRole('navigation', { name: 'Scans and lists' })
+    .getByRole('button', { name: 'Options: movers' })
+    .click();
   await expect(sheet(page)).toContainText(/Kept out by|it passes all/);
   await page.getByRole('button', { name: 'More of this scan' }).click();
   await page.getByLabel('Works from').fill('09:30');
@@ -229,7 +252,9 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await expect(page.getByTestId('focus-symbol')).toHaveText(name);
 });
 
-test('watchlists: pasted, reordered, out to a file and back; an unknown symbol is named and kept', async ({ page }) => {
+test('watchlists: pasted, reordered, out to a file and back; an unknown symbol is named and kept', async ({
+  page,
+}) => {
   await page.goto('/scan');
   await page.getByRole('button', { name: 'Make a watchlist' }).click();
   await page.getByLabel('Name of the list').fill('Energy names');
@@ -262,13 +287,21 @@ test('watchlists: pasted, reordered, out to a file and back; an unknown symbol i
   await page.goto('/days');
   await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).click();
   await expect(page.getByTestId('clock')).toHaveText('09:20:00', { timeout: 60_000 });
-  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Scan', exact: true }).click();
+  await page
+    .getByRole('navigation', { name: 'Views' })
+    .getByRole('link', { name: 'Scan', exact: true })
+    .click();
   await expect(rail(page, /Shortlist of today/)).toContainText('0');
   await rail(page, 'Shortlist of 2027-03-09').click();
-  await expect(page.getByRole('region', { name: 'Shortlist of 2027-03-09' }).locator('[data-symbol]')).toHaveText([/ORBNT/]);
+  await expect(
+    page.getByRole('region', { name: 'Shortlist of 2027-03-09' }).locator('[data-symbol]'),
+  ).toHaveText([/ORBNT/]);
 });
 
-test('alerts from the chart, a level and a sentence: seen, heard by kind, notified, on the ribbon; muted, snoozed, armed again', async ({ page, context }) => {
+test('alerts from the chart, a level and a sentence: seen, heard by kind, notified, on the ribbon; muted, snoozed, armed again', async ({
+  page,
+  context,
+}) => {
   await context.grantPermissions(['notifications']);
   // What would be heard and shown outside the page is written down instead.
   await page.addInitScript(() => {
@@ -293,7 +326,8 @@ test('alerts from the chart, a level and a sentence: seen, heard by kind, notifi
     }
     Object.assign(window, { Notification: Note });
   });
-  const told = () => page.evaluate(() => (window as unknown as { told: { tones: number[]; notes: string[] } }).told);
+  const told = () =>
+    page.evaluate(() => (window as unknown as { told: { tones: number[]; notes: string[] } }).told);
   await page.goto('/desk');
   const chart = page.getByRole('region', { name: 'Chart of VULPN' });
   await expect(chart.locator('path[stroke="var(--up)"]').first()).toBeVisible();

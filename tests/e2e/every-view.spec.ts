@@ -4,9 +4,14 @@ import { expect, test } from '@playwright/test';
 const VIEWS = ['scan', 'desk', 'options', 'keys', 'plans', 'review', 'setup', 'days'];
 
 for (const theme of ['Night', 'Dawn']) {
-  test(`every view in ${theme}: no accessibility violation, a strict policy, nothing asked from elsewhere`, async ({ page }) => {
+  test(`every view in ${theme}: no accessibility violation, a strict policy, nothing asked from elsewhere`, async ({
+    page,
+  }) => {
     const foreign: string[] = [];
-    page.on('request', (r) => !/^(http:\/\/localhost:4310|blob:|data:)/.test(r.url()) && foreign.push(r.url()));
+    page.on(
+      'request',
+      (r) => !/^(http:\/\/localhost:4310|blob:|data:)/.test(r.url()) && foreign.push(r.url()),
+    );
     await page.goto('/setup');
     await page.getByLabel(theme).check();
     for (const name of VIEWS) {
@@ -19,7 +24,9 @@ for (const theme of ['Night', 'Dawn']) {
       await expect(page.getByText('being set up')).toHaveCount(0);
       if (name === 'desk') await expect(page.getByTestId('depth')).toBeVisible();
       const { violations } = await new AxeBuilder({ page }).analyze();
-      expect(violations.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+      expect(
+        violations.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`),
+      ).toEqual([]);
     }
     expect(foreign).toEqual([]);
   });

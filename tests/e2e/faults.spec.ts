@@ -3,14 +3,25 @@ import { type BrowserContext, expect, type Page, test } from '@playwright/test';
 const clock = (page: Page) => page.getByTestId('clock');
 const position = (page: Page) => page.getByTestId('position');
 const sayBack = (page: Page) => page.getByLabel('Say-back');
-const view = (page: Page, name: string) => page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
+const view = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
 
 /** Everything that was acknowledged, as the Desk shows it: time, position, exits with their sizes and prices, money. */
 async function standing(page: Page): Promise<string> {
   const sliders = page.getByRole('group', { name: 'R ruler' }).getByRole('slider');
-  const exits = await sliders.evaluateAll((all) => all.map((e) => `${e.getAttribute('aria-label')} at ${e.getAttribute('aria-valuenow')}`).sort());
-  const account = await page.getByRole('region', { name: 'Focus, account and keys' }).locator('.num').allInnerTexts();
-  return JSON.stringify([await clock(page).innerText(), await position(page).innerText(), exits, account.slice(2)]);
+  const exits = await sliders.evaluateAll((all) =>
+    all.map((e) => `${e.getAttribute('aria-label')} at ${e.getAttribute('aria-valuenow')}`).sort(),
+  );
+  const account = await page
+    .getByRole('region', { name: 'Focus, account and keys' })
+    .locator('.num')
+    .allInnerTexts();
+  return JSON.stringify([
+    await clock(page).innerText(),
+    await position(page).innerText(),
+    exits,
+    account.slice(2),
+  ]);
 }
 
 async function ready(page: Page, path = '/desk') {
@@ -29,7 +40,9 @@ async function killed(context: BrowserContext, page: Page): Promise<Page> {
 async function line(page: Page, what: 'Cut the line' | 'Mend the line') {
   await view(page, 'Setup');
   await page.getByRole('button', { name: what }).click();
-  await expect(page.getByRole('button', { name: what === 'Cut the line' ? 'Mend the line' : 'Cut the line' })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: what === 'Cut the line' ? 'Mend the line' : 'Cut the line' }),
+  ).toBeVisible();
   await view(page, 'Desk');
   await expect(page.getByTestId('depth')).toBeVisible();
 }
@@ -50,7 +63,10 @@ async function survives(context: BrowserContext, page: Page): Promise<Page> {
   return next;
 }
 
-test('a bracket lives through reloads, kills and a cut line at each step of its life; nothing is sent twice', async ({ context, page: first }) => {
+test('a bracket lives through reloads, kills and a cut line at each step of its life; nothing is sent twice', async ({
+  context,
+  page: first,
+}) => {
   test.setTimeout(240_000);
   let page = first;
   await ready(page);
@@ -81,7 +97,9 @@ test('a bracket lives through reloads, kills and a cut line at each step of its 
   for (let k = 0; k < 5; k++) await page.getByRole('button', { name: 'Step one second' }).click();
   await expect(page.getByRole('slider', { name: /^target 2 of 100$/ })).toBeVisible();
   await view(page, 'Setup');
-  await page.getByRole('combobox', { name: 'Time a message takes' }).selectOption('none: answered in the same moment');
+  await page
+    .getByRole('combobox', { name: 'Time a message takes' })
+    .selectOption('none: answered in the same moment');
   await view(page, 'Desk');
 
   // The first target fills after the open; the rest is protected for its size, then at breakeven.
@@ -96,14 +114,19 @@ test('a bracket lives through reloads, kills and a cut line at each step of its 
 
   await page.keyboard.press('f');
   await expect(position(page)).toHaveText('flat in VULPN');
-  await expect(sayBack(page)).toContainText(/sold 100 VULPN at [\d.]+\s*VULPN is flat: out at [\d.]+ on average, [+-]\$[\d.]+ after costs/);
+  await expect(sayBack(page)).toContainText(
+    /sold 100 VULPN at [\d.]+\s*VULPN is flat: out at [\d.]+ on average, [+-]\$[\d.]+ after costs/,
+  );
   page = await survives(context, page);
   await view(page, 'Review');
   await expect(page.getByTestId('trade-row')).toHaveCount(1);
   await expect(page.getByTestId('trade-row')).toContainText('long VULPN');
 });
 
-test('long work that is killed on its way leaves what was before; work that is ended on its way can be begun again', async ({ context, page: first }) => {
+test('long work that is killed on its way leaves what was before; work that is ended on its way can be begun again', async ({
+  context,
+  page: first,
+}) => {
   test.setTimeout(240_000);
   let page = first;
   await ready(page);

@@ -1,6 +1,8 @@
 import { expect, test } from '@playwright/test';
 
-test('a short by key that goes wrong: the stop buys it back by itself, slippage and all, and Review says what it cost', async ({ page }) => {
+test('a short by key that goes wrong: the stop buys it back by itself, slippage and all, and Review says what it cost', async ({
+  page,
+}) => {
   await page.goto('/desk');
   const position = page.getByTestId('position');
   const ruler = page.getByRole('group', { name: 'R ruler' });
@@ -14,7 +16,8 @@ test('a short by key that goes wrong: the stop buys it back by itself, slippage 
   // A short's ruler runs the other way: the stop, above the entry in price, still stands at its left end.
   const left = async (name: RegExp) => (await ruler.getByRole('slider', { name }).boundingBox())?.x ?? 0;
   expect(await left(/^stop/)).toBeLessThan(await left(/^target 1/));
-  const price = async (name: RegExp) => Number(await ruler.getByRole('slider', { name }).getAttribute('aria-valuenow'));
+  const price = async (name: RegExp) =>
+    Number(await ruler.getByRole('slider', { name }).getAttribute('aria-valuenow'));
   expect(await price(/^stop/)).toBeGreaterThan(await price(/^target 1/));
 
   // The gap goes on after the open, against the short.
@@ -24,7 +27,10 @@ test('a short by key that goes wrong: the stop buys it back by itself, slippage 
   await expect(position).toHaveText('flat in VULPN', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Pause' }).click();
 
-  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Review', exact: true }).click();
+  await page
+    .getByRole('navigation', { name: 'Views' })
+    .getByRole('link', { name: 'Review', exact: true })
+    .click();
   const row = page.getByTestId('trade-row');
   await expect(row).toContainText('short VULPN');
   await expect(row).toContainText(/−1\.\d\dR/);

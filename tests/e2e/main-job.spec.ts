@@ -5,7 +5,8 @@ const focus = (page: Page) => page.getByTestId('focus-symbol');
 const sayBack = (page: Page) => page.getByLabel('Say-back');
 const position = (page: Page) => page.getByTestId('position');
 const ruler = (page: Page) => page.getByRole('group', { name: 'R ruler' });
-const view = (page: Page, name: string) => page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
+const view = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
 
 /** Replaces the rule in the editor; its selection is the editor's own, so it holds while mistakes are underlined. */
 async function write(page: Page, text: string) {
@@ -13,7 +14,9 @@ async function write(page: Page, text: string) {
   await page.keyboard.insertText(text);
 }
 
-test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reload, review', async ({ page }) => {
+test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reload, review', async ({
+  page,
+}) => {
   const troubles: string[] = [];
   page.on('console', (m) => m.type() === 'error' && troubles.push(m.text()));
   page.on('pageerror', (e) => troubles.push(e.message));
@@ -25,7 +28,9 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   await expect(rows.nth(7)).toBeVisible();
   await expect(page.getByTestId('clock')).toHaveText('09:10:00');
   const gaps = await rows.locator('[role=gridcell]:nth-child(4)').allInnerTexts();
-  expect(gaps.map((g) => Number.parseFloat(g))).toEqual(gaps.map((g) => Number.parseFloat(g)).sort((a, b) => b - a));
+  expect(gaps.map((g) => Number.parseFloat(g))).toEqual(
+    gaps.map((g) => Number.parseFloat(g)).sort((a, b) => b - a),
+  );
   await write(page, 'gap > 8% and prize between 2 and 20');
   await expect(page.getByTestId('rule-problem')).toContainText('Did you mean “price”?');
   await write(page, 'gap > 25% and price between 2 and 20');
@@ -41,7 +46,9 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/desk$/);
   await expect(page.getByTestId('depth').locator('tbody tr')).toHaveCount(11);
-  await expect(page.getByRole('region', { name: 'Chart of VULPN' }).locator('path[stroke="var(--up)"]').first()).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Chart of VULPN' }).locator('path[stroke="var(--up)"]').first(),
+  ).toBeVisible();
 
   // Keys: none while typing, none while off, a peek sends nothing, the say-back waits for a yes.
   await page.getByLabel('Ticket: an order sentence').fill('');
@@ -126,7 +133,10 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   await expect(row).toContainText('long VULPN');
   await expect(row).toContainText(/\+\d\.\d\dR/);
   const download = async (name: string) => {
-    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name }).click()]);
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name }).click(),
+    ]);
     return readFileSync(await file.path(), 'utf8');
   };
   const csv = (await download('Executions as CSV')).trim().split('\r\n');
@@ -136,7 +146,9 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
     .filter((c) => c[6] === 'sell')
     .reduce((a, c) => a + Number(c[8]), 0);
   expect(sold).toBe(200);
-  const json = JSON.parse(await download('All as JSON')) as { trades: { gross: number; commission: number; net: number; r: number }[] };
+  const json = JSON.parse(await download('All as JSON')) as {
+    trades: { gross: number; commission: number; net: number; r: number }[];
+  };
   const trade = json.trades[0];
   expect(trade && Math.abs(trade.gross - trade.commission - trade.net)).toBeLessThan(0.001);
   expect(trade && Math.abs(trade.r - trade.net / 60)).toBeLessThan(0.01);
@@ -144,7 +156,9 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
   expect(troubles).toEqual([]);
 });
 
-test('cancel symbol by key takes out a waiting entry; the rack button does what the key does', async ({ page }) => {
+test('cancel symbol by key takes out a waiting entry; the rack button does what the key does', async ({
+  page,
+}) => {
   await page.goto('/desk');
   await expect(position(page)).toHaveText('flat in VULPN');
   const ticket = page.getByLabel('Ticket: an order sentence');
@@ -202,7 +216,9 @@ test('a script is written, explained, bound to a recorded key and used', async (
   await expect(page.getByRole('button', { name: /G *New script/ })).toBeVisible();
 });
 
-test('setup: the risk unit sizes the next order, confirmations go off one by one, the day starts again', async ({ page }) => {
+test('setup: the risk unit sizes the next order, confirmations go off one by one, the day starts again', async ({
+  page,
+}) => {
   await page.goto('/setup');
   const risk = page.getByLabel(/1R in dollars/);
   await risk.fill('abc');
@@ -238,7 +254,9 @@ test('setup: the risk unit sizes the next order, confirmations go off one by one
   await expect(position(page)).toHaveText(/flat in/);
 });
 
-test('the shortlist is made in the scan by key and leads on the Desk; another focus drops what waits', async ({ page }) => {
+test('the shortlist is made in the scan by key and leads on the Desk; another focus drops what waits', async ({
+  page,
+}) => {
   await page.goto('/scan');
   const row = (symbol: string) => page.locator(`[data-symbol="${symbol}"]`);
   await row('TARNH').click();

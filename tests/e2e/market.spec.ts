@@ -8,7 +8,8 @@ import { at } from '../../src/core/units/index.ts';
 const clock = (page: Page) => page.getByTestId('clock');
 const sayBack = (page: Page) => page.getByLabel('Say-back');
 const position = (page: Page) => page.getByTestId('position');
-const view = (page: Page, name: string) => page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
+const view = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
 
 async function goTo(page: Page, time: string, shown = `${time}:00`) {
   await page.getByRole('button', { name: 'Go to…' }).click();
@@ -33,7 +34,9 @@ async function practise(page: Page, title: string, from: string) {
   await expect(clock(page)).toHaveText(from, { timeout: 90_000 });
 }
 
-test('a squeeze: the auction forms, a volatility pause comes with its reason, an order waits in it and fills at the reopening', async ({ page }) => {
+test('a squeeze: the auction forms, a volatility pause comes with its reason, an order waits in it and fills at the reopening', async ({
+  page,
+}) => {
   await practise(page, 'Low-float squeeze with halts', '09:20:00');
   await view(page, 'Desk');
   await page
@@ -46,8 +49,12 @@ test('a squeeze: the auction forms, a volatility pause comes with its reason, an
   await expect(auction).toContainText('Opening auction 09:30:00');
   await expect(auction).toContainText(/would clear at[\d.]+pairs[\d,k]+left over/);
   await page.getByRole('button', { name: 'Next event' }).click();
-  await expect(page.getByTestId('halt')).toContainText('limit up–limit down: 15 seconds at the price band', { timeout: 90_000 });
-  const last = Number(await page.getByRole('region', { name: 'Focus, account and keys' }).locator('.num').nth(1).innerText());
+  await expect(page.getByTestId('halt')).toContainText('limit up–limit down: 15 seconds at the price band', {
+    timeout: 90_000,
+  });
+  const last = Number(
+    await page.getByRole('region', { name: 'Focus, account and keys' }).locator('.num').nth(1).innerText(),
+  );
   await order(page, `buy 100 at ${(last * 1.09).toFixed(2)}`);
   await expect(position(page)).toHaveText('buy waits');
   await expect(page.getByTestId('auction')).toContainText('Reopening auction');
@@ -57,7 +64,9 @@ test('a squeeze: the auction forms, a volatility pause comes with its reason, an
   await expect(page.getByTestId('halt')).toBeHidden();
 });
 
-test('midpoint: unseen, half-cent fills, price improvement added up; refused where there is no midpoint; in time and attempts', async ({ page }) => {
+test('midpoint: unseen, half-cent fills, price improvement added up; refused where there is no midpoint; in time and attempts', async ({
+  page,
+}) => {
   await page.goto('/desk');
   await expect(clock(page)).toHaveText('09:10:00', { timeout: 60_000 });
   await ticket(page, 'buy 200 at mid hidden');
@@ -102,9 +111,13 @@ ACMEK,2027-05-04,09:35,5.38,5.50,5.31,5.45,15000
 BETON,2027-05-04,09:30,11.0,11.2,10.9,11.1,4000
 `;
 
-test('own data: three bad rows are named with line, value and reason; the good ones become a day that honours the bars', async ({ page }) => {
+test('own data: three bad rows are named with line, value and reason; the good ones become a day that honours the bars', async ({
+  page,
+}) => {
   await page.goto('/days');
-  await page.getByLabel('Choose files to import').setInputFiles({ name: 'may.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) });
+  await page
+    .getByLabel('Choose files to import')
+    .setInputFiles({ name: 'may.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) });
   await expect(page.getByLabel('Kind of rows')).toHaveValue('minute bars');
   await page.getByRole('button', { name: 'Read the rows' }).click();
   const bad = page.getByTestId('bad-rows').locator('tbody tr');
@@ -118,7 +131,10 @@ test('own data: three bad rows are named with line, value and reason; the good o
   await expect(clock(page)).toHaveText('09:25:00', { timeout: 30_000 });
   await expect(page.getByTestId('focus-symbol')).toHaveText('ACMEK');
   await goTo(page, '09:40');
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: '1-minute bars as CSV' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: '1-minute bars as CSV' }).click(),
+  ]);
   const rows = readFileSync(await file.path(), 'utf8')
     .trim()
     .split('\r\n')
@@ -142,7 +158,10 @@ test('the prints in this browser are the prints in Node, to the last one', async
   await page.goto('/days');
   await expect(clock(page)).toHaveText('09:10:00', { timeout: 60_000 });
   await goTo(page, '09:50');
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Prints as CSV' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Prints as CSV' }).click(),
+  ]);
   const scenario = practiceDay('gap-and-go', 7);
   const prints: Print[] = [];
   const i = scenario.symbols.findIndex((s) => s.instrument.symbol === 'VULPN');

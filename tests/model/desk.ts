@@ -31,7 +31,11 @@ type Close = Extract<Intent, { kind: 'close' }>;
  * A broker on an exchange that the test plays. With `slow` messages are under way until the test lets
  * them arrive; otherwise they arrive in the moment they are sent. Last is 10.00, bid 9.99, ask 10.01.
  */
-export function desk({ session = 'regular' as SessionKind, slow = false, rules = {} as Partial<AccountRules> } = {}) {
+export function desk({
+  session = 'regular' as SessionKind,
+  slow = false,
+  rules = {} as Partial<AccountRules>,
+} = {}) {
   const exchange = fakeExchange();
   let broker: Broker = createBroker({ ...DEFAULT_ACCOUNT, ...rules }, DEFAULT_FEES);
   let kind = session;
@@ -46,7 +50,12 @@ export function desk({ session = 'regular' as SessionKind, slow = false, rules =
   const context = (): BrokerContext => ({
     now,
     session: kind,
-    quote: () => ({ bid: quote?.bid ?? ((last - 100) as Price), ask: quote?.ask ?? ((last + 100) as Price), bidSize: 100, askSize: 100 }),
+    quote: () => ({
+      bid: quote?.bid ?? ((last - 100) as Price),
+      ask: quote?.ask ?? ((last + 100) as Price),
+      bidSize: 100,
+      askSize: 100,
+    }),
     last: () => last,
     listing: () => ({ borrow, restricted }),
     candle: (_symbol, minutes) => candles.get(minutes) ?? null,
@@ -85,7 +94,11 @@ export function desk({ session = 'regular' as SessionKind, slow = false, rules =
     get refused() {
       return refused;
     },
-    set(over: { quote?: { bid: Price; ask: Price } | null; restricted?: boolean; borrow?: 'easy' | 'hard' | 'none' }) {
+    set(over: {
+      quote?: { bid: Price; ask: Price } | null;
+      restricted?: boolean;
+      borrow?: 'easy' | 'hard' | 'none';
+    }) {
       if (over.quote !== undefined) quote = over.quote;
       restricted = over.restricted ?? restricted;
       borrow = over.borrow ?? borrow;
@@ -129,17 +142,25 @@ export function desk({ session = 'regular' as SessionKind, slow = false, rules =
     stopBelow(qty: number, dollars: number) {
       return this.close(qty, { type: 'Stop', limit: null, stop: fromDollars(dollars) });
     },
-    flatten: (limit: Price | null = null) => step({ kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: SYMBOL, limit } }),
-    cancel: (...ids: number[]) => step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids } } }),
-    cancelSymbol: () => step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL } } }),
-    move: (orderId: number, dollars: number) => step({ kind: 'intent', intent: { kind: 'move', orderId, to: fromDollars(dollars) } }),
+    flatten: (limit: Price | null = null) =>
+      step({ kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: SYMBOL, limit } }),
+    cancel: (...ids: number[]) =>
+      step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids } } }),
+    cancelSymbol: () =>
+      step({
+        kind: 'intent',
+        intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL } },
+      }),
+    move: (orderId: number, dollars: number) =>
+      step({ kind: 'intent', intent: { kind: 'move', orderId, to: fromDollars(dollars) } }),
     attach: (over: 'all' | { shares: number }, plan: ExitPlan) =>
       step({ kind: 'intent', intent: { kind: 'attach', account: MAIN, symbol: SYMBOL, over, plan } }),
     /** Fills up to `qty` of what an order has at the exchange; the report is under way then. */
     execute(orderId: number, qty: number, dollars?: number) {
       const wire = wireOf(this.order(orderId));
       const there = wire && exchange.orders.get(wire.id);
-      if (there) exchange.fill(there.id, qty, dollars === undefined ? (there.limit as Price) : fromDollars(dollars));
+      if (there)
+        exchange.fill(there.id, qty, dollars === undefined ? (there.limit as Price) : fromDollars(dollars));
     },
     fill(orderId: number, qty: number, dollars?: number) {
       this.execute(orderId, qty, dollars);
@@ -168,6 +189,8 @@ export function desk({ session = 'regular' as SessionKind, slow = false, rules =
 
 export const only = (orders: Order[]): Order => {
   if (orders.length !== 1 || !orders[0])
-    throw new Error(`one order was expected, there are ${orders.length}: ${orders.map((o) => `${o.role} ${o.id}`).join()}`);
+    throw new Error(
+      `one order was expected, there are ${orders.length}: ${orders.map((o) => `${o.role} ${o.id}`).join()}`,
+    );
   return orders[0];
 };

@@ -29,6 +29,7 @@ export function fakeExchange() {
   const say = (r: VenueReport) => (up ? back : kept).push(r);
   const head = (c: { id: number; symbol: string }) => ({ id: c.id, symbol: c.symbol, at: clock });
 
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a request, each with its rudeness
   function take(c: VenueCommand): void {
     const o = orders.get(c.id);
     switch (c.kind) {
@@ -100,7 +101,17 @@ export function fakeExchange() {
       o.filled += part;
       if (o.filled === o.qty) orders.delete(id);
       executions.push({ id, symbol: o.symbol, side: o.side, price, qty: part });
-      say({ kind: 'fill', id, symbol: o.symbol, at: clock, price, qty: part, liquidity: 'added', venue: 'LIT', better: 0 });
+      say({
+        kind: 'fill',
+        id,
+        symbol: o.symbol,
+        at: clock,
+        price,
+        qty: part,
+        liquidity: 'added',
+        venue: 'LIT',
+        better: 0,
+      });
     },
     throwOut(id: number) {
       const o = orders.get(id);
@@ -123,7 +134,11 @@ export function fakeExchange() {
         ...back,
         { kind: 'line', up: true, at: clock },
         ...kept,
-        { kind: 'list', at: clock, orders: [...orders.values()].map(({ id, symbol, qty, limit }) => ({ id, symbol, qty, limit })) },
+        {
+          kind: 'list',
+          at: clock,
+          orders: [...orders.values()].map(({ id, symbol, qty, limit }) => ({ id, symbol, qty, limit })),
+        },
       ];
       kept = [];
     },

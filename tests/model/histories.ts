@@ -19,7 +19,16 @@ import {
   stepBroker,
   wireOf,
 } from '../../src/core/orders/index.ts';
-import { at, DAY, onTick, type Part, type Price, type SessionKind, type Side, signOf } from '../../src/core/units/index.ts';
+import {
+  at,
+  DAY,
+  onTick,
+  type Part,
+  type Price,
+  type SessionKind,
+  type Side,
+  signOf,
+} from '../../src/core/units/index.ts';
 import { fakeExchange } from './exchange.ts';
 import { checkBroker, must } from './rules.ts';
 
@@ -55,8 +64,12 @@ export type Act =
   | { kind: 'reload' };
 
 const int = (min: number, max: number) => fc.integer({ min, max });
-const rec = <K extends Act['kind']>(kind: K, rest: { [P in Exclude<keyof Extract<Act, { kind: K }>, 'kind'>]: fc.Arbitrary<Extract<Act, { kind: K }>[P]> }) =>
-  fc.record({ kind: fc.constant(kind), ...rest }) as unknown as fc.Arbitrary<Act>;
+const rec = <K extends Act['kind']>(
+  kind: K,
+  rest: {
+    [P in Exclude<keyof Extract<Act, { kind: K }>, 'kind'>]: fc.Arbitrary<Extract<Act, { kind: K }>[P]>;
+  },
+) => fc.record({ kind: fc.constant(kind), ...rest }) as unknown as fc.Arbitrary<Act>;
 const pick = fc.nat(50);
 
 /** Acts of a trader and of an exchange, in any order. */
@@ -76,10 +89,32 @@ export const act: fc.Arbitrary<Act> = fc.oneof(
       trail: fc.boolean(),
     }),
   },
-  { weight: 3, arbitrary: rec('close', { qty: int(1, 400), cents: int(-30, 30), how: fc.constantFrom('limit', 'stop', 'market'), gtc: fc.boolean() }) },
-  { weight: 1, arbitrary: rec('attach', { shares: int(0, 300), stops: int(1, 2), targets: int(0, 2), trail: fc.boolean() }) },
+  {
+    weight: 3,
+    arbitrary: rec('close', {
+      qty: int(1, 400),
+      cents: int(-30, 30),
+      how: fc.constantFrom('limit', 'stop', 'market'),
+      gtc: fc.boolean(),
+    }),
+  },
+  {
+    weight: 1,
+    arbitrary: rec('attach', {
+      shares: int(0, 300),
+      stops: int(1, 2),
+      targets: int(0, 2),
+      trail: fc.boolean(),
+    }),
+  },
   { weight: 2, arbitrary: rec('move', { pick, cents: int(-60, 60) }) },
-  { weight: 2, arbitrary: rec('cancel', { pick, what: fc.constantFrom('order', 'order', 'order', 'symbol', 'everything') }) },
+  {
+    weight: 2,
+    arbitrary: rec('cancel', {
+      pick,
+      what: fc.constantFrom('order', 'order', 'order', 'symbol', 'everything'),
+    }),
+  },
   { weight: 1, arbitrary: rec('flatten', {}) },
   { weight: 6, arbitrary: rec('price', { cents: int(-45, 45) }) },
   { weight: 9, arbitrary: rec('fill', { pick, qty: int(1, 300), off: int(-3, 3) }) },
@@ -94,7 +129,11 @@ export const act: fc.Arbitrary<Act> = fc.oneof(
 );
 
 /** With `at once` every message arrives in the moment it is sent, as on a line without latency. */
-export const history = fc.record({ acts: fc.array(act, { minLength: 4, maxLength: 60 }), atOnce: fc.boolean(), start: int(0, 1) });
+export const history = fc.record({
+  acts: fc.array(act, { minLength: 4, maxLength: 60 }),
+  atOnce: fc.boolean(),
+  start: int(0, 1),
+});
 export type History = { acts: Act[]; atOnce: boolean; start: number };
 
 const SYMBOL = 'VULPN';
@@ -102,23 +141,43 @@ const SESSIONS: SessionKind[] = ['pre-market', 'regular', 'after hours', 'closed
 const HOURS = [at(8), at(9, 45), at(17), at(20)];
 const half: Part = { kind: 'fraction', num: 1, den: 2 };
 const third: Part = { kind: 'fraction', num: 1, den: 3 };
-const partsOf = (n: number): (Part | null)[] => (n === 3 ? [third, third, third] : n === 2 ? [half, half] : n === 1 ? [half] : []);
+const partsOf = (n: number): (Part | null)[] =>
+  n === 3 ? [third, third, third] : n === 2 ? [half, half] : n === 1 ? [half] : [];
 
-function planOf(stops: number, targets: number, breakeven: number, trail: boolean, extended: boolean): ExitPlan | null {
+function planOf(
+  stops: number,
+  targets: number,
+  breakeven: number,
+  trail: boolean,
+  extended: boolean,
+): ExitPlan | null {
   if (stops === 0 && targets === 0 && !trail) return null;
   return {
     stops:
       stops === 2
-        ? [0, 1].map((k) => ({ place: { kind: 'distance', units: 2_000 + k * 1_000 }, part: half, on: 'last' }))
+        ? [0, 1].map((k) => ({
+            place: { kind: 'distance', units: 2_000 + k * 1_000 },
+            part: half,
+            on: 'last',
+          }))
         : stops === 1
           ? [{ place: { kind: 'distance', units: 3_000 }, part: null, on: 'last' }]
           : [],
-    targets: partsOf(targets).map((part, k) => ({ place: stops > 0 ? { kind: 'R', r: k + 1 } : { kind: 'distance', units: 2_500 * (k + 1) }, part })),
+    targets: partsOf(targets).map((part, k) => ({
+      place: stops > 0 ? { kind: 'R', r: k + 1 } : { kind: 'distance', units: 2_500 * (k + 1) },
+      part,
+    })),
     breakeven:
       breakeven === 0 || (breakeven === 2 && targets === 0)
         ? null
-        : { after: breakeven === 2 ? { kind: 'target', index: 0 } : { kind: 'distance', units: 1_000 * breakeven }, plusCosts: breakeven === 3 },
-    trail: trail ? { reach: { kind: 'distance', units: 2_000 }, after: { kind: 'distance', units: 1_000 } } : null,
+        : {
+            after:
+              breakeven === 2 ? { kind: 'target', index: 0 } : { kind: 'distance', units: 1_000 * breakeven },
+            plusCosts: breakeven === 3,
+          },
+    trail: trail
+      ? { reach: { kind: 'distance', units: 2_000 }, after: { kind: 'distance', units: 1_000 } }
+      : null,
     extended,
   };
 }
@@ -147,12 +206,20 @@ export function play({ acts, atOnce, start }: History): Broker {
     exchange.at(now);
     const c = { now, session: SESSIONS[session] as SessionKind, last };
     inputs.push([input, c]);
-    const stopsBefore = new Map(scopesOf(broker).map((s) => [s.id, s.legs.map((l, i) => (l.moved === null ? null : legPrice(s, i)))]));
+    const stopsBefore = new Map(
+      scopesOf(broker).map((s) => [s.id, s.legs.map((l, i) => (l.moved === null ? null : legPrice(s, i)))]),
+    );
     const [next, effects] = stepBroker(broker, input, context(c));
-    const nothing = effects.events.length === 0 && effects.venue.length === 0 && effects.refused === null && JSON.stringify(next) === JSON.stringify(broker);
+    const nothing =
+      effects.events.length === 0 &&
+      effects.venue.length === 0 &&
+      effects.refused === null &&
+      JSON.stringify(next) === JSON.stringify(broker);
     if (nothing) must(next === broker, 'a step that changes nothing returns the same state');
     broker = next;
-    for (const x of effects.events) if (x.kind === 'resized' || x.kind === 'moved') must(x.from !== x.to, 'what is said to have changed has changed');
+    for (const x of effects.events)
+      if (x.kind === 'resized' || x.kind === 'moved')
+        must(x.from !== x.to, 'what is said to have changed has changed');
     const asked = new Set<number>();
     let grown = false;
     for (const v of effects.venue) {
@@ -160,7 +227,10 @@ export function play({ acts, atOnce, start }: History): Broker {
       asked.add(orderOfWire(v.id));
       if (v.kind === 'cancel') must(!grown, 'cuts before growth');
       else {
-        must(Number.isSafeInteger(v.qty) && v.qty > 0 && (v.limit === null || onTick(v.limit)), `a command that makes sense: ${JSON.stringify(v)}`);
+        must(
+          Number.isSafeInteger(v.qty) && v.qty > 0 && (v.limit === null || onTick(v.limit)),
+          `a command that makes sense: ${JSON.stringify(v)}`,
+        );
         if (v.kind === 'new') grown = true;
       }
     }
@@ -175,7 +245,8 @@ export function play({ acts, atOnce, start }: History): Broker {
     for (const s of scopesOf(broker))
       s.legs.forEach((l, i) => {
         const was = before.get(s.id)?.[i];
-        if (l.kind === 'stop' && was) must(s.sign * ((legPrice(s, i) ?? 0) - was) >= 0, 'nothing automatic loosens a stop');
+        if (l.kind === 'stop' && was)
+          must(s.sign * ((legPrice(s, i) ?? 0) - was) >= 0, 'nothing automatic loosens a stop');
       });
   }
 
@@ -196,11 +267,13 @@ export function play({ acts, atOnce, start }: History): Broker {
     const held = exchange.executions.reduce((a, x) => a + signOf(x.side) * x.qty, 0);
     const role = new Map(orders.map((o) => [o.id, o.role]));
     const could = new Map<number, number>();
-    const count = (id: number, n: number) => role.get(orderOfWire(id)) !== 'entry' && could.set(id, Math.max(could.get(id) ?? 0, n));
+    const count = (id: number, n: number) =>
+      role.get(orderOfWire(id)) !== 'entry' && could.set(id, Math.max(could.get(id) ?? 0, n));
     for (const o of exchange.orders.values()) count(o.id, o.qty - o.filled);
     for (const c of exchange.underway) {
       if (c.kind === 'new') count(c.id, c.qty);
-      else if (c.kind === 'replace' && exchange.orders.has(c.id)) count(c.id, c.qty - (exchange.orders.get(c.id)?.filled ?? 0));
+      else if (c.kind === 'replace' && exchange.orders.has(c.id))
+        count(c.id, c.qty - (exchange.orders.get(c.id)?.filled ?? 0));
     }
     const most = [...could.values()].reduce((a, b) => a + b, 0);
     must(most <= Math.abs(held), `exits that may still fill (${most}) never exceed the position (${held})`);
@@ -212,19 +285,30 @@ export function play({ acts, atOnce, start }: History): Broker {
       const w = wireOf(o);
       return w ? [[w.id, w.acked?.qty, w.filled, w.acked?.limit, w.pending]] : [];
     });
-    const there = [...exchange.orders.values()].sort((a, b) => a.id - b.id).map((o) => [o.id, o.qty, o.filled, o.limit, null]);
+    const there = [...exchange.orders.values()]
+      .sort((a, b) => a.id - b.id)
+      .map((o) => [o.id, o.qty, o.filled, o.limit, null]);
     must(
       JSON.stringify(believed.sort((a, b) => (a[0] as number) - (b[0] as number))) === JSON.stringify(there),
       `agree when quiet: ${JSON.stringify(believed)} ${JSON.stringify(there)}`,
     );
     const booked = everything(broker).fills.reduce((a, f) => a + signOf(f.side) * f.qty, 0);
-    must(booked === exchange.executions.reduce((a, x) => a + signOf(x.side) * x.qty, 0), 'every execution is booked');
+    must(
+      booked === exchange.executions.reduce((a, x) => a + signOf(x.side) * x.qty, 0),
+      'every execution is booked',
+    );
     if (!broker.linked) return;
     for (const o of liveOrders(broker)) {
-      must(o.phase.k !== 'asleep' || SESSIONS[session] !== 'regular', `nobody sleeps through the regular session: order ${o.id}, ${o.role}`);
+      must(
+        o.phase.k !== 'asleep' || SESSIONS[session] !== 'regular',
+        `nobody sleeps through the regular session: order ${o.id}, ${o.role}`,
+      );
       if (o.bounced.times > 0 || o.phase.k !== 'working') continue;
       must(o.phase.wire !== null, `nothing is held back without a reason: order ${o.id}, ${o.role}`);
-      must(o.phase.leaving === null && o.phase.wire?.acked?.qty === (o.phase.wire?.filled ?? 0) + openOf(o), `what works is what is wanted: order ${o.id}`);
+      must(
+        o.phase.leaving === null && o.phase.wire?.acked?.qty === (o.phase.wire?.filled ?? 0) + openOf(o),
+        `what works is what is wanted: order ${o.id}`,
+      );
     }
   }
 
@@ -237,6 +321,7 @@ export function play({ acts, atOnce, start }: History): Broker {
   replay();
   return broker;
 
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch an act
   function perform(a: Act): void {
     const orders = liveOrders(broker);
     const any = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(1, list.length)];
@@ -310,15 +395,33 @@ export function play({ acts, atOnce, start }: History): Broker {
       }
       case 'cancel': {
         const o = any(orders, a.pick);
-        if (a.what === 'order' && o) step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: [o.id] } } }, true);
-        if (a.what === 'symbol') step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL } } }, true);
-        if (a.what === 'everything') step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'everything', account: MAIN } } }, true);
+        if (a.what === 'order' && o)
+          step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: [o.id] } } }, true);
+        if (a.what === 'symbol')
+          step(
+            {
+              kind: 'intent',
+              intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL } },
+            },
+            true,
+          );
+        if (a.what === 'everything')
+          step(
+            { kind: 'intent', intent: { kind: 'cancel', what: { kind: 'everything', account: MAIN } } },
+            true,
+          );
         if (a.what !== 'order' && atOnce && exchange.up && broker.linked && exchange.rude.refuse === 0)
-          must(!liveOrders(broker).some((x) => isLive(x) && x.bounced.times === 0), 'a cancel of everything leaves nothing');
+          must(
+            !liveOrders(broker).some((x) => isLive(x) && x.bounced.times === 0),
+            'a cancel of everything leaves nothing',
+          );
         return;
       }
       case 'flatten':
-        step({ kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: SYMBOL, limit: null } }, true);
+        step(
+          { kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: SYMBOL, limit: null } },
+          true,
+        );
         return;
       case 'price':
         last = price(a.cents);
@@ -367,6 +470,7 @@ export function play({ acts, atOnce, start }: History): Broker {
   }
 
   /** Whatever has happened, a patient trader gets out: the line is mended, the exchange is polite, and flatten leaves nothing. */
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one check after another of what must hold in the end
   function finish(): void {
     Object.assign(exchange.rude, { reject: 0, refuse: 0 });
     perform({ kind: 'mend' });
@@ -384,7 +488,10 @@ export function play({ acts, atOnce, start }: History): Broker {
             perform({ kind: 'fill', pick: [...exchange.orders.keys()].indexOf(o.id), qty: 10_000, off: 0 });
     }
     agree();
-    must(liveOrders(broker).length === 0 && openTrade(holdingOf(broker, MAIN, SYMBOL)) === undefined, 'flatten leaves nothing');
+    must(
+      liveOrders(broker).length === 0 && openTrade(holdingOf(broker, MAIN, SYMBOL)) === undefined,
+      'flatten leaves nothing',
+    );
     must(exchange.orders.size === 0, 'nothing is left at the exchange');
     must(Object.keys(broker.holdings).length === 0, 'what is over is off the desk');
   }

@@ -15,7 +15,14 @@ import {
   PLAIN_TERMS,
   stepBroker,
 } from '../../src/core/orders/index.ts';
-import { at, type Part, type Price, type SessionKind, type Side, signOf } from '../../src/core/units/index.ts';
+import {
+  at,
+  type Part,
+  type Price,
+  type SessionKind,
+  type Side,
+  signOf,
+} from '../../src/core/units/index.ts';
 import type { VenueCommand, VenueOrder, VenueReport } from '../../src/core/venue/index.ts';
 import { checkBroker, must } from './rules.ts';
 
@@ -46,7 +53,8 @@ export function live(seed: number): { trades: number; fills: number } {
   let out: { due: number; command: VenueCommand }[] = [];
   let back: { due: number; report: VenueReport }[] = [];
   let kept: VenueReport[] = [];
-  const due = (before: { due: number } | undefined) => Math.max(before?.due ?? 0, now + (slow > 0 ? int(0, slow) : 0));
+  const due = (before: { due: number } | undefined) =>
+    Math.max(before?.due ?? 0, now + (slow > 0 ? int(0, slow) : 0));
   const say = (report: VenueReport) => {
     if (up) back.push({ due: due(back[back.length - 1]), report });
     else kept.push(report);
@@ -64,7 +72,17 @@ export function live(seed: number): { trades: number; fills: number } {
       const qty = Math.min(o.open, int(1, 150));
       o.open -= qty;
       executions.push({ symbol: o.symbol, side: o.side, qty, price });
-      say({ kind: 'fill', id, symbol: o.symbol, at: now, price, qty, liquidity: 'removed', venue: 'LIT', better: 0 });
+      say({
+        kind: 'fill',
+        id,
+        symbol: o.symbol,
+        at: now,
+        price,
+        qty,
+        liquidity: 'removed',
+        venue: 'LIT',
+        better: 0,
+      });
       if (o.open === 0) orders.delete(id);
       if (chance(0.3)) return;
     }
@@ -91,7 +109,8 @@ export function live(seed: number): { trades: number; fills: number } {
       cross(c.id);
     }
   }
-  const held = (symbol: string) => executions.filter((x) => x.symbol === symbol).reduce((a, x) => a + signOf(x.side) * x.qty, 0);
+  const held = (symbol: string) =>
+    executions.filter((x) => x.symbol === symbol).reduce((a, x) => a + signOf(x.side) * x.qty, 0);
 
   // --- the broker
   const context = (): BrokerContext => ({
@@ -107,7 +126,11 @@ export function live(seed: number): { trades: number; fills: number } {
     broker = next;
     if (up) for (const command of effects.venue) out.push({ due: due(out[out.length - 1]), command });
     checkBroker(broker);
-    for (const s of SYMBOLS) must(exposed(s) <= Math.abs(held(s)), `exits that may still fill (${exposed(s)}) never exceed what is held (${held(s)})`);
+    for (const s of SYMBOLS)
+      must(
+        exposed(s) <= Math.abs(held(s)),
+        `exits that may still fill (${exposed(s)}) never exceed what is held (${held(s)})`,
+      );
     if (slow === 0) pump();
   }
   /** Shares that exits could still trade, whatever is under way. */
@@ -166,7 +189,9 @@ export function live(seed: number): { trades: number; fills: number } {
         place: { kind: 'distance' as const, units: 100 * int(2, 30) },
         part: pick([part(targets + 1), part(targets), i === targets - 1 ? null : part(targets)]),
       })),
-      breakeven: chance(0.4) ? { after: { kind: 'distance', units: 100 * int(1, 20) }, plusCosts: chance(0.5) } : null,
+      breakeven: chance(0.4)
+        ? { after: { kind: 'distance', units: 100 * int(1, 20) }, plusCosts: chance(0.5) }
+        : null,
       trail: chance(0.3)
         ? {
             reach: pick([
@@ -174,7 +199,11 @@ export function live(seed: number): { trades: number; fills: number } {
               { kind: 'percent' as const, percent: 1 },
               { kind: 'candle' as const, minutes: 2, beyond: 100 },
             ]),
-            after: chance(0.4) ? null : chance(0.4) && targets > 0 ? { kind: 'target' as const, index: int(0, targets - 1) } : { kind: 'distance', units: 500 },
+            after: chance(0.4)
+              ? null
+              : chance(0.4) && targets > 0
+                ? { kind: 'target' as const, index: int(0, targets - 1) }
+                : { kind: 'distance', units: 500 },
           }
         : null,
       ...(chance(0.2) ? { outBy: now + int(1, 40_000) } : {}),
@@ -187,7 +216,14 @@ export function live(seed: number): { trades: number; fills: number } {
     step({ kind: 'price', symbol });
   }
   function turn(): void {
-    session = ({ 'pre-market': 'regular', regular: 'after hours', 'after hours': 'closed', closed: 'pre-market' } as const)[session];
+    session = (
+      {
+        'pre-market': 'regular',
+        regular: 'after hours',
+        'after hours': 'closed',
+        closed: 'pre-market',
+      } as const
+    )[session];
     if (session === 'closed') for (const id of [...orders.keys()]) throwOut(id, 'the day has ended');
     step({ kind: 'session' });
   }
@@ -195,7 +231,11 @@ export function live(seed: number): { trades: number; fills: number } {
     if (up) return;
     up = true;
     const list = [...orders.values()].map(({ id, symbol, qty, limit }) => ({ id, symbol, qty, limit }));
-    const reports: VenueReport[] = [{ kind: 'line', up: true, at: now }, ...kept, { kind: 'list', at: now, orders: list }];
+    const reports: VenueReport[] = [
+      { kind: 'line', up: true, at: now },
+      ...kept,
+      { kind: 'list', at: now, orders: list },
+    ];
     kept = [];
     step({ kind: 'reports', reports });
   }
@@ -207,6 +247,7 @@ export function live(seed: number): { trades: number; fills: number } {
     back = [];
     step({ kind: 'reports', reports: [{ kind: 'line', up: false, at: now }] });
   }
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a thing that a trader may do
   function act(symbol: string): void {
     const sign = openTrade(holdingOf(broker, MAIN, symbol))?.sign ?? 1;
     const head = { account: MAIN, symbol, ...PLAIN_TERMS };
@@ -255,15 +296,30 @@ export function live(seed: number): { trades: number; fills: number } {
         timeInForce: pick(['Day', 'GoodTillCancel', 'ImmediateOrCancel'] as const),
       });
     else if (x < 0.7)
-      intend({ kind: 'close', ...head, type: 'Stop', qty: int(1, 300), limit: null, stop: priceOf(symbol, -sign * int(1, 10)), extended: false });
+      intend({
+        kind: 'close',
+        ...head,
+        type: 'Stop',
+        qty: int(1, 300),
+        limit: null,
+        stop: priceOf(symbol, -sign * int(1, 10)),
+        extended: false,
+      });
     else if (x < 0.76 && some.length > 0) {
       const o = pick(some);
       intend({ kind: 'move', orderId: o.id, to: priceOf(o.symbol, int(-15, 15)) });
-    } else if (x < 0.81 && some.length > 0) intend({ kind: 'cancel', what: { kind: 'orders', ids: [pick(some).id] } });
+    } else if (x < 0.81 && some.length > 0)
+      intend({ kind: 'cancel', what: { kind: 'orders', ids: [pick(some).id] } });
     else if (x < 0.83) {
       const keep = chance(0.5) ? { keepStops: true } : {};
-      intend({ kind: 'cancel', what: chance(0.7) ? { kind: 'symbol', account: MAIN, symbol, ...keep } : { kind: 'everything', account: MAIN, ...keep } });
-    } else if (x < 0.845 && some.length > 0) intend({ kind: 'resize', orderId: pick(some).id, qty: int(1, 400) });
+      intend({
+        kind: 'cancel',
+        what: chance(0.7)
+          ? { kind: 'symbol', account: MAIN, symbol, ...keep }
+          : { kind: 'everything', account: MAIN, ...keep },
+      });
+    } else if (x < 0.845 && some.length > 0)
+      intend({ kind: 'resize', orderId: pick(some).id, qty: int(1, 400) });
     else if (x < 0.86) intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
     else if (x < 0.87) {
       const t = openTrade(holdingOf(broker, MAIN, symbol));
@@ -284,7 +340,14 @@ export function live(seed: number): { trades: number; fills: number } {
         });
     } else if (x < 0.9) {
       const p = plan();
-      if (p) intend({ kind: 'attach', account: MAIN, symbol, over: chance(0.5) ? 'all' : { shares: int(1, 300) }, plan: p });
+      if (p)
+        intend({
+          kind: 'attach',
+          account: MAIN,
+          symbol,
+          over: chance(0.5) ? 'all' : { shares: int(1, 300) },
+          plan: p,
+        });
     } else if (x < 0.93 && rude > 0 && orders.size > 0) throwOut(pick([...orders.keys()]), 'not today');
     else if (x < 0.95) cut();
     else if (x < 0.98) mend();
@@ -315,7 +378,10 @@ export function live(seed: number): { trades: number; fills: number } {
   for (const s of SYMBOLS) must(held(s) === 0, `${held(s)} ${s} are held after many flattens`);
   must(liveOrders(broker).length === 0 && orders.size === 0, 'nothing is left alive');
   const moved = executions.reduce((a, x) => a - signOf(x.side) * x.price * x.qty, 0);
-  must(moved === (broker.accounts[MAIN]?.ledger.cash ?? 0) + fills.reduce((a, f) => a + f.commission, 0), 'cash is what the exchange moved');
+  must(
+    moved === (broker.accounts[MAIN]?.ledger.cash ?? 0) + fills.reduce((a, f) => a + f.commission, 0),
+    'cash is what the exchange moved',
+  );
   return { trades: trades.length, fills: executions.length };
 }
 

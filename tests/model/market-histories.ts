@@ -59,7 +59,10 @@ export const marketAct: fc.Arbitrary<MarketAct> = fc.oneof(
   { weight: 8, arbitrary: fc.record({ kind: fc.constant('run' as const), text, focus }) },
   {
     weight: 5,
-    arbitrary: fc.record({ kind: fc.constant('wait' as const), ms: fc.oneof(fc.integer({ min: 1, max: 3_000 }), fc.integer({ min: 1, max: 120_000 })) }),
+    arbitrary: fc.record({
+      kind: fc.constant('wait' as const),
+      ms: fc.oneof(fc.integer({ min: 1, max: 3_000 }), fc.integer({ min: 1, max: 120_000 })),
+    }),
   },
   { weight: 2, arbitrary: fc.constant({ kind: 'step' as const }) },
   {
@@ -83,7 +86,10 @@ export const marketHistory: fc.Arbitrary<MarketHistory> = fc.record({
 });
 const STARTS = [at(9, 10), at(9, 33), at(13), at(15, 58), at(19, 58)];
 
-export const MARKET_DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: SIZE }, own: null };
+export const MARKET_DAY: DaySource = {
+  ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: SIZE },
+  own: null,
+};
 const saved = new Map<number, SavedSession>();
 
 function startAt(index: number): Engine {
@@ -147,10 +153,21 @@ export function playMarket({ acts, start }: MarketHistory): void {
 
   // The same session from its start and its log alone.
   took(advance(engine, engine.market.now()));
-  const again = restore(structuredClone(first), simMarket(MARKET_DAY, structuredClone(first).market), structuredClone(log), engine.market.now());
-  must(JSON.stringify(again.state.broker) === JSON.stringify(engine.state.broker), 'a restore from the log gives the same broker');
+  const again = restore(
+    structuredClone(first),
+    simMarket(MARKET_DAY, structuredClone(first).market),
+    structuredClone(log),
+    engine.market.now(),
+  );
+  must(
+    JSON.stringify(again.state.broker) === JSON.stringify(engine.state.broker),
+    'a restore from the log gives the same broker',
+  );
   must(again.state.seq === engine.state.seq, 'a restore gives the same log numbers');
-  must(again.market.happened() === engine.market.happened(), 'a restore comes to the same count of happenings');
+  must(
+    again.market.happened() === engine.market.happened(),
+    'a restore comes to the same count of happenings',
+  );
 
   // A patient trader gets out: the line stands, and flatten leaves nothing.
   obey({ kind: 'line', change: { kind: 'mend' } });
@@ -175,5 +192,9 @@ function agree({ state: { broker }, market }: Engine): void {
     must(ahead === null || ahead >= 0, 'a working order has a place');
   }
   const { fills, trades } = everything(broker);
-  for (const t of trades) must(fills.filter((f) => f.tradeId === t.id).reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) >= 0, 'no trade is turned');
+  for (const t of trades)
+    must(
+      fills.filter((f) => f.tradeId === t.id).reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) >= 0,
+      'no trade is turned',
+    );
 }

@@ -28,23 +28,37 @@ export function checkBroker(broker: Broker): void {
     must(positionOf(t) >= 0, 'a position is never turned');
     if (t.status === 'closed') must(positionOf(t) === 0, 'a trade that is closed is flat');
     const mine = fills.filter((f) => f.tradeId === t.id);
-    must(mine.reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) === positionOf(t), 'a position is the sum of its fills');
+    must(
+      mine.reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) === positionOf(t),
+      'a position is the sum of its fills',
+    );
     must(mine.reduce((a, f) => a + f.commission, 0) === t.commission, 'commissions add up');
   }
   // Cash to the last 1/10,000 dollar.
   const ledger = broker.accounts[MAIN]?.ledger;
   const moved = fills.reduce((a, f) => a - signOf(f.side) * f.price * f.qty - f.commission, 0);
   must(ledger?.cash === moved, 'cash is what the fills moved');
-  must((ledger?.settled ?? 0) + (ledger?.unsettled.reduce((a, p) => a + p.cash, 0) ?? 0) === moved, 'settled and unsettled cash add up');
+  must(
+    (ledger?.settled ?? 0) + (ledger?.unsettled.reduce((a, p) => a + p.cash, 0) ?? 0) === moved,
+    'settled and unsettled cash add up',
+  );
 
   for (const symbol of new Set(trades.map((t) => t.symbol))) {
     const open = trades.filter((t) => t.symbol === symbol && t.status === 'open');
     must(open.length <= 1, 'one position a symbol');
     const [position] = open;
-    const worst = orders.filter((o) => o.symbol === symbol && o.role !== 'entry').reduce((a, o) => a + worstOf(wireOf(o)), 0);
-    must(worst <= (position ? positionOf(position) : 0), 'exits that may still fill never exceed the position');
+    const worst = orders
+      .filter((o) => o.symbol === symbol && o.role !== 'entry')
+      .reduce((a, o) => a + worstOf(wireOf(o)), 0);
+    must(
+      worst <= (position ? positionOf(position) : 0),
+      'exits that may still fill never exceed the position',
+    );
     const living = scopes.filter((s) => position && s.tradeId === position.id);
-    must(living.reduce((a, s) => a + openOfScope(s), 0) <= (position ? positionOf(position) : 0), 'scopes cover no more than is held');
+    must(
+      living.reduce((a, s) => a + openOfScope(s), 0) <= (position ? positionOf(position) : 0),
+      'scopes cover no more than is held',
+    );
     for (const s of living) {
       must(openOfScope(s) >= 0, 'a scope never gives more than it has');
       covered(s, orders);
@@ -65,9 +79,12 @@ function covered(s: Scope, orders: readonly Order[]): void {
       stops.map((i) => s.legs[i]?.part ?? null),
       open,
     );
-    const untouched = stops.every((i) => s.legs[i]?.filled === 0) && live.every((o) => o.phase.k !== 'working');
+    const untouched =
+      stops.every((i) => s.legs[i]?.filled === 0) && live.every((o) => o.phase.k !== 'working');
     const each = stops.map((i) => live.filter((o) => o.leg === i).reduce((a, o) => a + openOf(o), 0));
     if (untouched) must(each.join() === parts.join(), 'each stop covers its part');
   } else must(shares <= open, 'stops never exceed what is open');
-  for (const o of live) if (o.phase.k === 'armed') must(o.stop === legPrice(s, o.leg ?? 0), 'an armed stop stands where its leg says');
+  for (const o of live)
+    if (o.phase.k === 'armed')
+      must(o.stop === legPrice(s, o.leg ?? 0), 'an armed stop stands where its leg says');
 }

@@ -4,7 +4,8 @@ import { EXEC_TYPES, ORD_STATUSES, ORDER_TYPES } from '@/core/orders';
 
 function values(file: string, field: string): Set<string> {
   const xml = readFileSync(`node_modules/jspurefix/data/${file}`, 'utf8');
-  const block = new RegExp(`<field number='\\d+' name='${field}'[^>]*>([\\s\\S]*?)</field>`).exec(xml)?.[1] ?? '';
+  const block =
+    new RegExp(`<field number='\\d+' name='${field}'[^>]*>([\\s\\S]*?)</field>`).exec(xml)?.[1] ?? '';
   return new Set(
     [...block.matchAll(/description='([A-Z_]+)'/g)].map((m) =>
       (m[1] as string).toLowerCase().replace(/(^|_)(\w)/g, (_all, _line, c: string) => c.toUpperCase()),

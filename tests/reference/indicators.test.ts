@@ -1,7 +1,16 @@
 // Source: the package technicalindicators 3.1.0 (VWAP by typical price; EMA seeded with the SMA; ATR after Wilder).
 import fc from 'fast-check';
 import { ATR, EMA, ROC, VWAP } from 'technicalindicators';
-import { atrOf, boardTrade, createBoard, emaLine, factsOf, fieldOf, fieldValue, vwapLine } from '@/core/market';
+import {
+  atrOf,
+  boardTrade,
+  createBoard,
+  emaLine,
+  factsOf,
+  fieldOf,
+  fieldValue,
+  vwapLine,
+} from '@/core/market';
 import { at, FULL_DAY } from '@/core/units';
 import { sampleStock } from '../sample';
 
@@ -24,7 +33,9 @@ test('VWAP agrees with the library where every bar trades at one price, so that 
     fc.property(prices, (values) => {
       const volume = values.map((v) => 1 + (v % 977));
       const theirs = VWAP.calculate({ high: values, low: values, close: values, volume });
-      const ours = vwapLine(values.map((v, i) => ({ turnover: v * (volume[i] as number), volume: volume[i] as number })));
+      const ours = vwapLine(
+        values.map((v, i) => ({ turnover: v * (volume[i] as number), volume: volume[i] as number })),
+      );
       ours.forEach((v, i) => {
         expect(v).toBeCloseTo(theirs[i] as number, 5);
       });
@@ -33,31 +44,61 @@ test('VWAP agrees with the library where every bar trades at one price, so that 
 });
 
 test('ATR after Wilder agrees with the library', () => {
-  const bar = fc.tuple(fc.integer({ min: 10_000, max: 60_000 }), fc.integer({ min: 100, max: 9_000 }), fc.double({ min: 0, max: 1, noNaN: true }));
+  const bar = fc.tuple(
+    fc.integer({ min: 10_000, max: 60_000 }),
+    fc.integer({ min: 100, max: 9_000 }),
+    fc.double({ min: 0, max: 1, noNaN: true }),
+  );
   fc.assert(
-    fc.property(fc.array(bar, { minLength: 20, maxLength: 80 }), fc.integer({ min: 2, max: 14 }), (rows, period) => {
-      const bars = rows.map(([low, range, share]) => ({ low, high: low + range, close: low + Math.round(range * share) }));
-      const theirs = ATR.calculate({ period, high: bars.map((b) => b.high), low: bars.map((b) => b.low), close: bars.map((b) => b.close) });
-      expect(atrOf(bars, period)).toBeCloseTo(theirs[theirs.length - 1] as number, 4);
-    }),
+    fc.property(
+      fc.array(bar, { minLength: 20, maxLength: 80 }),
+      fc.integer({ min: 2, max: 14 }),
+      (rows, period) => {
+        const bars = rows.map(([low, range, share]) => ({
+          low,
+          high: low + range,
+          close: low + Math.round(range * share),
+        }));
+        const theirs = ATR.calculate({
+          period,
+          high: bars.map((b) => b.high),
+          low: bars.map((b) => b.low),
+          close: bars.map((b) => b.close),
+        });
+        expect(atrOf(bars, period)).toBeCloseTo(theirs[theirs.length - 1] as number, 4);
+      },
+    ),
   );
 });
 
 test('the fields that an indicator library has: distance from VWAP, and speed as its rate of change over minute closes', () => {
   fc.assert(
-    fc.property(fc.array(fc.integer({ min: 10_000, max: 90_000 }), { minLength: 17, maxLength: 60 }), (prices) => {
-      const board = createBoard(1);
-      const volume = prices.map((p) => 100 + (p % 900));
-      prices.forEach((p, k) => {
-        boardTrade(board, 0, at(8, k), p, volume[k] as number, FULL_DAY.close);
-      });
-      const now = at(8, prices.length - 1, 30);
-      const view = { board, facts: factsOf([sampleStock()]), now, newsAt: Float64Array.of(Number.NaN), newsKind: new Uint8Array(1) };
-      const value = (name: string) => fieldValue(fieldOf(name), view, 0);
-      const last = prices[prices.length - 1] as number;
-      const vwap = VWAP.calculate({ high: prices, low: prices, close: prices, volume }).pop() as number;
-      expect(value('from vwap')).toBeCloseTo((last / vwap - 1) * 100, 6);
-      for (const minutes of [1, 5, 15]) expect(value(`speed ${minutes}m`)).toBeCloseTo(ROC.calculate({ period: minutes, values: prices }).pop() as number, 6);
-    }),
+    fc.property(
+      fc.array(fc.integer({ min: 10_000, max: 90_000 }), { minLength: 17, maxLength: 60 }),
+      (prices) => {
+        const board = createBoard(1);
+        const volume = prices.map((p) => 100 + (p % 900));
+        prices.forEach((p, k) => {
+          boardTrade(board, 0, at(8, k), p, volume[k] as number, FULL_DAY.close);
+        });
+        const now = at(8, prices.length - 1, 30);
+        const view = {
+          board,
+          facts: factsOf([sampleStock()]),
+          now,
+          newsAt: Float64Array.of(Number.NaN),
+          newsKind: new Uint8Array(1),
+        };
+        const value = (name: string) => fieldValue(fieldOf(name), view, 0);
+        const last = prices[prices.length - 1] as number;
+        const vwap = VWAP.calculate({ high: prices, low: prices, close: prices, volume }).pop() as number;
+        expect(value('from vwap')).toBeCloseTo((last / vwap - 1) * 100, 6);
+        for (const minutes of [1, 5, 15])
+          expect(value(`speed ${minutes}m`)).toBeCloseTo(
+            ROC.calculate({ period: minutes, values: prices }).pop() as number,
+            6,
+          );
+      },
+    ),
   );
 });

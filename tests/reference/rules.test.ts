@@ -25,20 +25,22 @@ test('a typed price is read exactly, never through a binary fraction', () => {
       expect(parsePrice((units / 10_000).toFixed(4))).toBe(units);
     }),
   );
-  expect(['', '-1', '1.23456', '1e3', '0', 'abc', '1,23'].map(parsePrice)).toEqual([null, null, null, null, null, null, null]);
+  expect(['', '-1', '1.23456', '1e3', '0', 'abc', '1,23'].map(parsePrice)).toEqual([
+    null,
+    null,
+    null,
+    null,
+    null,
+    null,
+    null,
+  ]);
 });
 
 // Common practice: 04:00–09:30 pre-market, 09:30–16:00 regular, 16:00–20:00 after hours.
 test('sessions by the time of day', () => {
-  expect([at(3, 59), at(4), at(9, 29, 59), at(9, 30), at(15, 59, 59), at(16), at(20)].map((t) => sessionAt(t))).toEqual([
-    'closed',
-    'pre-market',
-    'pre-market',
-    'regular',
-    'regular',
-    'after hours',
-    'closed',
-  ]);
+  expect(
+    [at(3, 59), at(4), at(9, 29, 59), at(9, 30), at(15, 59, 59), at(16), at(20)].map((t) => sessionAt(t)),
+  ).toEqual(['closed', 'pre-market', 'pre-market', 'regular', 'regular', 'after hours', 'closed']);
 });
 
 // By hand, from the table: half a cent a share, at least $1, at most 1 % of the value.
@@ -53,10 +55,17 @@ test('text colours of both themes reach 4.5:1 on their three grounds', () => {
   const css = readFileSync('src/app/globals.css', 'utf8');
   for (const theme of ['night', 'dawn']) {
     const block = css.split(`[data-theme="${theme}"]`)[1]?.split('}')[0] ?? '';
-    const colour = Object.fromEntries([...block.matchAll(/--(\w+):\s*(#\w{6})/g)].map((m) => [m[1], m[2] as string]));
+    const colour = Object.fromEntries(
+      [...block.matchAll(/--(\w+):\s*(#\w{6})/g)].map((m) => [m[1], m[2] as string]),
+    );
     for (const ink of ['text', 'quiet', 'up', 'down', 'focus', 'condition']) {
       for (const ground of ['ground', 'panel', 'raised'])
-        expect([theme, ink, ground, contrast(colour[ink] ?? '', colour[ground] ?? '') >= 4.5]).toEqual([theme, ink, ground, true]);
+        expect([theme, ink, ground, contrast(colour[ink] ?? '', colour[ground] ?? '') >= 4.5]).toEqual([
+          theme,
+          ink,
+          ground,
+          true,
+        ]);
     }
   }
 });
@@ -120,11 +129,10 @@ test('exported CSV is read back cell by cell by another reader, and no cell star
     closed: '09:41:07.000',
     script: '\'=buy "1R", at ask\n  stop 30c',
   });
-  expect(Papa.parse<string[]>(executionsCsv(['2027-03-09'], [review]), { skipEmptyLines: true }).data[1]?.slice(5, 10)).toEqual([
-    'VULPN',
-    'buy',
-    'entry',
-    '200',
-    '6.94',
-  ]);
+  expect(
+    Papa.parse<string[]>(executionsCsv(['2027-03-09'], [review]), { skipEmptyLines: true }).data[1]?.slice(
+      5,
+      10,
+    ),
+  ).toEqual(['VULPN', 'buy', 'entry', '200', '6.94']);
 });

@@ -18,7 +18,9 @@ function minutes(i: number): { closes: number[]; volumes: number[] } {
   return { closes: closes.filter((c) => c > 0), volumes };
 }
 
-const liquid = scenario.symbols.flatMap((s, i) => (s.instrument.averageVolume > 700_000 && s.instrument.priorClose > 30_000 ? [i] : [])).slice(0, 60);
+const liquid = scenario.symbols
+  .flatMap((s, i) => (s.instrument.averageVolume > 700_000 && s.instrument.priorClose > 30_000 ? [i] : []))
+  .slice(0, 60);
 const data = liquid.map(minutes);
 const mean = (list: readonly number[]) => list.reduce((a, b) => a + b, 0) / list.length;
 
@@ -44,7 +46,8 @@ test('minute returns over sixty stocks: heavy tails, no linear autocorrelation a
   expect(liquid.length).toBe(60);
   const all = data.map((d) => stats(d.closes));
   expect(mean(all.map((s) => s.kurtosis))).toBeGreaterThan(4);
-  for (let k = 0; k < 4; k++) expect(Math.abs(mean(all.map((s) => s.linear[k] as number)))).toBeLessThan(0.05);
+  for (let k = 0; k < 4; k++)
+    expect(Math.abs(mean(all.map((s) => s.linear[k] as number)))).toBeLessThan(0.05);
   const size = [0, 1, 2].map((k) => mean(all.map((s) => s.size[k] as number)));
   expect(size[0]).toBeGreaterThan(0.1);
   expect(Math.min(...size)).toBeGreaterThan(0.02);
@@ -53,7 +56,8 @@ test('minute returns over sixty stocks: heavy tails, no linear autocorrelation a
 // Source: P. Jain and G. Joh, "The dependence between hourly prices and trading volume", Journal of Financial and
 // Quantitative Analysis 23 (1988): volume is highest after the open and before the close, lowest around midday.
 test('volume is U-shaped through the session', () => {
-  const part = (from: number, to: number) => mean(data.map((d) => mean(d.volumes.slice(from, to)) / mean(d.volumes)));
+  const part = (from: number, to: number) =>
+    mean(data.map((d) => mean(d.volumes.slice(from, to)) / mean(d.volumes)));
   const [first, midday, last] = [part(0, 30), part(165, 225), part(360, 390)];
   expect(first).toBeGreaterThan(1.5 * midday);
   expect(last).toBeGreaterThan(1.5 * midday);
@@ -63,7 +67,9 @@ test('volume is U-shaped through the session', () => {
 test('most companies trade about their usual volume', () => {
   const m = createMarket(scenario);
   while (stepMarket(m, AFTER_CLOSE) >= 0);
-  const ratio = scenario.symbols.map((s, i) => (m.board.volume[i] as number) / s.instrument.averageVolume).sort((a, b) => a - b);
+  const ratio = scenario.symbols
+    .map((s, i) => (m.board.volume[i] as number) / s.instrument.averageVolume)
+    .sort((a, b) => a - b);
   const median = ratio[Math.floor(ratio.length / 2)] as number;
   expect(median).toBeGreaterThan(0.6);
   expect(median).toBeLessThan(1.6);

@@ -69,7 +69,11 @@ export interface PositionView {
  * − what working entries would need (common practice; initial margin under Regulation T is 50 %,
  * 12 CFR 220, more within the day by the firm's multiple). Protective exits need none.
  */
-export function accountView(a: Account, positions: readonly PositionView[], workingEntries: number): AccountView {
+export function accountView(
+  a: Account,
+  positions: readonly PositionView[],
+  workingEntries: number,
+): AccountView {
   const sum = (f: (p: PositionView) => number) => positions.reduce((s, p) => s + f(p), 0);
   const equity = a.rules.startCash + a.ledger.cash + sum((p) => p.value);
   const held = sum((p) => Math.abs(p.value));

@@ -10,7 +10,12 @@ export interface FeeTable {
 }
 
 /** Half a cent a share, at least one dollar, at most 1 % of the order's value. From memory. */
-export const DEFAULT_FEES: FeeTable = { from: '2027-01-01', perShare: 50, minimumPerOrder: 10_000, capBasisPoints: 100 };
+export const DEFAULT_FEES: FeeTable = {
+  from: '2027-01-01',
+  perShare: 50,
+  minimumPerOrder: 10_000,
+  capBasisPoints: 100,
+};
 
 /** Commission of one order for the shares it filled; 0 for none. `notional` is price × shares. */
 export function commissionFor(table: FeeTable, shares: number, notional: number): Money {

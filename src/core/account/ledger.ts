@@ -20,17 +20,31 @@ export interface Ledger {
   postings: Shelf<Posting>;
 }
 
-export const emptyLedger = (): Ledger => ({ cash: money(0), settled: money(0), unsettled: [], postings: shelf.emptyShelf() });
+export const emptyLedger = (): Ledger => ({
+  cash: money(0),
+  settled: money(0),
+  unsettled: [],
+  postings: shelf.emptyShelf(),
+});
 
 /** Books a movement of cash. */
 export function post(l: Ledger, p: Omit<Posting, 'id'>): Ledger {
   const posting = { ...p, id: l.postings.count + 1 };
-  return { ...l, cash: money(l.cash + p.cash), unsettled: [...l.unsettled, posting], postings: shelf.put(l.postings, posting) };
+  return {
+    ...l,
+    cash: money(l.cash + p.cash),
+    unsettled: [...l.unsettled, posting],
+    postings: shelf.put(l.postings, posting),
+  };
 }
 
 /** What is due by a trading day settles. Settled cash is the sum of all postings that settle by today. */
 export function settleBy(l: Ledger, day: number): Ledger {
   const due = l.unsettled.filter((p) => p.settles <= day);
   if (due.length === 0) return l;
-  return { ...l, settled: money(l.settled + due.reduce((a, p) => a + p.cash, 0)), unsettled: l.unsettled.filter((p) => p.settles > day) };
+  return {
+    ...l,
+    settled: money(l.settled + due.reduce((a, p) => a + p.cash, 0)),
+    unsettled: l.unsettled.filter((p) => p.settles > day),
+  };
 }

@@ -47,7 +47,15 @@ export interface Alerts {
   told: Record<string, number>;
 }
 
-export const NO_ALERTS: Alerts = { nextId: 1, list: [], fired: [], fireSeq: 0, seenTo: 0, stopsSeen: 0, told: {} };
+export const NO_ALERTS: Alerts = {
+  nextId: 1,
+  list: [],
+  fired: [],
+  fireSeq: 0,
+  seenTo: 0,
+  stopsSeen: 0,
+  told: {},
+};
 const FIRED_KEPT = 200;
 const AGAIN_AFTER = 10 * MINUTE;
 
@@ -65,7 +73,15 @@ export interface AlertScene {
 
 /** Sets an alert. What is true already counts as seen. */
 export function setAlert(a: Alerts, asked: AlertAsked, text: string, scene: AlertScene): Alerts {
-  const alert: Alert = { id: a.nextId, ...asked, text, status: 'armed', quietUntil: 0, waits: conditionOf(asked), inside: [] };
+  const alert: Alert = {
+    id: a.nextId,
+    ...asked,
+    text,
+    status: 'armed',
+    quietUntil: 0,
+    waits: conditionOf(asked),
+    inside: [],
+  };
   if (asked.on.kind === 'rule' && alert.waits) alert.waits = looked(alert.waits, asked.symbol, scene).trigger;
   else if (asked.on.kind === 'rule') alert.inside = insideOf(asked.on.rule, scene);
   const next = { ...a, nextId: a.nextId + 1, list: [...a.list, alert] };
@@ -79,12 +95,20 @@ export type AlertChange = { kind: 'remove' } | { kind: 'arm' } | { kind: 'quiet'
  * Removes an alert, arms it again, or quiets it until a session time. One on a price waits, armed
  * again, from the side on which its symbol's `last` price stands now.
  */
-export function changeAlert(a: Alerts, id: number, change: AlertChange, last: (symbol: string) => number | null): Alerts {
+export function changeAlert(
+  a: Alerts,
+  id: number,
+  change: AlertChange,
+  last: (symbol: string) => number | null,
+): Alerts {
   if (change.kind === 'remove') return { ...a, list: a.list.filter((x) => x.id !== id) };
   const to = (x: Alert): Alert => {
     if (change.kind === 'quiet') return { ...x, quietUntil: change.until };
     const now = x.symbol === null ? null : last(x.symbol);
-    const on = x.on.kind === 'price' && now !== null ? { ...x.on, way: x.on.price > now ? ('up' as const) : ('down' as const) } : x.on;
+    const on =
+      x.on.kind === 'price' && now !== null
+        ? { ...x.on, way: x.on.price > now ? ('up' as const) : ('down' as const) }
+        : x.on;
     return { ...x, on, status: 'armed', quietUntil: 0, waits: conditionOf({ symbol: x.symbol, on }) };
   };
   return { ...a, list: a.list.map((x) => (x.id === id ? to(x) : x)) };
@@ -112,15 +136,28 @@ export function dueAlerts(a: Alerts, news: readonly NewsItem[]): number | null {
   return due;
 }
 /** Whether a trade of a symbol may fire something. */
-export const watchesTrades = (a: Alerts, symbol: string): boolean => a.list.some((x) => x.status === 'armed' && x.on.kind === 'price' && x.symbol === symbol);
+export const watchesTrades = (a: Alerts, symbol: string): boolean =>
+  a.list.some((x) => x.status === 'armed' && x.on.kind === 'price' && x.symbol === symbol);
 
 /** A trade happened: price alerts of its symbol that it reached fire. */
 export function onTrade(a: Alerts, symbol: string, last: number, at: number): Alerts {
   let out = a;
   for (const x of a.list) {
-    if (x.status !== 'armed' || x.on.kind !== 'price' || x.symbol !== symbol || at < x.quietUntil || !x.waits) continue;
-    if (tell(x.waits, { kind: 'tick', tick: { symbol, at, last, bid: null, ask: null } }, () => false).outcome !== 'fired') continue;
-    out = fire(out, x, at, symbol, 'price', `${symbol} ${x.on.way === 'up' ? 'rose' : 'fell'} to ${formatPrice(x.on.price)}`);
+    if (x.status !== 'armed' || x.on.kind !== 'price' || x.symbol !== symbol || at < x.quietUntil || !x.waits)
+      continue;
+    if (
+      tell(x.waits, { kind: 'tick', tick: { symbol, at, last, bid: null, ask: null } }, () => false)
+        .outcome !== 'fired'
+    )
+      continue;
+    out = fire(
+      out,
+      x,
+      at,
+      symbol,
+      'price',
+      `${symbol} ${x.on.way === 'up' ? 'rose' : 'fell'} to ${formatPrice(x.on.price)}`,
+    );
     out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, status: 'fired' } : y)) };
   }
   return out;
@@ -133,56 +170,84 @@ export function lookAt(a: Alerts, scene: AlertScene): Alerts {
   const news = scene.news.filter((n) => n.at > a.seenTo && n.at <= scene.at);
   for (const x of a.list) {
     if (x.status !== 'armed') continue;
-    const quiet = scene.at < x.quietUntil;
-    const { on } = x;
-    switch (on.kind) {
+    const heard = scene.at >= x.quietUntil;
+    const mine = <T extends { symbol: string }>(list: readonly T[]) =>
+      heard ? list.filter((i) => (x.symbol ?? i.symbol) === i.symbol) : [];
+    switch (x.on.kind) {
       case 'price':
         break;
       case 'news':
-        for (const n of news)
-          if (!quiet && (x.symbol ?? n.symbol) === n.symbol) out = fire(out, x, scene.at, n.symbol, 'news', `${n.symbol}, ${n.kind}: ${n.headline}`);
+        for (const n of mine(news))
+          out = fire(out, x, scene.at, n.symbol, 'news', `${n.symbol}, ${n.kind}: ${n.headline}`);
         break;
       case 'halt':
-        for (const s of stops)
-          if (!quiet && (x.symbol ?? s.symbol) === s.symbol)
-            out = fire(out, x, scene.at, s.symbol, s.stopped ? 'halt' : 'resume', `${s.symbol} ${s.stopped ? 'is stopped' : 'trades again'}`);
-        break;
-      case 'rule': {
-        if (x.waits && x.symbol !== null) {
-          const { trigger: waits, outcome } = looked(x.waits, x.symbol, scene);
-          const fires = outcome === 'fired' && !quiet;
-          if (fires) out = fire(out, x, scene.at, x.symbol, 'rule', `${x.symbol} passes: ${nowReads(on.rule, scene, x.symbol)}`);
-          if (fires || waits !== x.waits)
-            out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, waits, status: fires ? 'fired' : y.status } : y)) };
-          break;
-        }
-        const inside = insideOf(on.rule, scene);
-        const before = new Set(x.inside);
-        const entered = inside.filter((s) => !before.has(s));
-        if (inside.length !== x.inside.length || entered.length > 0) out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, inside } : y)) };
-        if (quiet) break;
-        for (const symbol of entered) {
-          const key = `${x.id} ${symbol}`;
-          if (scene.at - (out.told[key] ?? Number.NEGATIVE_INFINITY) < AGAIN_AFTER) continue;
-          const told = { ...out.told, [key]: scene.at };
-          out = { ...fire(out, x, scene.at, symbol, 'entrant', `${symbol} passes: ${nowReads(on.rule, scene, symbol)}`), told };
+        for (const s of mine(stops)) {
+          const [kind, words] = s.stopped
+            ? (['halt', 'is stopped'] as const)
+            : (['resume', 'trades again'] as const);
+          out = fire(out, x, scene.at, s.symbol, kind, `${s.symbol} ${words}`);
         }
         break;
-      }
+      case 'rule':
+        out =
+          x.waits && x.symbol !== null
+            ? lookAtOne(out, x, x.symbol, x.on.rule, scene)
+            : lookAtAll(out, x, x.on.rule, scene);
+        break;
       default:
-        unreachable(on);
+        unreachable(x.on);
     }
   }
   return { ...out, seenTo: scene.at, stopsSeen: scene.stops.length };
 }
 
+const changed = (a: Alerts, x: Alert, change: Partial<Alert>): Alerts => ({
+  ...a,
+  list: a.list.map((y) => (y.id === x.id ? { ...y, ...change } : y)),
+});
+
+/** A rule on one symbol: fires once when it turns true. */
+function lookAtOne(a: Alerts, x: Alert, symbol: string, rule: Rule, scene: AlertScene): Alerts {
+  const { trigger: waits, outcome } = looked(x.waits as Trigger<Rule>, symbol, scene);
+  const fires = outcome === 'fired' && scene.at >= x.quietUntil;
+  const told = fires
+    ? fire(a, x, scene.at, symbol, 'rule', `${symbol} passes: ${nowReads(rule, scene, symbol)}`)
+    : a;
+  return fires || waits !== x.waits ? changed(told, x, { waits, status: fires ? 'fired' : x.status }) : told;
+}
+
+/** A rule on every symbol: tells of each that comes to pass it, and goes on. */
+function lookAtAll(a: Alerts, x: Alert, rule: Rule, scene: AlertScene): Alerts {
+  const inside = insideOf(rule, scene);
+  const before = new Set(x.inside);
+  const entered = inside.filter((s) => !before.has(s));
+  let out = inside.length !== x.inside.length || entered.length > 0 ? changed(a, x, { inside }) : a;
+  if (scene.at < x.quietUntil) return out;
+  for (const symbol of entered) {
+    const key = `${x.id} ${symbol}`;
+    if (scene.at - (out.told[key] ?? Number.NEGATIVE_INFINITY) < AGAIN_AFTER) continue;
+    const told = { ...out.told, [key]: scene.at };
+    out = {
+      ...fire(out, x, scene.at, symbol, 'entrant', `${symbol} passes: ${nowReads(rule, scene, symbol)}`),
+      told,
+    };
+  }
+  return out;
+}
+
 /** A new day: what was seen of the old one does not count. */
-export const newDay = (a: Alerts, scene: AlertScene): Alerts => ({ ...a, stopsSeen: scene.stops.length, seenTo: scene.at, told: {} });
+export const newDay = (a: Alerts, scene: AlertScene): Alerts => ({
+  ...a,
+  stopsSeen: scene.stops.length,
+  seenTo: scene.at,
+  told: {},
+});
 
 /** What an alert on a price, or on a rule of one symbol, waits for: the rule only once it has been false. */
 function conditionOf({ symbol, on }: AlertAsked): Trigger<Rule> | null {
   if (symbol === null) return null;
-  if (on.kind === 'price') return trigger<Rule>({ kind: 'touch', symbol, on: 'last', way: on.way, price: on.price });
+  if (on.kind === 'price')
+    return trigger<Rule>({ kind: 'touch', symbol, on: 'last', way: on.way, price: on.price });
   return on.kind === 'rule' ? trigger<Rule>({ kind: 'test', test: on.rule }, { newly: true }) : null;
 }
 
@@ -201,11 +266,17 @@ function insideOf(rule: Rule, scene: AlertScene): string[] {
 /** The rule with the values that made it true. */
 function nowReads(rule: Rule, scene: AlertScene, symbol: string): string {
   const i = scene.numberOf(symbol);
-  const values = [...new Set(fieldsOf(rule))].map((name) => `${name} ${fieldText(fieldOf(name), fieldValue(fieldOf(name), scene.view, i))}`);
+  const values = [...new Set(fieldsOf(rule))].map(
+    (name) => `${name} ${fieldText(fieldOf(name), fieldValue(fieldOf(name), scene.view, i))}`,
+  );
   return `${printTree(rule)} (${values.join(', ')})`;
 }
 
 function fire(a: Alerts, x: Alert, at: number, symbol: string, kind: AlertKind, text: string): Alerts {
   const seq = a.fireSeq + 1;
-  return { ...a, fireSeq: seq, fired: [...a.fired, { seq, alert: x.id, at, symbol, kind, text }].slice(-FIRED_KEPT) };
+  return {
+    ...a,
+    fireSeq: seq,
+    fired: [...a.fired, { seq, alert: x.id, at, symbol, kind, text }].slice(-FIRED_KEPT),
+  };
 }

@@ -21,7 +21,12 @@ test.each([
   [7, '12.5', 'shares are a whole number, zero or more'],
   [7, '2', '2 shares cannot trade at 4 prices'],
 ])('a bad cell in column %i (%j) is named with line, value and reason', (column, value, reason) => {
-  const { bad, good } = readTable('may.csv', [HEAD, GOOD, changed(column, value).map((c, i) => (i === 2 && column !== 2 ? '09:32' : c))], map, 'minute bars');
+  const { bad, good } = readTable(
+    'may.csv',
+    [HEAD, GOOD, changed(column, value).map((c, i) => (i === 2 && column !== 2 ? '09:32' : c))],
+    map,
+    'minute bars',
+  );
   expect(good).toBe(1);
   expect(bad).toEqual([{ file: 'may.csv', line: 3, column: HEAD[column], value, reason }]);
 });
@@ -34,9 +39,13 @@ test('other ways to write dates, times and prices; a bar twice; prices off the t
     ['BETON', '2027-05-04', '15:59', '1.234', '1.24', '1.23', '1.231', '900'],
   ];
   const read = readTable('x.csv', rows, map, 'minute bars');
-  expect(read.bad.map((b) => [b.line, b.reason])).toEqual([[3, 'there is already a bar of ACMEK at this time']]);
+  expect(read.bad.map((b) => [b.line, b.reason])).toEqual([
+    [3, 'there is already a bar of ACMEK at this time'],
+  ]);
   expect(read.rounded).toBe(2);
-  expect(read.symbols.map((s) => [s.symbol, s.days[0]?.minutes[0]?.start, s.days[0]?.minutes[0]?.open])).toEqual([
+  expect(
+    read.symbols.map((s) => [s.symbol, s.days[0]?.minutes[0]?.start, s.days[0]?.minutes[0]?.open]),
+  ).toEqual([
     ['ACMEK', at(9, 31), fromDollars(5)],
     ['BETON', at(15, 59), fromDollars(1.23)],
   ]);
@@ -46,22 +55,49 @@ test('prints and daily bars; the file’s name stands for a missing symbol; file
   const head = ['timestamp', 'price', 'size'];
   const prints = readTable(
     'ACMEK.csv',
-    [head, ['2027-05-04T09:30:00.250', '5.00', '100'], ['2027-05-04 09:30:10', '5.02', '40'], ['2027-05-04 09:31:00', '4.99', '0']],
+    [
+      head,
+      ['2027-05-04T09:30:00.250', '5.00', '100'],
+      ['2027-05-04 09:30:10', '5.02', '40'],
+      ['2027-05-04 09:31:00', '4.99', '0'],
+    ],
     guessColumns(head),
     'prints',
   );
   expect(prints.bad.map((b) => b.reason)).toEqual(['a print has at least one share']);
   expect(prints.symbols[0]).toMatchObject({
     symbol: 'ACMEK',
-    days: [{ date: '2027-05-04', minutes: [{ open: 50_000, high: 50_200, close: 50_200, volume: 140, trades: [{ at: at(9, 30) + 250 }, {}] }] }],
+    days: [
+      {
+        date: '2027-05-04',
+        minutes: [
+          { open: 50_000, high: 50_200, close: 50_200, volume: 140, trades: [{ at: at(9, 30) + 250 }, {}] },
+        ],
+      },
+    ],
   });
   const day = ['Date', 'Open', 'High', 'Low', 'Close', 'Volume'];
-  const daily = readTable('ACMEK.csv', [day, ['2027-05-03', '4.8', '5', '4.7', '4.9', '900000']], guessColumns(day), 'daily bars');
-  expect(joinTables([prints, daily]).symbols.map((s) => [s.symbol, s.days.map((d) => d.date)])).toEqual([['ACMEK', ['2027-05-03', '2027-05-04']]]);
+  const daily = readTable(
+    'ACMEK.csv',
+    [day, ['2027-05-03', '4.8', '5', '4.7', '4.9', '900000']],
+    guessColumns(day),
+    'daily bars',
+  );
+  expect(joinTables([prints, daily]).symbols.map((s) => [s.symbol, s.days.map((d) => d.date)])).toEqual([
+    ['ACMEK', ['2027-05-03', '2027-05-04']],
+  ]);
 });
 
 test('exported bars are read back the same', () => {
-  const bar = { start: at(9, 31), open: 50_000, high: 51_000, low: 49_500, close: 50_500, volume: 1_200, turnover: 0 };
+  const bar = {
+    start: at(9, 31),
+    open: 50_000,
+    high: 51_000,
+    low: 49_500,
+    close: 50_500,
+    volume: 1_200,
+    turnover: 0,
+  };
   const rows = barsCsv('2027-05-04', 'ACMEK', [bar])
     .trim()
     .split('\r\n')

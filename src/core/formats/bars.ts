@@ -1,5 +1,14 @@
 import { type BarRow, leastVolume, type OwnBars, type OwnDay, type PlannedPrint } from '../sim/index.ts';
-import { AFTER_CLOSE, fromDollars, holidayOn, isTradingDay, MINUTE, PRE_OPEN, type Price, tickSize } from '../units/index.ts';
+import {
+  AFTER_CLOSE,
+  fromDollars,
+  holidayOn,
+  isTradingDay,
+  MINUTE,
+  PRE_OPEN,
+  type Price,
+  tickSize,
+} from '../units/index.ts';
 
 /** What an imported file's rows are. */
 export type ImportKind = 'minute bars' | 'daily bars' | 'prints';
@@ -91,7 +100,10 @@ function timeIn(text: string): number | null {
   if (!m) return null;
   const half = m[5]?.toLowerCase();
   const hour = Number(m[1]) % (half ? 12 : 24);
-  return ((hour + (half === 'pm' ? 12 : 0)) * 3600 + Number(m[2]) * 60 + Number(m[3] ?? 0)) * 1000 + Math.floor(Number(`0.${m[4] ?? 0}`) * 1000);
+  return (
+    ((hour + (half === 'pm' ? 12 : 0)) * 3600 + Number(m[2]) * 60 + Number(m[3] ?? 0)) * 1000 +
+    Math.floor(Number(`0.${m[4] ?? 0}`) * 1000)
+  );
 }
 
 class Unfit extends Error {
@@ -111,7 +123,12 @@ interface Row {
 }
 
 /** Reads one table (heading first) into bars. Rows that cannot be taken are listed and left out; nothing else is changed but prices off the tick. */
-export function readTable(file: string, rows: readonly (readonly string[])[], map: ColumnMap, kind: ImportKind): ReadTable {
+export function readTable(
+  file: string,
+  rows: readonly (readonly string[])[],
+  map: ColumnMap,
+  kind: ImportKind,
+): ReadTable {
   const out: ReadTable = { symbols: [], bad: [], good: 0, rounded: 0 };
   const headings = rows[0] ?? [];
   const fallback = file
@@ -133,18 +150,31 @@ export function readTable(file: string, rows: readonly (readonly string[])[], ma
       const row = readRow(cells, map, kind, fallback, tick);
       const key = `${row.symbol} ${row.date} ${row.at}`;
       if (kind !== 'prints' && seen.has(key))
-        throw new Unfit(kind === 'daily bars' ? 'date' : map.time >= 0 ? 'time' : 'date', `there is already a bar of ${row.symbol} at this time`);
+        throw new Unfit(
+          kind === 'daily bars' ? 'date' : map.time >= 0 ? 'time' : 'date',
+          `there is already a bar of ${row.symbol} at this time`,
+        );
       seen.add(key);
       const days = bySymbol.get(row.symbol) ?? new Map();
       bySymbol.set(row.symbol, days);
       const list = days.get(row.date) ?? [];
       days.set(row.date, list);
-      list.push({ start: row.at, bar: { ...row.bar, start: row.at }, trades: [{ at: row.at, price: row.bar.close, qty: row.bar.volume }] });
+      list.push({
+        start: row.at,
+        bar: { ...row.bar, start: row.at },
+        trades: [{ at: row.at, price: row.bar.close, qty: row.bar.volume }],
+      });
       out.good++;
     } catch (e) {
       if (!(e instanceof Unfit)) throw e;
       const column = map[e.column];
-      out.bad.push({ file, line: k + 2, column: headings[column]?.trim() || e.column, value: cells[column] ?? '', reason: e.reason });
+      out.bad.push({
+        file,
+        line: k + 2,
+        column: headings[column]?.trim() || e.column,
+        value: cells[column] ?? '',
+        reason: e.reason,
+      });
     }
   });
   out.symbols = [...bySymbol].map(([symbol, days]) => ({
@@ -155,27 +185,71 @@ export function readTable(file: string, rows: readonly (readonly string[])[], ma
         const [first] = list;
         return { date, minutes: [], daily: first ? first.bar : null };
       }
-      return { date, minutes: kind === 'prints' ? minutesOfPrints(list.flatMap((x) => x.trades)) : list.map((x) => x.bar), daily: null };
+      return {
+        date,
+        minutes: kind === 'prints' ? minutesOfPrints(list.flatMap((x) => x.trades)) : list.map((x) => x.bar),
+        daily: null,
+      };
     }),
   }));
   return out;
 }
 
-function readRow(cells: readonly string[], map: ColumnMap, kind: ImportKind, fallback: string, tick: (units: number) => number): Row {
+/** Time of day of a row; a minute bar stands at the start of its minute. */
+function timeOf(cell: (c: 'time' | 'date') => string, column: 'time' | 'date', kind: ImportKind): number {
+  const t = timeIn(cell(column));
+  if (t === null) throw new Unfit(column, 'no time of day: write 09:31 or 09:31:05');
+  if (t < PRE_OPEN || t >= AFTER_CLOSE)
+    throw new Unfit(column, 'outside the sessions, 04:00 to 20:00 New York time');
+  return kind === 'minute bars' ? t - (t % MINUTE) : t;
+}
+
+function volumeOf(text: string, kind: ImportKind): number {
+  const shares = text.replaceAll(',', '');
+  const volume = Number(shares);
+  if (shares === '' || !Number.isFinite(volume)) throw new Unfit('volume', 'not a number');
+  if (volume < 0 || !Number.isInteger(volume))
+    throw new Unfit('volume', 'shares are a whole number, zero or more');
+  if (kind === 'daily bars' && volume < 100)
+    throw new Unfit('volume', 'a daily bar needs at least 100 shares to be spread over the day');
+  if (kind === 'prints' && volume === 0) throw new Unfit('volume', 'a print has at least one share');
+  return volume;
+}
+
+/** What the numbers of a bar have to be to one another. */
+function checkBar(bar: Row['bar'], kind: ImportKind): void {
+  const { close, volume } = bar;
+  if (bar.high < bar.low) throw new Unfit('high', 'the high is below the low');
+  if (bar.open > bar.high || bar.open < bar.low)
+    throw new Unfit('open', 'the open lies outside the bar’s high and low');
+  if (close > bar.high || close < bar.low)
+    throw new Unfit('close', 'the close lies outside the bar’s high and low');
+  const need = leastVolume(bar);
+  if (kind === 'minute bars' && volume > 0 && volume < need)
+    throw new Unfit(
+      'volume',
+      `${volume} ${volume === 1 ? 'share' : 'shares'} cannot trade at ${need} prices`,
+    );
+}
+
+function readRow(
+  cells: readonly string[],
+  map: ColumnMap,
+  kind: ImportKind,
+  fallback: string,
+  tick: (units: number) => number,
+): Row {
   const cell = (c: keyof ColumnMap) => (cells[map[c]] ?? '').trim();
   const symbol = map.symbol < 0 ? fallback : cell('symbol').toUpperCase();
   if (!/^[A-Z][A-Z0-9.]{0,5}$/.test(symbol)) throw new Unfit('symbol', 'a symbol has one to six letters');
   const date = dateIn(cell('date'));
   if (!date) throw new Unfit('date', 'not a date: write 2027-03-09, 20270309 or 3/9/2027');
-  if (!isTradingDay(date)) throw new Unfit('date', `the exchange is closed on ${date}${holidayOn(date) ? ` (${holidayOn(date)})` : ' (weekend)'}`);
-  let at = 0;
-  if (kind !== 'daily bars') {
-    const column = map.time >= 0 ? 'time' : 'date';
-    const t = timeIn(cell(column));
-    if (t === null) throw new Unfit(column, 'no time of day: write 09:31 or 09:31:05');
-    if (t < PRE_OPEN || t >= AFTER_CLOSE) throw new Unfit(column, 'outside the sessions, 04:00 to 20:00 New York time');
-    at = kind === 'minute bars' ? t - (t % MINUTE) : t;
-  }
+  if (!isTradingDay(date))
+    throw new Unfit(
+      'date',
+      `the exchange is closed on ${date}${holidayOn(date) ? ` (${holidayOn(date)})` : ' (weekend)'}`,
+    );
+  const at = kind === 'daily bars' ? 0 : timeOf(cell, map.time >= 0 ? 'time' : 'date', kind);
   const price = (c: 'open' | 'high' | 'low' | 'close') => {
     const text = cell(c).replace(/^\$/, '').replaceAll(',', '');
     const n = Number(text);
@@ -185,19 +259,12 @@ function readRow(cells: readonly string[], map: ColumnMap, kind: ImportKind, fal
     return tick(fromDollars(n));
   };
   const close = price('close');
-  const bar = kind === 'prints' ? { open: close, high: close, low: close } : { open: price('open'), high: price('high'), low: price('low') };
-  const shares = cell('volume').replaceAll(',', '');
-  const volume = Number(shares);
-  if (shares === '' || !Number.isFinite(volume)) throw new Unfit('volume', 'not a number');
-  if (volume < 0 || !Number.isInteger(volume)) throw new Unfit('volume', 'shares are a whole number, zero or more');
-  if (bar.high < bar.low) throw new Unfit('high', 'the high is below the low');
-  if (bar.open > bar.high || bar.open < bar.low) throw new Unfit('open', 'the open lies outside the bar’s high and low');
-  if (close > bar.high || close < bar.low) throw new Unfit('close', 'the close lies outside the bar’s high and low');
-  const need = leastVolume({ ...bar, close });
-  if (kind === 'minute bars' && volume > 0 && volume < need)
-    throw new Unfit('volume', `${volume} ${volume === 1 ? 'share' : 'shares'} cannot trade at ${need} prices`);
-  if (kind === 'daily bars' && volume < 100) throw new Unfit('volume', 'a daily bar needs at least 100 shares to be spread over the day');
-  if (kind === 'prints' && volume === 0) throw new Unfit('volume', 'a print has at least one share');
+  const bar =
+    kind === 'prints'
+      ? { open: close, high: close, low: close }
+      : { open: price('open'), high: price('high'), low: price('low') };
+  const volume = volumeOf(cell('volume'), kind);
+  checkBar({ ...bar, close, volume }, kind);
   return { symbol, date, at, bar: { ...bar, close, volume } };
 }
 
@@ -222,9 +289,12 @@ function minutesOfPrints(prints: readonly PlannedPrint[]): BarRow[] {
 /** Several files as one list: the same symbol's days are joined. */
 export function joinTables(tables: readonly ReadTable[]): ReadTable {
   const symbols = new Map<string, OwnBars[]>();
-  for (const t of tables) for (const s of t.symbols) symbols.set(s.symbol, [...(symbols.get(s.symbol) ?? []), ...s.days]);
+  for (const t of tables)
+    for (const s of t.symbols) symbols.set(s.symbol, [...(symbols.get(s.symbol) ?? []), ...s.days]);
   return {
-    symbols: [...symbols].sort().map(([symbol, days]) => ({ symbol, days: days.sort((a, b) => (a.date < b.date ? -1 : 1)) })),
+    symbols: [...symbols]
+      .sort()
+      .map(([symbol, days]) => ({ symbol, days: days.sort((a, b) => (a.date < b.date ? -1 : 1)) })),
     bad: tables.flatMap((t) => t.bad),
     good: tables.reduce((a, t) => a + t.good, 0),
     rounded: tables.reduce((a, t) => a + t.rounded, 0),

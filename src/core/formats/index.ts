@@ -1,4 +1,12 @@
-export { type BadRow, type ColumnMap, guessColumns, type ImportKind, joinTables, type ReadTable, readTable } from './bars.ts';
+export {
+  type BadRow,
+  type ColumnMap,
+  guessColumns,
+  type ImportKind,
+  joinTables,
+  type ReadTable,
+  readTable,
+} from './bars.ts';
 export { barsCsv, printsCsv } from './day.ts';
 export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';
 export { readWatchlist, type WatchRow, watchlistCsv } from './watchlist.ts';

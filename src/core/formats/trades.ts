@@ -54,7 +54,22 @@ export function tradesCsv(dates: readonly string[], trades: readonly TradeReview
 export function executionsCsv(dates: readonly string[], trades: readonly TradeReview[]): string {
   const fills = trades.flatMap((t) => t.fills).sort((a, b) => a.id - b.id);
   return csv([
-    ['date', 'time', 'execution', 'order', 'trade', 'symbol', 'side', 'role', 'shares', 'price', 'liquidity', 'venue', 'improvement', 'commission'],
+    [
+      'date',
+      'time',
+      'execution',
+      'order',
+      'trade',
+      'symbol',
+      'side',
+      'role',
+      'shares',
+      'price',
+      'liquidity',
+      'venue',
+      'improvement',
+      'commission',
+    ],
     ...fills.map((f) => [
       dateOf(dates, f.at),
       time(f.at),

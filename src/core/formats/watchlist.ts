@@ -8,7 +8,8 @@ export interface WatchRow {
 }
 
 /** A watchlist as CSV: symbol, grade, note. */
-export const watchlistCsv = (rows: readonly WatchRow[]): string => csv([['symbol', 'grade', 'note'], ...rows.map((r) => [r.symbol, r.grade, r.note])]);
+export const watchlistCsv = (rows: readonly WatchRow[]): string =>
+  csv([['symbol', 'grade', 'note'], ...rows.map((r) => [r.symbol, r.grade, r.note])]);
 
 /**
  * Reads the cells of a CSV as a watchlist. With a head that names a symbol column, that column and
@@ -16,10 +17,17 @@ export const watchlistCsv = (rows: readonly WatchRow[]): string => csv([['symbol
  * whether it trades or not.
  * @returns the rows, and each line that holds no symbol with what stood there.
  */
-export function readWatchlist(cells: readonly (readonly string[])[]): { rows: WatchRow[]; bad: { line: number; value: string }[] } {
+export function readWatchlist(cells: readonly (readonly string[])[]): {
+  rows: WatchRow[];
+  bad: { line: number; value: string }[];
+} {
   const heads = cells[0]?.map((c) => c.trim().toLowerCase()) ?? [];
   const named = heads.findIndex((h) => h === 'symbol' || h === 'ticker' || h === 'code');
-  const at = { symbol: Math.max(0, named), grade: named < 0 ? -1 : heads.indexOf('grade'), note: named < 0 ? -1 : heads.indexOf('note') };
+  const at = {
+    symbol: Math.max(0, named),
+    grade: named < 0 ? -1 : heads.indexOf('grade'),
+    note: named < 0 ? -1 : heads.indexOf('note'),
+  };
   const rows: WatchRow[] = [];
   const bad: { line: number; value: string }[] = [];
   cells.forEach((line, k) => {

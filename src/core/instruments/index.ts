@@ -1,1 +1,10 @@
-export { type Combination, type Instrument, idOf, multiplierOf, type OptionContract, type Stock, stock, tickOf } from './instrument.ts';
+export {
+  type Combination,
+  type Instrument,
+  idOf,
+  multiplierOf,
+  type OptionContract,
+  type Stock,
+  stock,
+  tickOf,
+} from './instrument.ts';

@@ -6,16 +6,25 @@ import { tokenize } from './tokens.ts';
  * What may stand at the end of a beginning: `from` is where the word under way began. A rule is read
  * as a whole, a script line by line; a line that may be an exit offers exits too.
  */
-export function choicesFor(kind: 'script' | 'rule', before: string): { from: number; choices: readonly string[] } {
+export function choicesFor(
+  kind: 'script' | 'rule',
+  before: string,
+): { from: number; choices: readonly string[] } {
   const start = kind === 'rule' ? 0 : Math.max(before.lastIndexOf('\n'), lastComma(before)) + 1;
   const line = before.slice(start);
   const all = tokenize(line).filter((t) => t.kind !== 'comment' && t.kind !== 'line end');
   const last = all[all.length - 1];
   if (all.length > 500) return { from: before.length, choices: [] };
-  const begun = last !== undefined && last.to === line.length && (last.kind === 'word' || last.kind === 'number');
+  const begun =
+    last !== undefined && last.to === line.length && (last.kind === 'word' || last.kind === 'number');
   const tokens = begun ? all.slice(0, -1) : all;
   const from = start + (begun ? last.from : line.length);
-  const slots: Slot[] = kind === 'rule' ? ['rule'] : tokens.length === 0 && before.slice(0, start).trim() === '' ? ['statement'] : ['statement', 'exit'];
+  const slots: Slot[] =
+    kind === 'rule'
+      ? ['rule']
+      : tokens.length === 0 && before.slice(0, start).trim() === ''
+        ? ['statement']
+        : ['statement', 'exit'];
   const out = new Set<string>();
   for (const slot of slots) {
     const { walk: w } = walk(slot, tokens);

@@ -12,7 +12,8 @@ export function draftOf(v: SymbolView, way: 'long' | 'short'): string | null {
   if (!candle) return null;
   const away = offset(candle.high, 0.001);
   const room = offset(candle.high, 0.004);
-  const exits = (stop: string) => `  stop at ${stop}\n  target 1R for half\n  target 2R for half\n  breakeven after 1R`;
+  const exits = (stop: string) =>
+    `  stop at ${stop}\n  target 1R for half\n  target 2R for half\n  breakeven after 1R`;
   const of = `of ${v.symbol}`;
   switch (way) {
     case 'long':

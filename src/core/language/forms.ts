@@ -45,21 +45,41 @@ const SEEN = oneOf('what triggers it: bid, ask or last', 'word', 'bid', 'ask', '
 const ORDERS = {
   enter: form(
     ['statement'],
-    [STAGED, one('verb', oneOf('buy or short', 'verb', 'buy', 'short')), one('size', 'entry size'), OF, one('pricing', 'pricing'), LIFE, PLAN, EXITS],
+    [
+      STAGED,
+      one('verb', oneOf('buy or short', 'verb', 'buy', 'short')),
+      one('size', 'entry size'),
+      OF,
+      one('pricing', 'pricing'),
+      LIFE,
+      PLAN,
+      EXITS,
+    ],
     {
       example: 'buy risk 1R at ask + 3c extended\n  stop 30c\n  target 1R for half',
       says: 'Opens a position or adds to one, with the exits that belong to it.',
       aka: { long: 'buy', 'sell short': 'short', bot: 'buy' },
     },
   ),
-  add: form(['statement'], [STAGED, words('add'), one('size', 'add size'), OF, maybe('pricing', 'pricing'), LIFE, PLAN, EXITS], {
-    example: 'add all at bid',
-    says: 'Adds to the open position in its own direction; a part is of what is held, so “add all” adds as much again. The new shares come under the exits of the position.',
-    aka: { double: 'add all', 'scale in': 'add half' },
-  }),
+  add: form(
+    ['statement'],
+    [STAGED, words('add'), one('size', 'add size'), OF, maybe('pricing', 'pricing'), LIFE, PLAN, EXITS],
+    {
+      example: 'add all at bid',
+      says: 'Adds to the open position in its own direction; a part is of what is held, so “add all” adds as much again. The new shares come under the exits of the position.',
+      aka: { double: 'add all', 'scale in': 'add half' },
+    },
+  ),
   close: form(
     ['statement'],
-    [STAGED, one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')), one('size', 'close size'), OF, maybe('pricing', 'pricing'), LIFE],
+    [
+      STAGED,
+      one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')),
+      one('size', 'close size'),
+      OF,
+      maybe('pricing', 'pricing'),
+      LIFE,
+    ],
     {
       example: 'close half at ask',
       says: 'Closes, and never more than is held: sell what is long, cover what is short, close either. Without a price it goes at usual through.',
@@ -83,17 +103,39 @@ const ORDERS = {
   }),
   'move all': form(
     ['statement'],
-    [words('move'), one('which', oneOf('entries or targets', 'word', 'entries', 'targets')), OF, one('way', UP_DOWN), one('by', 'distance')],
+    [
+      words('move'),
+      one('which', oneOf('entries or targets', 'word', 'entries', 'targets')),
+      OF,
+      one('way', UP_DOWN),
+      one('by', 'distance'),
+    ],
     { example: 'move targets up 5c', says: 'Moves all entries, or all targets, of the focus by a distance.' },
   ),
-  'replace last': form(['statement'], [words('replace last'), OF, words('with'), one('order', 'replacement')], {
-    example: 'replace last with buy 300 at bid',
-    says: 'Gives the last order another price and size: the size is the total with what has filled. Its exits stay; side and symbol cannot change.',
-  }),
+  'replace last': form(
+    ['statement'],
+    [words('replace last'), OF, words('with'), one('order', 'replacement')],
+    {
+      example: 'replace last with buy 300 at bid',
+      says: 'Gives the last order another price and size: the size is the total with what has filled. Its exits stay; side and symbol cannot change.',
+    },
+  ),
   replacement: form(
     ['replacement'],
     [
-      one('verb', oneOf('buy, short, sell, cover, close or add', 'verb', 'buy', 'short', 'sell', 'cover', 'close', 'add')),
+      one(
+        'verb',
+        oneOf(
+          'buy, short, sell, cover, close or add',
+          'verb',
+          'buy',
+          'short',
+          'sell',
+          'cover',
+          'close',
+          'add',
+        ),
+      ),
       one('size', 'add size'),
       one('pricing', 'pricing'),
     ],
@@ -108,11 +150,19 @@ const ORDERS = {
     example: 'cancel order 14',
     says: 'Takes back the order with that number.',
   }),
-  'cancel some': form(['statement'], [words('cancel'), one('which', oneOf('entries, exits or targets', 'word', 'entries', 'exits', 'targets')), OF], {
-    example: 'cancel entries',
-    says: 'Takes back the entries of the focus (staged ones too), its exits, or its targets; says which shares would be bare.',
-    aka: { 'cancel buys': 'cancel entries', 'cancel orders': 'cancel entries' },
-  }),
+  'cancel some': form(
+    ['statement'],
+    [
+      words('cancel'),
+      one('which', oneOf('entries, exits or targets', 'word', 'entries', 'exits', 'targets')),
+      OF,
+    ],
+    {
+      example: 'cancel entries',
+      says: 'Takes back the entries of the focus (staged ones too), its exits, or its targets; says which shares would be bare.',
+      aka: { 'cancel buys': 'cancel entries', 'cancel orders': 'cancel entries' },
+    },
+  ),
   'cancel symbol': form(['statement'], [words('cancel symbol'), OF, flag('exits', 'and exits')], {
     example: 'cancel symbol',
     says: 'Takes back entries, closes and targets of the focus. Stops stay unless “and exits” says otherwise.',
@@ -137,16 +187,34 @@ const ORDERS = {
     says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Distances run from the average.',
     aka: { protect: 'attach' },
   }),
-  'attach plan': form(['statement'], [words('attach'), OF, words('plan'), one('plan', PLAN_NAME), maybe('part', PART_OF_PLAN, 'to')], {
-    example: 'attach plan "two steps" to half',
-    says: 'Puts a plan by its name on shares that are held.',
+  'attach plan': form(
+    ['statement'],
+    [words('attach'), OF, words('plan'), one('plan', PLAN_NAME), maybe('part', PART_OF_PLAN, 'to')],
+    {
+      example: 'attach plan "two steps" to half',
+      says: 'Puts a plan by its name on shares that are held.',
+    },
+  ),
+  staged: form(
+    ['statement'],
+    [
+      one('what', oneOf('send or discard', 'verb', 'send', 'discard')),
+      words('staged'),
+      maybe('whose', 'whose'),
+    ],
+    {
+      example: 'send staged',
+      says: 'Sends, or drops, what is staged for the focus.',
+    },
+  ),
+  'of symbol': form(['whose'], [words('of'), one('symbol', SYMBOL)], {
+    example: 'of ORBNT',
+    says: 'Of that symbol.',
   }),
-  staged: form(['statement'], [one('what', oneOf('send or discard', 'verb', 'send', 'discard')), words('staged'), maybe('whose', 'whose')], {
-    example: 'send staged',
-    says: 'Sends, or drops, what is staged for the focus.',
+  'staged order': form(['whose'], [words('order'), one('number', ORDER_NUMBER)], {
+    example: 'order 3',
+    says: 'The staged order with that number.',
   }),
-  'of symbol': form(['whose'], [words('of'), one('symbol', SYMBOL)], { example: 'of ORBNT', says: 'Of that symbol.' }),
-  'staged order': form(['whose'], [words('order'), one('number', ORDER_NUMBER)], { example: 'order 3', says: 'The staged order with that number.' }),
   everything: form(['whose'], [words('everything')], { example: 'everything', says: 'Of every symbol.' }),
 } as const;
 
@@ -168,26 +236,42 @@ const DESK = {
     example: 'alert of QUOLS when change > 12%',
     says: 'Tells you once, when a rule turns true of a symbol.',
   }),
-  'alert on': form(['statement'], [words('alert'), OF, words('on'), one('on', oneOf('news or halt', 'word', 'news', 'halt'))], {
-    example: 'alert of VULPN on halt',
-    says: 'Tells you of news or halts of a symbol.',
-  }),
+  'alert on': form(
+    ['statement'],
+    [words('alert'), OF, words('on'), one('on', oneOf('news or halt', 'word', 'news', 'halt'))],
+    {
+      example: 'alert of VULPN on halt',
+      says: 'Tells you of news or halts of a symbol.',
+    },
+  ),
   'alert any when': form(['statement'], [words('alert any when'), one('rule', 'rule')], {
     example: 'alert any when gap > 8% and float < 20M',
     says: 'Tells you of every symbol that comes to pass a rule.',
   }),
-  'alert any on': form(['statement'], [words('alert any on'), one('on', oneOf('news or halt', 'word', 'news', 'halt'))], {
-    example: 'alert any on halt',
-    says: 'Tells you of news or halts of any symbol.',
-  }),
-  extended: form(['statement'], [one('what', oneOf('show, hide or toggle', 'verb', 'show', 'hide', 'toggle')), words('extended')], {
-    example: 'toggle extended',
-    says: 'Shows or hides the hours before and after the regular session on charts.',
-  }),
-  'focus next': form(['statement'], [words('focus'), one('which', oneOf('next or previous', 'word', 'next', 'previous'))], {
-    example: 'focus next',
-    says: 'Puts the next or the previous symbol of the list on screen into focus.',
-  }),
+  'alert any on': form(
+    ['statement'],
+    [words('alert any on'), one('on', oneOf('news or halt', 'word', 'news', 'halt'))],
+    {
+      example: 'alert any on halt',
+      says: 'Tells you of news or halts of any symbol.',
+    },
+  ),
+  extended: form(
+    ['statement'],
+    [one('what', oneOf('show, hide or toggle', 'verb', 'show', 'hide', 'toggle')), words('extended')],
+    {
+      example: 'toggle extended',
+      says: 'Shows or hides the hours before and after the regular session on charts.',
+    },
+  ),
+  'focus next': form(
+    ['statement'],
+    [words('focus'), one('which', oneOf('next or previous', 'word', 'next', 'previous'))],
+    {
+      example: 'focus next',
+      says: 'Puts the next or the previous symbol of the list on screen into focus.',
+    },
+  ),
   focus: form(['statement'], [words('focus'), one('symbol', SYMBOL)], {
     example: 'focus ORBNT',
     says: 'Puts a symbol into focus everywhere. Lines after it speak of that symbol.',
@@ -207,7 +291,10 @@ const DESK = {
 } as const;
 
 const SIZES = {
-  shares: form(['entry size', 'add size', 'close size'], [one('shares', SHARES)], { example: '400', says: 'So many shares.' }),
+  shares: form(['entry size', 'add size', 'close size'], [one('shares', SHARES)], {
+    example: '400',
+    says: 'So many shares.',
+  }),
   money: form(['entry size', 'add size', 'ticket size'], [one('money', MONEY)], {
     example: '$2,500',
     says: 'Whole shares for an amount of money, rounded down.',
@@ -224,12 +311,18 @@ const SIZES = {
     example: '20% of power',
     says: 'Whole shares for a part of the buying power.',
   }),
-  ticket: form(['entry size', 'add size', 'close size'], [words('ticket')], { example: 'ticket', says: 'What the size of the ticket says.' }),
+  ticket: form(['entry size', 'add size', 'close size'], [words('ticket')], {
+    example: 'ticket',
+    says: 'What the size of the ticket says.',
+  }),
   part: form(['close size', 'add size'], [one('part', PART)], {
     example: 'half',
     says: 'A part of what is held; what closing orders hold already is left to them.',
   }),
-  'some shares': form(['ticket size'], [one('shares', SHARES_OR_NONE)], { example: '400', says: 'So many shares; 0 clears the size.' }),
+  'some shares': form(['ticket size'], [one('shares', SHARES_OR_NONE)], {
+    example: '400',
+    says: 'So many shares; 0 clears the size.',
+  }),
 } as const;
 
 const PRICING = {
@@ -238,16 +331,27 @@ const PRICING = {
     says: 'Takes what is there, up to the collar; regular session only.',
     aka: { market: 'at market', mkt: 'at market' },
   }),
-  limit: form(['pricing'], [words('at'), one('price', 'price')], { example: 'at ask + 3c', says: 'That price or better.', aka: { limit: 'at', '@': 'at' } }),
+  limit: form(['pricing'], [words('at'), one('price', 'price')], {
+    example: 'at ask + 3c',
+    says: 'That price or better.',
+    aka: { limit: 'at', '@': 'at' },
+  }),
   through: form(['pricing'], [words('at'), one('by', 'offset'), words('through')], {
     example: 'at 3c through',
     says: 'A limit so far past the quote that it takes: ask + 3c for a buy, bid - 3c for a sale.',
   }),
-  stop: form(['pricing'], [one('way', SIDE_UP), one('trigger', 'price'), maybe('on', SEEN, 'on'), maybe('room', 'room', 'limit')], {
-    example: 'above day high + 4c limit 6c beyond',
-    says: 'Waits until a price is reached, then goes at market, or as a limit.',
+  stop: form(
+    ['pricing'],
+    [one('way', SIDE_UP), one('trigger', 'price'), maybe('on', SEEN, 'on'), maybe('room', 'room', 'limit')],
+    {
+      example: 'above day high + 4c limit 6c beyond',
+      says: 'Waits until a price is reached, then goes at market, or as a limit.',
+    },
+  ),
+  'room price': form(['room'], [one('price', 'price')], {
+    example: '9.20',
+    says: 'The limit of the stop as a price.',
   }),
-  'room price': form(['room'], [one('price', 'price')], { example: '9.20', says: 'The limit of the stop as a price.' }),
   'room beyond': form(['room', 'exit room'], [one('by', 'distance'), words('beyond')], {
     example: '6c beyond',
     says: 'The limit of the stop so far beyond it.',
@@ -265,25 +369,49 @@ const PRICING = {
     example: 'sweep mid at ask + 2c',
     says: 'Takes the midpoint first and the lit book up to a price after it.',
   }),
-  auction: form(['pricing'], [words('at the'), one('which', oneOf('open or close', 'word', 'open', 'close')), maybe('price', 'price', 'limit')], {
-    example: 'at the open limit 4.20',
-    says: 'Joins the opening or closing auction and ends with it; taken until 09:28, and until ten minutes before the close.',
-    aka: { moo: 'at the open', moc: 'at the close' },
-  }),
+  auction: form(
+    ['pricing'],
+    [
+      words('at the'),
+      one('which', oneOf('open or close', 'word', 'open', 'close')),
+      maybe('price', 'price', 'limit'),
+    ],
+    {
+      example: 'at the open limit 4.20',
+      says: 'Joins the opening or closing auction and ends with it; taken until 09:28, and until ten minutes before the close.',
+      aka: { moo: 'at the open', moc: 'at the close' },
+    },
+  ),
 } as const;
 
 const LIVES = {
   day: form(['life'], [words('day')], { example: 'day', says: 'For the day, as without a word.' }),
-  gtc: form(['life'], [words('gtc')], { example: 'gtc', says: 'Works until it is canceled; survives the night.', aka: { 'good till canceled': 'gtc' } }),
-  ioc: form(['life'], [words('ioc')], { example: 'ioc', says: 'Takes what there is at once; the rest ends.' }),
+  gtc: form(['life'], [words('gtc')], {
+    example: 'gtc',
+    says: 'Works until it is canceled; survives the night.',
+    aka: { 'good till canceled': 'gtc' },
+  }),
+  ioc: form(['life'], [words('ioc')], {
+    example: 'ioc',
+    says: 'Takes what there is at once; the rest ends.',
+  }),
   fok: form(['life'], [words('fok')], { example: 'fok', says: 'All at once, or nothing.' }),
-  'until time': form(['life'], [words('until'), one('time', TIME)], { example: 'until 11:00', says: 'Ends at that time of day.' }),
+  'until time': form(['life'], [words('until'), one('time', TIME)], {
+    example: 'until 11:00',
+    says: 'Ends at that time of day.',
+  }),
   'until date': form(['life'], [words('until'), one('date', DATE), maybe('time', TIME)], {
     example: 'until 2026-04-17',
     says: 'Survives the nights up to that date, and ends with it or at the time given.',
   }),
-  'post only': form(['life'], [words('post only')], { example: 'post only', says: 'Refused rather than taking what rests at the exchange.' }),
-  'extended hours': form(['life'], [words('extended')], { example: 'extended', says: 'Works outside 09:30–16:00 as well, and so do its exits.' }),
+  'post only': form(['life'], [words('post only')], {
+    example: 'post only',
+    says: 'Refused rather than taking what rests at the exchange.',
+  }),
+  'extended hours': form(['life'], [words('extended')], {
+    example: 'extended',
+    says: 'Works outside 09:30–16:00 as well, and so do its exits.',
+  }),
 } as const;
 
 const PRICES = {
@@ -292,37 +420,63 @@ const PRICES = {
     says: 'A price, moved by distances.',
     collapses: true,
   }),
-  plus: form(['shift'], [words('+'), one('by', 'offset')], { example: '+ 3c', says: 'So far above.', aka: { plus: '+' } }),
-  minus: form(['shift'], [words('-'), one('by', 'offset')], { example: '- 3c', says: 'So far below.', aka: { minus: '-' } }),
+  plus: form(['shift'], [words('+'), one('by', 'offset')], {
+    example: '+ 3c',
+    says: 'So far above.',
+    aka: { plus: '+' },
+  }),
+  minus: form(['shift'], [words('-'), one('by', 'offset')], {
+    example: '- 3c',
+    says: 'So far below.',
+    aka: { minus: '-' },
+  }),
   number: form(['base'], [one('price', PRICE)], { example: '7.40', says: 'A price in dollars.' }),
   reference: form(['base'], [one('reference', REFERENCE)], {
     example: 'vwap',
     says: 'A price by its name; turned into a number when the order is sent or fires.',
   }),
-  foreign: form(['base'], [words('('), one('reference', REFERENCE), words('of'), one('symbol', SYMBOL), words(')')], {
-    example: '(ask of ORBNT)',
-    says: 'A price of another symbol, in brackets.',
-  }),
-  lower: form(['base'], [words('lower of ('), one('a', 'price'), words(') and ('), one('b', 'price'), words(')')], {
-    example: 'lower of (vwap) and (day low + 5c)',
-    says: 'The lower of two prices.',
-    aka: { min: 'lower of' },
-  }),
-  higher: form(['base'], [words('higher of ('), one('a', 'price'), words(') and ('), one('b', 'price'), words(')')], {
-    example: 'higher of (vwap) and (ema 9 on 2m)',
-    says: 'The higher of two prices.',
-    aka: { max: 'higher of' },
-  }),
+  foreign: form(
+    ['base'],
+    [words('('), one('reference', REFERENCE), words('of'), one('symbol', SYMBOL), words(')')],
+    {
+      example: '(ask of ORBNT)',
+      says: 'A price of another symbol, in brackets.',
+    },
+  ),
+  lower: form(
+    ['base'],
+    [words('lower of ('), one('a', 'price'), words(') and ('), one('b', 'price'), words(')')],
+    {
+      example: 'lower of (vwap) and (day low + 5c)',
+      says: 'The lower of two prices.',
+      aka: { min: 'lower of' },
+    },
+  ),
+  higher: form(
+    ['base'],
+    [words('higher of ('), one('a', 'price'), words(') and ('), one('b', 'price'), words(')')],
+    {
+      example: 'higher of (vwap) and (ema 9 on 2m)',
+      says: 'The higher of two prices.',
+      aka: { max: 'higher of' },
+    },
+  ),
 } as const;
 
 const OFFSETS = {
   cents: form(['offset', 'distance', 'gain'], [one('units', CENTS)], { example: '5c', says: 'Cents.' }),
-  dollars: form(['offset', 'distance', 'gain'], [one('units', DOLLARS)], { example: '$0.05', says: 'Dollars.' }),
+  dollars: form(['offset', 'distance', 'gain'], [one('units', DOLLARS)], {
+    example: '$0.05',
+    says: 'Dollars.',
+  }),
   ticks: form(['offset', 'distance', 'gain'], [one('ticks', TICKS)], {
     example: '3 ticks',
     says: 'Ticks: a cent from one dollar on, a hundredth of a cent below.',
   }),
-  percent: form(['offset', 'distance', 'gain'], [one('percent', PERCENT)], { example: '1.5%', says: 'Percent of the price that it is measured from.' }),
+  percent: form(['offset', 'distance', 'gain'], [one('percent', PERCENT)], {
+    example: '1.5%',
+    says: 'Percent of the price that it is measured from.',
+  }),
   atr: form(['offset', 'distance', 'gain'], [one('atrs', ATRS), maybe('on', CANDLE, 'on')], {
     example: '0.5 atr',
     says: 'Average true ranges: of 14 days, or of 14 candles with “on 5m”.',
@@ -331,16 +485,33 @@ const OFFSETS = {
     example: '1R',
     says: 'This trade’s own first risk a share: the distance to its stop, of several the mean by shares.',
   }),
-  usual: form(['offset', 'distance'], [words('usual')], { example: 'usual', says: 'From the table of usual distances, by the price of the stock.' }),
-  'after target': form(['gain'], [words('target'), one('number', TARGET_NUMBER)], { example: 'target 1', says: 'Once that target has filled.' }),
+  usual: form(['offset', 'distance'], [words('usual')], {
+    example: 'usual',
+    says: 'From the table of usual distances, by the price of the stock.',
+  }),
+  'after target': form(['gain'], [words('target'), one('number', TARGET_NUMBER)], {
+    example: 'target 1',
+    says: 'Once that target has filled.',
+  }),
 } as const;
 
 const EXIT_FORMS = {
-  'stop exit': form(['exit'], [words('stop'), one('place', 'place'), FOR, maybe('room', 'exit room', 'limit'), maybe('on', SEEN, 'on'), flag('extended')], {
-    example: 'stop 30c',
-    says: 'Takes the shares out when the market goes against them. With “limit 6c beyond” it gives way only so far.',
-    aka: { 'stop loss': 'stop', sl: 'stop' },
-  }),
+  'stop exit': form(
+    ['exit'],
+    [
+      words('stop'),
+      one('place', 'place'),
+      FOR,
+      maybe('room', 'exit room', 'limit'),
+      maybe('on', SEEN, 'on'),
+      flag('extended'),
+    ],
+    {
+      example: 'stop 30c',
+      says: 'Takes the shares out when the market goes against them. With “limit 6c beyond” it gives way only so far.',
+      aka: { 'stop loss': 'stop', sl: 'stop' },
+    },
+  ),
   'target exit': form(['exit'], [words('target'), one('place', 'place'), FOR], {
     example: 'target 2R for half',
     says: 'Sells at a gain; without a part, all that is left.',
@@ -351,23 +522,43 @@ const EXIT_FORMS = {
     says: 'Moves the stop along behind the best price, only ever tighter, from a gain on.',
     aka: { 'trailing stop': 'trail' },
   }),
-  breakeven: form(['exit'], [words('breakeven after'), one('after', 'gain'), flag('plusCosts', 'plus costs')], {
-    example: 'breakeven after 1.2R plus costs',
-    says: 'Moves the stop to the average entry once a gain is touched, or beyond it by the costs.',
-    aka: { be: 'breakeven after 1R', 'break even': 'breakeven' },
+  breakeven: form(
+    ['exit'],
+    [words('breakeven after'), one('after', 'gain'), flag('plusCosts', 'plus costs')],
+    {
+      example: 'breakeven after 1.2R plus costs',
+      says: 'Moves the stop to the average entry once a gain is touched, or beyond it by the costs.',
+      aka: { be: 'breakeven after 1R', 'break even': 'breakeven' },
+    },
+  ),
+  'out by': form(['exit'], [words('out by'), one('time', TIME)], {
+    example: 'out by 15:50',
+    says: 'Takes out what is left at a time of day.',
   }),
-  'out by': form(['exit'], [words('out by'), one('time', TIME)], { example: 'out by 15:50', says: 'Takes out what is left at a time of day.' }),
-  away: form(['place', 'reach'], [one('by', 'distance')], { example: '30c', says: 'So far away, in the sensible direction for long and short.' }),
-  at: form(['place'], [words('at'), one('price', 'price')], { example: 'at day low - 2c', says: 'At a price.' }),
+  away: form(['place', 'reach'], [one('by', 'distance')], {
+    example: '30c',
+    says: 'So far away, in the sensible direction for long and short.',
+  }),
+  at: form(['place'], [words('at'), one('price', 'price')], {
+    example: 'at day low - 2c',
+    says: 'At a price.',
+  }),
   beyond: form(['place'], [words('beyond'), one('range', 'range'), words('by'), one('by', 'distance')], {
     example: 'beyond 1m candle by 2c',
     says: 'Beyond the far side of a range: its low for the stop of a long, its high for that of a short.',
   }),
-  'beyond candles': form(['reach'], [words('beyond'), one('range', 'candles'), words('by'), one('by', 'distance')], {
-    example: 'beyond 1m candle by 2c',
-    says: 'Beyond the far side of each finished candle.',
+  'beyond candles': form(
+    ['reach'],
+    [words('beyond'), one('range', 'candles'), words('by'), one('by', 'distance')],
+    {
+      example: 'beyond 1m candle by 2c',
+      says: 'Beyond the far side of each finished candle.',
+    },
+  ),
+  'candle range': form(['range', 'candles'], [one('minutes', CANDLE), words('candle')], {
+    example: '1m candle',
+    says: 'The last finished candle.',
   }),
-  'candle range': form(['range', 'candles'], [one('minutes', CANDLE), words('candle')], { example: '1m candle', says: 'The last finished candle.' }),
   'day range': form(['range'], [one('of', oneOf('day or premarket', 'word', 'day', 'premarket'))], {
     example: 'day',
     says: 'The range of the day, or of the hours before the open.',
@@ -379,48 +570,101 @@ const EXIT_FORMS = {
 } as const;
 
 const MOVES = {
-  'stop to': form(['stop move'], [words('to'), one('price', 'price')], { example: 'to breakeven', says: 'To a price.' }),
-  'stop by': form(['stop move'], [words('by'), one('by', 'distance')], { example: 'by 5c', says: 'Closer to the market by so much.' }),
-  'stop way': form(['stop move'], [one('way', UP_DOWN), one('by', 'distance')], { example: 'up 5c', says: 'Up or down by so much.' }),
-  'stop beyond': form(['stop move'], [words('beyond'), one('range', 'range'), words('by'), one('by', 'distance')], {
-    example: 'beyond 1m candle by 1c',
-    says: 'Beyond the far side of a range.',
+  'stop to': form(['stop move'], [words('to'), one('price', 'price')], {
+    example: 'to breakeven',
+    says: 'To a price.',
   }),
-  'last order': form(['which order'], [words('last order'), OF], { example: 'last order', says: 'The newest entry or close of the focus.' }),
-  'numbered order': form(['which order'], [words('order'), one('number', ORDER_NUMBER)], { example: 'order 14', says: 'The order with that number.' }),
-  'order to': form(['order move'], [words('to'), one('price', 'price')], { example: 'to 7.21', says: 'To a price.' }),
-  'order way': form(['order move'], [one('way', UP_DOWN), one('by', 'distance')], { example: 'up 1c', says: 'Up or down by so much.' }),
-  'order size': form(['order move'], [words('size'), one('way', oneOf('up, down or to', 'word', 'up', 'down', 'to')), one('shares', SHARES)], {
-    example: 'size up 100',
-    says: 'More shares, fewer, or so many in all.',
+  'stop by': form(['stop move'], [words('by'), one('by', 'distance')], {
+    example: 'by 5c',
+    says: 'Closer to the market by so much.',
   }),
+  'stop way': form(['stop move'], [one('way', UP_DOWN), one('by', 'distance')], {
+    example: 'up 5c',
+    says: 'Up or down by so much.',
+  }),
+  'stop beyond': form(
+    ['stop move'],
+    [words('beyond'), one('range', 'range'), words('by'), one('by', 'distance')],
+    {
+      example: 'beyond 1m candle by 1c',
+      says: 'Beyond the far side of a range.',
+    },
+  ),
+  'last order': form(['which order'], [words('last order'), OF], {
+    example: 'last order',
+    says: 'The newest entry or close of the focus.',
+  }),
+  'numbered order': form(['which order'], [words('order'), one('number', ORDER_NUMBER)], {
+    example: 'order 14',
+    says: 'The order with that number.',
+  }),
+  'order to': form(['order move'], [words('to'), one('price', 'price')], {
+    example: 'to 7.21',
+    says: 'To a price.',
+  }),
+  'order way': form(['order move'], [one('way', UP_DOWN), one('by', 'distance')], {
+    example: 'up 1c',
+    says: 'Up or down by so much.',
+  }),
+  'order size': form(
+    ['order move'],
+    [words('size'), one('way', oneOf('up, down or to', 'word', 'up', 'down', 'to')), one('shares', SHARES)],
+    {
+      example: 'size up 100',
+      says: 'More shares, fewer, or so many in all.',
+    },
+  ),
 } as const;
 
 const RULES = {
-  any: form(['rule'], [many('of', 'conjunct', 'or')], { example: 'gap > 8% or change > 12%', says: 'One of them holds.', collapses: true }),
+  any: form(['rule'], [many('of', 'conjunct', 'or')], {
+    example: 'gap > 8% or change > 12%',
+    says: 'One of them holds.',
+    collapses: true,
+  }),
   all: form(['conjunct'], [many('of', 'clause', 'and')], {
     example: 'gap > 8% and float < 20M',
     says: 'All of them hold; “and” binds tighter than “or”.',
     collapses: true,
   }),
-  not: form(['clause'], [words('not'), one('of', 'clause')], { example: 'not restricted', says: 'It does not hold.' }),
+  not: form(['clause'], [words('not'), one('of', 'clause')], {
+    example: 'not restricted',
+    says: 'It does not hold.',
+  }),
   compare: form(
     ['clause'],
-    [one('field', MEASURED_FIELD), one('op', oneOf('a comparison: >, >=, < or <=', 'word', '>', '>=', '<', '<=')), one('to', FIELD_VALUE)],
+    [
+      one('field', MEASURED_FIELD),
+      one('op', oneOf('a comparison: >, >=, < or <=', 'word', '>', '>=', '<', '<=')),
+      one('to', FIELD_VALUE),
+    ],
     {
       example: 'gap > 8%',
       says: 'Compares a field with a value; one that is not known passes no comparison.',
     },
   ),
-  between: form(['clause'], [one('field', MEASURED_FIELD), words('between'), one('low', FIELD_VALUE), words('and'), one('high', FIELD_VALUE)], {
-    example: 'price between 2 and 20',
-    says: 'From the one to the other, both included.',
-  }),
+  between: form(
+    ['clause'],
+    [
+      one('field', MEASURED_FIELD),
+      words('between'),
+      one('low', FIELD_VALUE),
+      words('and'),
+      one('high', FIELD_VALUE),
+    ],
+    {
+      example: 'price between 2 and 20',
+      says: 'From the one to the other, both included.',
+    },
+  ),
   is: form(['clause'], [one('field', CHOICE_FIELD), words('is'), flag('not'), one('choice', CHOICE)], {
     example: 'borrow is not none',
     says: 'Is, or is not, one of the choices of a field.',
   }),
-  flag: form(['clause'], [one('field', FLAG_FIELD)], { example: 'options listed', says: 'A field that is yes or no.' }),
+  flag: form(['clause'], [one('field', FLAG_FIELD)], {
+    example: 'options listed',
+    says: 'A field that is yes or no.',
+  }),
 } as const;
 
 /** Every form of the language, by its kind. From this alone come parser, printer, marks, completion, rows and the reference page. */

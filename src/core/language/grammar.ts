@@ -34,7 +34,18 @@ export type Slot =
   | 'clause';
 
 /** What a word does in a sentence, for its look in the editor. */
-export type Role = 'verb' | 'word' | 'size' | 'price' | 'offset' | 'symbol' | 'name' | 'field' | 'value' | 'time' | 'comment';
+export type Role =
+  | 'verb'
+  | 'word'
+  | 'size'
+  | 'price'
+  | 'offset'
+  | 'symbol'
+  | 'name'
+  | 'field'
+  | 'value'
+  | 'time'
+  | 'comment';
 
 /** What a leaf made of the tokens at a place: a value, and what is wrong with it where something is. */
 export interface Taken<T> {
@@ -57,7 +68,12 @@ export interface Leaf<T> {
   role: Role;
   example: string;
   /** Reads the tokens at `i`; null when they are something else. `expect` is told of words that could stand further on. */
-  take(tokens: readonly Token[], i: number, before: Before, expect: (i: number, word: string) => void): Taken<T> | null;
+  take(
+    tokens: readonly Token[],
+    i: number,
+    before: Before,
+    expect: (i: number, word: string) => void,
+  ): Taken<T> | null;
   write(value: T, before: Before): string;
   /** Beginnings, so that forms that cannot begin here are not tried: words, or kinds of tokens with a # before them. */
   starts: readonly string[];
@@ -154,8 +170,16 @@ export const maybe = <const K extends string, const I>(key: K, is: I, lead = '')
   is,
   lead: lead === '' ? [] : split(lead),
 });
-export const flag = <const K extends string>(key: K, text: string = key): Flag<K> => ({ how: 'flag', key, words: split(text) });
-export const many = <const K extends string, const S extends Slot>(key: K, is: S, by: Many<K, S>['by']): Many<K, S> => ({ how: 'many', key, is, by });
+export const flag = <const K extends string>(key: K, text: string = key): Flag<K> => ({
+  how: 'flag',
+  key,
+  words: split(text),
+});
+export const many = <const K extends string, const S extends Slot>(
+  key: K,
+  is: S,
+  by: Many<K, S>['by'],
+): Many<K, S> => ({ how: 'many', key, is, by });
 
 type Rest = Pick<Form, 'example' | 'says'> & Partial<Pick<Form, 'aka' | 'collapses'>>;
 export interface Declared<S extends readonly Slot[], P extends readonly Part[]> extends Rest {
@@ -164,7 +188,11 @@ export interface Declared<S extends readonly Slot[], P extends readonly Part[]> 
   check?: (tree: never) => readonly Finding[];
 }
 /** Declares a form; its tree's type follows from its parts. */
-export const form = <const S extends readonly Slot[], const P extends readonly Part[]>(slots: S, parts: P, rest: Rest): Declared<S, P> => ({
+export const form = <const S extends readonly Slot[], const P extends readonly Part[]>(
+  slots: S,
+  parts: P,
+  rest: Rest,
+): Declared<S, P> => ({
   slots,
   parts,
   ...rest,
@@ -172,10 +200,19 @@ export const form = <const S extends readonly Slot[], const P extends readonly P
 
 /** What a slot is called in “expected …”, with an example that reads there. */
 export const SLOTS: Readonly<Record<Slot, { says: string; example: string }>> = {
-  statement: { says: 'what to do: buy, short, sell, cover, close, add, move, cancel, flatten, attach, alert …', example: 'flatten' },
+  statement: {
+    says: 'what to do: buy, short, sell, cover, close, add, move, cancel, flatten, attach, alert …',
+    example: 'flatten',
+  },
   replacement: { says: 'an order such as buy 300 at bid', example: 'buy 100 at ask + 2c' },
-  'entry size': { says: 'a size: shares (400), money ($2,500), risk (risk 1R), 20% of power or ticket', example: '100' },
-  'add size': { says: 'how much to add: all, half, 25%, shares (400), money ($2,500) or risk 1R', example: 'all' },
+  'entry size': {
+    says: 'a size: shares (400), money ($2,500), risk (risk 1R), 20% of power or ticket',
+    example: '100',
+  },
+  'add size': {
+    says: 'how much to add: all, half, 25%, shares (400), money ($2,500) or risk 1R',
+    example: 'all',
+  },
   'close size': { says: 'how much: all, half, third, quarter, 25% or shares (100)', example: 'half' },
   'ticket size': { says: 'a size: shares (400), money ($2,500), risk 1R, or up and down', example: '100' },
   pricing: { says: '“at” and a price, “at market”, or “above”/“below” and a price', example: 'at ask + 3c' },
@@ -193,9 +230,15 @@ export const SLOTS: Readonly<Record<Slot, { says: string; example: string }>> = 
   offset: { says: 'a distance such as 5c, $0.05, 3 ticks, 1.5%, 0.5 atr, 1R or usual', example: '5c' },
   distance: { says: 'a distance such as 5c, $0.05, 3 ticks, 1.5%, 0.5 atr, 1R or usual', example: '5c' },
   gain: { says: 'a gain such as 1.3R or 30c, or “target 1”', example: '1R' },
-  'stop move': { says: '“to” and a price, “by” and a distance, “up”, “down” or “beyond”', example: 'to breakeven' },
+  'stop move': {
+    says: '“to” and a price, “by” and a distance, “up”, “down” or “beyond”',
+    example: 'to breakeven',
+  },
   'which order': { says: '“last order”, or “order” and its number', example: 'last order' },
-  'order move': { says: '“to” and a price, “up” or “down” and a distance, or “size up 100”', example: 'up 1c' },
+  'order move': {
+    says: '“to” and a price, “up” or “down” and a distance, or “size up 100”',
+    example: 'up 1c',
+  },
   whose: { says: '“of” and a symbol, “order” and its number, or “everything”', example: 'everything' },
   rule: { says: 'a rule such as gap > 8%', example: 'gap > 8%' },
   conjunct: { says: 'a rule such as gap > 8%', example: 'gap > 8%' },

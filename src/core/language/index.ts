@@ -7,5 +7,12 @@ export { nearestWord as nearestName } from './nearest.ts';
 export type { Mark } from './parse.ts';
 export { printTree } from './print.ts';
 export { explain, type Fix, type Problem, type Span } from './problems.ts';
-export { LANGUAGE_VERSION, MOST_CHARACTERS, type Parsed, parseRule, parseScript, printScript } from './script.ts';
+export {
+  LANGUAGE_VERSION,
+  MOST_CHARACTERS,
+  type Parsed,
+  parseRule,
+  parseScript,
+  printScript,
+} from './script.ts';
 export type * from './tree.ts';

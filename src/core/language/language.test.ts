@@ -2,34 +2,47 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { checkTree } from './checks.ts';
 import type { Slot } from './grammar.ts';
-import { allForms, choicesFor, explain, MANUAL, manualText, parseRule, parseScript, printScript, printTree } from './index.ts';
+import {
+  allForms,
+  choicesFor,
+  explain,
+  MANUAL,
+  manualText,
+  parseRule,
+  parseScript,
+  printScript,
+  printTree,
+} from './index.ts';
 import { randomTree } from './random-trees.ts';
 
 /** Numbers from 0 up to 1 that fast-check draws, so that a failing tree is found again by its seed. */
 const draws = fc.infiniteStream(fc.double({ min: 0, max: 1, maxExcluded: true, noNaN: true }));
 const RUNS = process.env.FEW_RUNS ? 2_000 : 20_000;
 
-test.each(['statement', 'rule'] as Slot[])('a tree of a %s, printed and read, is the same tree; what was read and printed stays the same text', (slot) => {
-  fc.assert(
-    fc.property(draws, (stream) => {
-      const tree = randomTree(slot, () => stream.next().value as number);
-      const text = printTree(tree);
-      if (slot === 'rule') {
-        const parsed = parseRule(text);
-        // A rule that is turned round is a finding; everything else reads.
-        expect(parsed.ok).toBe(checkTree(tree).length === 0);
-        if (parsed.ok) expect(parsed.rule).toEqual(tree);
-        return;
-      }
-      const { statements, problems } = parseScript(text);
-      expect(statements).toEqual([tree]);
-      expect(problems.length === 0).toBe(checkTree(tree).length === 0);
-      expect(printTree(statements[0] as never)).toBe(text);
-      expect(/e[+-]\d/.test(text.replaceAll(/"[^"]*"/g, ''))).toBe(false);
-    }),
-    { numRuns: RUNS / 2 },
-  );
-});
+test.each(['statement', 'rule'] as Slot[])(
+  'a tree of a %s, printed and read, is the same tree; what was read and printed stays the same text',
+  (slot) => {
+    fc.assert(
+      fc.property(draws, (stream) => {
+        const tree = randomTree(slot, () => stream.next().value as number);
+        const text = printTree(tree);
+        if (slot === 'rule') {
+          const parsed = parseRule(text);
+          // A rule that is turned round is a finding; everything else reads.
+          expect(parsed.ok).toBe(checkTree(tree).length === 0);
+          if (parsed.ok) expect(parsed.rule).toEqual(tree);
+          return;
+        }
+        const { statements, problems } = parseScript(text);
+        expect(statements).toEqual([tree]);
+        expect(problems.length === 0).toBe(checkTree(tree).length === 0);
+        expect(printTree(statements[0] as never)).toBe(text);
+        expect(/e[+-]\d/.test(text.replaceAll(/"[^"]*"/g, ''))).toBe(false);
+      }),
+      { numRuns: RUNS / 2 },
+    );
+  },
+);
 
 const word = fc.constantFrom(
   ...'buy short close stage move cancel stop target trail at ask bid + - 3c 1R $60 half 100 \n , of VULPN % above limit beyond 5m high ( ) "x" until 11:00 gtc extended when gap > 8% and not risk for with plan # €'.split(
@@ -58,7 +71,10 @@ test('no text makes the reader fail: it gives statements or problems inside the 
       const tidy = printScript(parsed);
       const again = parseScript(tidy);
       expect(again.problems).toEqual([]);
-      expect([again.statements, again.comments.map((c) => c.text)]).toEqual([parsed.statements, parsed.comments.map((c) => c.text)]);
+      expect([again.statements, again.comments.map((c) => c.text)]).toEqual([
+        parsed.statements,
+        parsed.comments.map((c) => c.text),
+      ]);
       expect(printScript(again)).toBe(tidy);
     }),
     { numRuns: RUNS / 5 },
@@ -77,7 +93,11 @@ test('a sentence cut anywhere is completed by what is offered there: the word th
       const before = words.slice(0, k).join(' ');
       const { choices } = choicesFor('script', before === '' ? '' : `${before} `);
       // A choice may be of several words, of which this is the first.
-      expect([line, k, choices.some((c) => c === cut || c.startsWith(`${cut} `) || c.split(' ').includes(cut))]).toEqual([line, k, true]);
+      expect([
+        line,
+        k,
+        choices.some((c) => c === cut || c.startsWith(`${cut} `) || c.split(' ').includes(cut)),
+      ]).toEqual([line, k, true]);
     }),
     { numRuns: RUNS / 20 },
   );
@@ -90,19 +110,34 @@ test.each([
   ['flaten', 'flaten', 'Did you mean “flatten”?', 'flatten'],
   ['buy 100 at hod + 5c', 'hod', 'Did you mean “day high”?', 'buy 100 at day high + 5c'],
   ['sell short 100 at bid', 'sell short', 'Did you mean “short”?', 'short 100 at bid'],
-  ['buy 100 at ask\n  take profit 1R\n  stop 30c', 'take profit', 'Did you mean “target”?', 'buy 100 at ask\n  target 1R\n  stop 30c'],
+  [
+    'buy 100 at ask\n  take profit 1R\n  stop 30c',
+    'take profit',
+    'Did you mean “target”?',
+    'buy 100 at ask\n  target 1R\n  stop 30c',
+  ],
   ['buy 100 @ 9.50', '@', 'Did you mean “at”?', 'buy 100 at 9.50'],
   ['buy 100 at', 'at', 'there should be a price', 'buy 100 at last'],
   ['buy 100 9.50', '9.50', 'does not fit here', 'buy 100 at 9.50'],
   ['buy 100 at 7m high', '7m', 'There is no candle of 7m', 'buy 100 at 5m high'],
-  ['buy 100 above opening range 90m high', '90m', 'from 1m to 60m passes', 'buy 100 above opening range 60m high'],
+  [
+    'buy 100 above opening range 90m high',
+    '90m',
+    'from 1m to 60m passes',
+    'buy 100 above opening range 60m high',
+  ],
   ['buy 0 at ask', '0', 'from 1 to 1000000 passes', 'buy 1 at ask'],
   ['buy 9007199254740993 at ask', '9007199254740993', 'out of bounds', 'buy 1000000 at ask'],
   ['alert at 59693749062717', '59693749062717', 'out of bounds', 'alert at last'],
   ['buy 100 at 0.00001', '0.00001', 'whole steps of 0.0001', 'buy 100 at 0.0001'],
   ['buy $2,5 at ask', '$2,5', 'the decimal sign is a point', 'buy $2.5 at ask'],
   ['buy 100 at ask + 3', '3', '3 what?', 'buy 100 at ask + 3c'],
-  ['buy 100 at ask\n  stop 9.85', '9.85', 'at the price 9.85, or 9.85 dollars away?', 'buy 100 at ask\n  stop at 9.85'],
+  [
+    'buy 100 at ask\n  stop 9.85',
+    '9.85',
+    'at the price 9.85, or 9.85 dollars away?',
+    'buy 100 at ask\n  stop at 9.85',
+  ],
   ['move stop by 0.05', '0.05', 'says its measure', 'move stop by $0.05'],
   ['buy risk 60 at ask\n  stop 30c', 'risk 60', 'Risk 60 what?', 'buy risk $60 at ask\n  stop 30c'],
   ['buy 100 at ask gtc ioc', 'buy', 'an order has one life', 'buy 100 at ask gtc'],
@@ -118,11 +153,26 @@ test.each([
   ['buy 100 at ask of ORBNT', 'buy', 'Whose?', 'buy 100 of ORBNT at ask'],
   ['buy 300 at open', 'at open', 'could be two things', 'buy 300 at the open'],
   ['buy risk 1R at ask', 'buy', 'add a line such as “stop 30c”', 'buy risk 1R at ask\n  stop 30c'],
-  ['buy 100 at ask\n  target 2R', 'target 2R', 'R is the distance to the stop', 'buy 100 at ask\n  target 2R\n  stop 30c'],
+  [
+    'buy 100 at ask\n  target 2R',
+    'target 2R',
+    'R is the distance to the stop',
+    'buy 100 at ask\n  target 2R\n  stop 30c',
+  ],
   ['buy 100 at ask\n  stop 1R', '1R', 'measured by itself', 'buy 100 at ask\n  stop 30c'],
   ['buy 100 at ask\n  stop 10c\n  stop 20c', 'stop 20c', 'A second stop', 'buy 100 at ask\n  stop 10c'],
-  ['buy 100 at ask\n  stop 10c\n  target 1R\n  target 2R', 'target 2R', 'A second target', 'buy 100 at ask\n  stop 10c\n  target 1R'],
-  ['buy 100 at ask\n  stop 10c\n  target 1R for half\n  target 2R for 60%', 'target 2R', 'add up to 110%', 'buy 100 at ask\n  stop 10c\n  target 1R for half'],
+  [
+    'buy 100 at ask\n  stop 10c\n  target 1R\n  target 2R',
+    'target 2R',
+    'A second target',
+    'buy 100 at ask\n  stop 10c\n  target 1R',
+  ],
+  [
+    'buy 100 at ask\n  stop 10c\n  target 1R for half\n  target 2R for 60%',
+    'target 2R',
+    'add up to 110%',
+    'buy 100 at ask\n  stop 10c\n  target 1R for half',
+  ],
   [
     'buy 100 at ask\n  stop 10c\n  target 1R\n  breakeven after target 2',
     'target 2',
@@ -135,7 +185,12 @@ test.each([
   ['alert any at 5', 'at', 'Expected', 'alert any when 5'],
   ['alert when chang > 10%', 'chang', 'Did you mean “change”?', 'alert when change > 10%'],
   ['alert when gap > 100k', '100k', 'measured in percent', 'alert when gap > 8%'],
-  ['alert when price between 20 and 2', 'price', 'the lower value comes first', 'alert when price between 2 and 20'],
+  [
+    'alert when price between 20 and 2',
+    'price',
+    'the lower value comes first',
+    'alert when price between 2 and 20',
+  ],
   ['', '', 'Nothing is written yet', 'buy 100 at ask + 2c'],
 ])('%j is underlined at %j and says %j; its fix is %j', (text, underlined, says, mended) => {
   const [p] = parseScript(text).problems;
@@ -195,13 +250,28 @@ test.each([
 
 test('comments survive tidying, each where it was', () => {
   const text = '# in\nBUY 100 AT ASK  # now\n  # out\n  stop 20c   # far\n\n# done';
-  expect(printScript(parseScript(text))).toBe('# in\nbuy 100 at ask  # now\n  # out\n  stop 20c  # far\n# done');
+  expect(printScript(parseScript(text))).toBe(
+    '# in\nbuy 100 at ask  # now\n  # out\n  stop 20c  # far\n# done',
+  );
 });
 
 test('texts far too long, too deep or too many are answered, not worked on', () => {
-  for (const text of ['q', '(', 'not ', 'buy ', '"', '\n', 'q\n', '$', 'a b ', 'gap > 8% and ', 'buy 100 at ask\n', '😀', 'lower of (', ' + 1c'].map((s) =>
-    s.repeat(12_000 / s.length),
-  )) {
+  for (const text of [
+    'q',
+    '(',
+    'not ',
+    'buy ',
+    '"',
+    '\n',
+    'q\n',
+    '$',
+    'a b ',
+    'gap > 8% and ',
+    'buy 100 at ask\n',
+    '😀',
+    'lower of (',
+    ' + 1c',
+  ].map((s) => s.repeat(12_000 / s.length))) {
     expect(parseScript(text).problems[0]?.code).toBe('too long');
     const [p] = parseScript(text.slice(0, 10_000)).problems;
     expect(p && explain(p).length).toBeGreaterThan(10);
@@ -222,7 +292,11 @@ test('every form is on the reference page, in one group, with an example that re
   expect(entries.map((e) => e.kind).sort()).toEqual([...allForms()].sort());
   for (const e of entries) {
     const { statements, problems, comments } = parseScript(e.script);
-    expect([e.kind, problems.map(explain), printScript({ statements, comments })]).toEqual([e.kind, [], e.script]);
+    expect([e.kind, problems.map(explain), printScript({ statements, comments })]).toEqual([
+      e.kind,
+      [],
+      e.script,
+    ]);
     // The form itself is in what was read.
     expect([e.kind, JSON.stringify(statements).includes(`"kind":"${e.kind}"`)]).toEqual([e.kind, true]);
   }

@@ -7,9 +7,14 @@ import { isWord } from './reserved.ts';
 import type { Token } from './tokens.ts';
 
 /** Bounds of what can be written; beyond them a number is a slip. Prices in 1/10,000 dollar. */
-export const BOUNDS = { price: 100_000 * PRICE_SCALE, shares: 1_000_000, money: 100_000_000 * PRICE_SCALE } as const;
+export const BOUNDS = {
+  price: 100_000 * PRICE_SCALE,
+  shares: 1_000_000,
+  money: 100_000_000 * PRICE_SCALE,
+} as const;
 
-const between = (r: () => number, low: number, high: number): number => low + Math.floor(r() * (high - low + 1));
+const between = (r: () => number, low: number, high: number): number =>
+  low + Math.floor(r() * (high - low + 1));
 /** A whole number of units in bounds: mostly small ones, now and then the ends. */
 function number(r: () => number, least: number, most: number, step = 1): number {
   const pick = r();
@@ -43,8 +48,7 @@ interface Measure {
 
 /** A leaf for a number with a unit. What is out of bounds is read as the nearest bound, with a finding. */
 function measure(m: Measure): Leaf<number> {
-  const { leaf, role, example, units, least, most, scale, step = 1 } = m;
-  const glued = units.filter((u) => u !== '');
+  const { leaf, role, example, least, most, scale, step = 1 } = m;
   return {
     leaf,
     ...(m.name === undefined ? {} : { name: m.name }),
@@ -55,38 +59,55 @@ function measure(m: Measure): Leaf<number> {
     random: (r) => number(r, least, most, step),
     take(tokens, i, _before, expect) {
       const t = tokens[i];
-      if (t?.kind !== 'number' || t.dollar !== (m.dollar === 'must' || (m.dollar === 'may' && t.dollar))) return null;
-      let next = i + 1;
-      let thousands = 1;
-      if (t.unit !== '') {
-        const k = units.includes('') && (t.unit === 'k' || t.unit === 'K') ? 1_000 : units.includes('') && t.unit === 'M' ? 1_000_000 : 0;
-        if (k > 0) thousands = k;
-        else if (!glued.some((u) => u.toLowerCase() === t.unit.toLowerCase())) return null;
-      } else if (!units.includes('') && !t.dollar) {
-        if (!glued.includes(tokens[next]?.word ?? '')) {
-          // What cannot be glued is offered as a word.
-          if (glued[0] !== undefined && glued[0].length > 2) expect(next, glued[glued.length - 1] as string);
-          return null;
-        }
-        next++;
-      }
-      if (m.decimals && !t.dollar && !t.digits.includes('.')) return null;
+      const unit = t?.kind === 'number' ? unitOf(m, t, tokens[i + 1], expect, i + 1) : null;
+      if (!t || !unit) return null;
+      const next = i + 1 + unit.words;
       const units4 = readDecimal(t.digits);
       if (typeof units4 === 'string') return { value: least, next, finding: notDecimal(units4, t, m) };
-      const value = (units4 * thousands * scale) / ONE;
+      const value = (units4 * unit.times * scale) / ONE;
       if (value < least || value > most) {
         const nearest = value < least ? least : most;
+        const fixes = [m.instead ?? m.write(nearest)];
         return {
           value: nearest,
           next,
-          finding: { code: 'bounds', found: t.text, least: m.write(least), most: m.write(most), fixes: [m.instead ?? m.write(nearest)] },
+          finding: { code: 'bounds', found: t.text, least: m.write(least), most: m.write(most), fixes },
         };
       }
       if (value % step === 0) return { value, next };
       const rounded = Math.max(least, Math.floor(value / step) * step);
-      return { value: rounded, next, finding: { code: 'places', found: t.text, step: m.write(step), fixes: [m.write(rounded)] } };
+      return {
+        value: rounded,
+        next,
+        finding: { code: 'places', found: t.text, step: m.write(step), fixes: [m.write(rounded)] },
+      };
     },
   };
+}
+
+/** Whether a number has the unit of a measure: glued, as the next word, or none; and how many it counts for. */
+function unitOf(
+  m: Measure,
+  t: Token,
+  after: Token | undefined,
+  expect: (i: number, word: string) => void,
+  at: number,
+): { words: number; times: number } | null {
+  const named = m.units.filter((u) => u !== '');
+  const bare = m.units.includes('');
+  const dollarFits = m.dollar === 'may' || t.dollar === (m.dollar === 'must');
+  if (!dollarFits || (m.decimals && !t.dollar && !t.digits.includes('.'))) return null;
+  const unit = t.unit.toLowerCase();
+  if (unit !== '') {
+    const thousands = bare ? { k: 1_000, m: 1_000_000 }[unit] : undefined;
+    if (thousands !== undefined && (unit === 'k' || t.unit === 'M')) return { words: 0, times: thousands };
+    return named.some((u) => u.toLowerCase() === unit) ? { words: 0, times: 1 } : null;
+  }
+  if (bare || t.dollar) return { words: 0, times: 1 };
+  if (named.includes(after?.word ?? '')) return { words: 1, times: 1 };
+  // What cannot be glued is offered as a word.
+  if (named[0] !== undefined && named[0].length > 2) expect(at, named[named.length - 1] as string);
+  return null;
 }
 
 function notDecimal(why: 'comma' | 'places' | 'large', t: Token, m: Measure): Finding {
@@ -94,9 +115,21 @@ function notDecimal(why: 'comma' | 'places' | 'large', t: Token, m: Measure): Fi
     const would = t.digits.replace(/,(?=[^,]*$)/, '.').replaceAll(',', '');
     return { code: 'decimal comma', found: t.text, fixes: [`${t.dollar ? '$' : ''}${would}${t.unit}`] };
   }
-  if (why === 'large') return { code: 'bounds', found: t.text, least: m.write(m.least), most: m.write(m.most), fixes: [m.instead ?? m.write(m.most)] };
+  if (why === 'large')
+    return {
+      code: 'bounds',
+      found: t.text,
+      least: m.write(m.least),
+      most: m.write(m.most),
+      fixes: [m.instead ?? m.write(m.most)],
+    };
   const cut = readDecimal(t.digits.replace(/(\.\d{4}).*$/, '$1')) as number;
-  return { code: 'places', found: t.text, step: m.write(m.step ?? 1), fixes: [m.write(Math.max(m.least, Math.floor((cut * m.scale) / ONE)))] };
+  return {
+    code: 'places',
+    found: t.text,
+    step: m.write(m.step ?? 1),
+    fixes: [m.write(Math.max(m.least, Math.floor((cut * m.scale) / ONE)))],
+  };
 }
 
 const plain = (n: number): string => String(n);
@@ -295,7 +328,11 @@ export const CANDLE: Leaf<number> = {
     const n = Number(t.digits);
     if (CANDLES.some((c) => c === n)) return { value: n, next: i + 1 };
     const nearest = CANDLES.reduce((a, b) => (Math.abs(b - n) < Math.abs(a - n) ? b : a));
-    return { value: nearest, next: i + 1, finding: { code: 'no such candle', found: t.text, fixes: [`${nearest}m`] } };
+    return {
+      value: nearest,
+      next: i + 1,
+      finding: { code: 'no such candle', found: t.text, fixes: [`${nearest}m`] },
+    };
   },
 };
 
@@ -305,7 +342,11 @@ const FRACTIONS: readonly [string, Part][] = [
   ['quarter', { kind: 'fraction', num: 1, den: 4 }],
 ];
 const ofHundred = (n: number): Part =>
-  n === 100 * ONE ? { kind: 'all' } : n % ONE === 0 ? { kind: 'fraction', num: n / ONE, den: 100 } : { kind: 'fraction', num: n, den: 100 * ONE };
+  n === 100 * ONE
+    ? { kind: 'all' }
+    : n % ONE === 0
+      ? { kind: 'fraction', num: n / ONE, den: 100 }
+      : { kind: 'fraction', num: n, den: 100 * ONE };
 
 /** A part of a position; `whole` is how all of it is written, `also` what means the same. */
 const part = (leaf: string, role: Role, whole: string, also: string): Leaf<Part> => ({
@@ -364,14 +405,16 @@ export const DATE: Leaf<string> = {
   example: '2026-04-17',
   starts: ['#date'],
   write: (d) => d,
-  random: (r) => `2026-${String(between(r, 1, 12)).padStart(2, '0')}-${String(between(r, 1, 28)).padStart(2, '0')}`,
+  random: (r) =>
+    `2026-${String(between(r, 1, 12)).padStart(2, '0')}-${String(between(r, 1, 28)).padStart(2, '0')}`,
   take(tokens, i) {
     const t = tokens[i];
     if (t?.kind !== 'date') return null;
     const [y = 0, m = 0, d = 0] = t.text.split('-').map(Number);
     const leap = (y % 4 === 0 && y % 100 !== 0) || y % 400 === 0;
     const exists = m >= 1 && m <= 12 && d >= 1 && d <= (m === 2 && !leap ? 28 : (DAYS_IN[m - 1] as number));
-    if (exists) return { value: `${y}-${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`, next: i + 1 };
+    if (exists)
+      return { value: `${y}-${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`, next: i + 1 };
     return { value: t.text, next: i + 1, finding: { code: 'no such time', found: t.text, fixes: [] } };
   },
 };
@@ -386,20 +429,35 @@ export const SYMBOL: Leaf<string> = {
   write: (s) => (isWord(s.toLowerCase()) ? `"${s}"` : s),
   random(r) {
     if (r() < 0.1) return ['AT', 'STOP', 'POWER', 'ALL', 'OF'][between(r, 0, 4)] as string;
-    return Array.from({ length: between(r, 1, 5) }, () => String.fromCharCode(65 + between(r, 0, 25))).join('');
+    return Array.from({ length: between(r, 1, 5) }, () => String.fromCharCode(65 + between(r, 0, 25))).join(
+      '',
+    );
   },
   take(tokens, i) {
     const t = tokens[i];
     if (t?.kind === 'text') {
       if (/^[A-Z]{1,5}$/.test(t.text)) return { value: t.text, next: i + 1 };
-      return { value: 'X', next: i + 1, finding: { code: 'unfit', found: `“${t.text}”`, expected: 'a symbol of one to five capitals', fixes: [] } };
+      return {
+        value: 'X',
+        next: i + 1,
+        finding: {
+          code: 'unfit',
+          found: `“${t.text}”`,
+          expected: 'a symbol of one to five capitals',
+          fixes: [],
+        },
+      };
     }
     if (t?.kind !== 'word') return null;
     const upper = t.text.toUpperCase();
     if (!/^[A-Z]{1,5}$/.test(upper)) return null;
     if (isWord(t.word)) {
       if (t.text !== upper) return null;
-      return { value: upper, next: i + 1, finding: { code: 'quote symbol', symbol: upper, fixes: [`"${upper}"`] } };
+      return {
+        value: upper,
+        next: i + 1,
+        finding: { code: 'quote symbol', symbol: upper, fixes: [`"${upper}"`] },
+      };
     }
     if (t.text === upper) return { value: upper, next: i + 1 };
     return { value: upper, next: i + 1, finding: { code: 'symbol case', found: t.text, fixes: [upper] } };
@@ -425,7 +483,12 @@ const text = (leaf: string, role: Role, example: string, most: number): Leaf<str
     return {
       value: value || 'unnamed',
       next: i + 1,
-      finding: { code: 'text length', found: t.text.trim().length, most, fixes: value === '' ? [example] : [`"${value}"`] },
+      finding: {
+        code: 'text length',
+        found: t.text.trim().length,
+        most,
+        fixes: value === '' ? [example] : [`"${value}"`],
+      },
     };
   },
 });
@@ -466,7 +529,8 @@ export function phrase(
   return found;
 }
 
-const unitsOf = (unit: FieldUnit): readonly string[] => ({ percent: ['%'], cents: ['c'], minutes: ['m'], times: ['x'] })[unit as string] ?? [];
+const unitsOf = (unit: FieldUnit): readonly string[] =>
+  ({ percent: ['%'], cents: ['c'], minutes: ['m'], times: ['x'] })[unit as string] ?? [];
 /** How a value of each unit is written, as an example. */
 export const UNIT_EXAMPLE: Readonly<Record<FieldUnit, string>> = {
   percent: '8%',
@@ -549,11 +613,18 @@ export const FIELD_VALUE: Leaf<number> = {
   write(v, before) {
     const { unit } = fieldIn(before);
     const n = Math.round(v * ONE);
-    if ((unit === 'shares' || unit === 'dollars') && n >= 1e6 * ONE && n % (1e5 * ONE) === 0) return `${writeDecimal(n / 1e6)}M`;
-    if ((unit === 'shares' || unit === 'dollars') && n >= 1e4 * ONE && n % (100 * ONE) === 0) return `${writeDecimal(n / 1e3)}k`;
+    if ((unit === 'shares' || unit === 'dollars') && n >= 1e6 * ONE && n % (1e5 * ONE) === 0)
+      return `${writeDecimal(n / 1e6)}M`;
+    if ((unit === 'shares' || unit === 'dollars') && n >= 1e4 * ONE && n % (100 * ONE) === 0)
+      return `${writeDecimal(n / 1e3)}k`;
     return `${writeDecimal(n)}${{ percent: '%', cents: 'c', minutes: 'm' }[unit as string] ?? ''}`;
   },
-  random: (r) => (r() < 0.5 ? between(r, -100, 1_000) : r() < 0.5 ? between(r, -99_999, 99_999) / ONE : between(r, 0, 1_000) * 1e5),
+  random: (r) =>
+    r() < 0.5
+      ? between(r, -100, 1_000)
+      : r() < 0.5
+        ? between(r, -99_999, 99_999) / ONE
+        : between(r, 0, 1_000) * 1e5,
   take(tokens, i, before) {
     const sign = tokens[i]?.word === '-' ? -1 : 1;
     const at = sign === -1 || tokens[i]?.word === '+' ? i + 1 : i;
@@ -563,12 +634,16 @@ export const FIELD_VALUE: Leaf<number> = {
     const next = at + 1;
     const own = unitsOf(field.unit);
     // Where m could be minutes or millions the field decides.
-    const big = own.includes(t.unit.toLowerCase()) ? undefined : { k: 1e3, m: 1e6, b: 1e9 }[t.unit.toLowerCase()];
+    const big = own.includes(t.unit.toLowerCase())
+      ? undefined
+      : { k: 1e3, m: 1e6, b: 1e9 }[t.unit.toLowerCase()];
     const counts = field.unit === 'shares' || field.unit === 'dollars' || field.unit === 'count';
     const fits = t.unit === '' || own.includes(t.unit.toLowerCase()) || (big !== undefined && counts);
     const misfit = !fits || (t.dollar && field.unit !== 'dollars');
     if (misfit) {
-      const found = t.dollar ? 'dollars' : ({ c: 'cents', '%': 'percent', r: 'R', m: 'minutes', x: 'times' }[t.unit.toLowerCase()] ?? t.unit);
+      const found = t.dollar
+        ? 'dollars'
+        : ({ c: 'cents', '%': 'percent', r: 'R', m: 'minutes', x: 'times' }[t.unit.toLowerCase()] ?? t.unit);
       const finding: Finding = {
         code: 'field unit',
         field: field.name,
@@ -583,7 +658,11 @@ export const FIELD_VALUE: Leaf<number> = {
     if (typeof units4 === 'string') {
       const finding: Finding =
         units4 === 'comma'
-          ? { code: 'decimal comma', found: t.text, fixes: [t.text.replace(/,(?=[^,]*$)/, '.').replaceAll(',', '')] }
+          ? {
+              code: 'decimal comma',
+              found: t.text,
+              fixes: [t.text.replace(/,(?=[^,]*$)/, '.').replaceAll(',', '')],
+            }
           : units4 === 'places'
             ? { code: 'places', found: t.text, step: '0.0001', fixes: [t.text.replace(/(\.\d{4})\d*/, '$1')] }
             : { code: 'bounds', found: t.text, least: '-100B', most: '100B', fixes: ['100'] };
@@ -591,6 +670,10 @@ export const FIELD_VALUE: Leaf<number> = {
     }
     const value = (sign * units4 * (big ?? 1)) / ONE;
     if (Math.abs(value) <= FIELD_MOST) return { value: value === 0 ? 0 : value, next };
-    return { value: 0, next, finding: { code: 'bounds', found: t.text, least: '-100B', most: '100B', fixes: ['100'] } };
+    return {
+      value: 0,
+      next,
+      finding: { code: 'bounds', found: t.text, least: '-100B', most: '100B', fixes: ['100'] },
+    };
   },
 };

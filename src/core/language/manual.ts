@@ -82,26 +82,34 @@ function patternOf(p: Part): string {
       return `[${[...p.lead, named(p.is as Slot | Leaf<never>)].join(' ')}]`;
     case 'many':
       if (p.by === 'lines') return '[exits on lines below]';
-      return p.by === 'and' || p.by === 'or' ? `${p.is.toUpperCase()} ${p.by} …` : `[${p.is.toUpperCase()} …]`;
+      return p.by === 'and' || p.by === 'or'
+        ? `${p.is.toUpperCase()} ${p.by} …`
+        : `[${p.is.toUpperCase()} …]`;
   }
 }
 
 /** Every form in its group, with what it means and an example that can be tried. */
-export const MANUAL: readonly { name: string; entries: readonly Entry[] }[] = GROUPS.map(({ name, kinds }) => ({
-  name,
-  entries: kinds.map((kind): Entry => {
-    const f = FORMS[kind as Kind];
-    const script = (TRIED_ELSEWHERE[kind as Kind] ?? TRIED_IN[f.slots[0] as Slot]).replace('%', f.example);
-    return {
-      kind: kind as Kind,
-      pattern: (f.parts as readonly Part[]).map(patternOf).join(' ').replaceAll('( ', '(').replaceAll(' )', ')'),
-      says: f.says,
-      example: f.example,
-      script,
-      aka: 'aka' in f ? Object.keys(f.aka) : [],
-    };
+export const MANUAL: readonly { name: string; entries: readonly Entry[] }[] = GROUPS.map(
+  ({ name, kinds }) => ({
+    name,
+    entries: kinds.map((kind): Entry => {
+      const f = FORMS[kind as Kind];
+      const script = (TRIED_ELSEWHERE[kind as Kind] ?? TRIED_IN[f.slots[0] as Slot]).replace('%', f.example);
+      return {
+        kind: kind as Kind,
+        pattern: (f.parts as readonly Part[])
+          .map(patternOf)
+          .join(' ')
+          .replaceAll('( ', '(')
+          .replaceAll(' )', ')'),
+        says: f.says,
+        example: f.example,
+        script,
+        aka: 'aka' in f ? Object.keys(f.aka) : [],
+      };
+    }),
   }),
-}));
+);
 
 /** What the words in capitals stand for. */
 export const PLACES: readonly { name: string; says: string }[] = Object.entries(SLOTS)
@@ -126,7 +134,8 @@ export function manualText(): string {
   out.push('', '## Prices by name', '', '| written | means |', '| --- | --- |');
   for (const r of REFERENCES) out.push(`| \`${cell(r.words)}\` | ${cell(r.meaning)} |`);
   out.push('', '## Fields of rules', '', '| field | means |', '| --- | --- |');
-  for (const f of FIELDS) out.push(`| \`${f.name}\` | ${cell(f.meaning)}${f.choices ? ` One of: ${f.choices.join(', ')}.` : ''} |`);
+  for (const f of FIELDS)
+    out.push(`| \`${f.name}\` | ${cell(f.meaning)}${f.choices ? ` One of: ${f.choices.join(', ')}.` : ''} |`);
   out.push('', '## What the capitals stand for', '', '| | |', '| --- | --- |');
   for (const p of PLACES) out.push(`| ${p.name} | ${cell(p.says)} |`);
   return `${out.join('\n')}\n`;

@@ -29,7 +29,8 @@ function distance(a: string, b: string): number {
     rows.push([i]);
     for (let j = 1; j <= b.length; j++) {
       const changed = at(i - 1, j - 1) + (a[i - 1] === b[j - 1] ? 0 : 1);
-      const swapped = i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? at(i - 2, j - 2) + 1 : changed;
+      const swapped =
+        i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? at(i - 2, j - 2) + 1 : changed;
       (rows[i] as number[]).push(Math.min(at(i - 1, j) + 1, at(i, j - 1) + 1, changed, swapped));
     }
   }

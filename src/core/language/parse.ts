@@ -73,7 +73,8 @@ function startsOf({ parts }: Rule): Set<string> {
   const out = new Set<string>();
   for (const p of parts) {
     for (const w of firstOf(p)) out.add(w);
-    if (p.how === 'words' || p.how === 'one' || (p.how === 'many' && (p.by === 'and' || p.by === 'or'))) return out;
+    if (p.how === 'words' || p.how === 'one' || (p.how === 'many' && (p.by === 'and' || p.by === 'or')))
+      return out;
   }
   return out;
 }
@@ -86,7 +87,8 @@ function firstOf(p: Part): Iterable<string> {
 const rulesBy = new Map<Slot, Map<string, Rule[]>>();
 for (const slot of Object.keys(SLOTS) as Slot[]) {
   const by = new Map<string, Rule[]>();
-  for (const rule of rulesIn.get(slot) ?? []) for (const w of startsOf(rule)) by.set(w, [...(by.get(w) ?? []), rule]);
+  for (const rule of rulesIn.get(slot) ?? [])
+    for (const w of startsOf(rule)) by.set(w, [...(by.get(w) ?? []), rule]);
   rulesBy.set(slot, by);
 }
 const NONE: readonly Rule[] = [];
@@ -94,14 +96,29 @@ function candidates(slot: Slot, t: Token): readonly Rule[] {
   const by = rulesBy.get(slot) as Map<string, Rule[]>;
   const exact = by.get(t.word) ?? NONE;
   const kind = by.get(`#${t.kind}`);
-  return kind === undefined ? exact : exact.length === 0 ? kind : [...exact, ...kind.filter((r) => !exact.includes(r))];
+  return kind === undefined
+    ? exact
+    : exact.length === 0
+      ? kind
+      : [...exact, ...kind.filter((r) => !exact.includes(r))];
 }
 
 // --- the words of the language
 function wordsOf(p: Part): string[] {
-  const own = p.how === 'words' || p.how === 'flag' ? p.words : p.how === 'maybe' ? p.lead : p.how === 'many' ? [p.by] : [];
-  const leaf = (p.how === 'one' || p.how === 'maybe') && typeof p.is !== 'string' ? (p.is as Leaf<never>) : null;
-  const chosen = leaf && leaf.role !== 'field' && leaf.role !== 'value' ? [...leaf.starts, ...(leaf.choices?.({}) ?? [])].flatMap((c) => c.split(' ')) : [];
+  const own =
+    p.how === 'words' || p.how === 'flag'
+      ? p.words
+      : p.how === 'maybe'
+        ? p.lead
+        : p.how === 'many'
+          ? [p.by]
+          : [];
+  const leaf =
+    (p.how === 'one' || p.how === 'maybe') && typeof p.is !== 'string' ? (p.is as Leaf<never>) : null;
+  const chosen =
+    leaf && leaf.role !== 'field' && leaf.role !== 'value'
+      ? [...leaf.starts, ...(leaf.choices?.({}) ?? [])].flatMap((c) => c.split(' '))
+      : [];
   return [...own, ...chosen];
 }
 for (const { parts } of Object.values(FORMS)) for (const p of parts as readonly Part[]) reserve(wordsOf(p));
@@ -144,7 +161,10 @@ export interface Walk {
 }
 
 /** Reads a slot from the first token on; what is left over is seen by where it stopped. */
-export function walk<S extends Slot>(slot: S, tokens: readonly Token[]): { walk: Walk; got: (Got & { tree: TreeIn<S> }) | null } {
+export function walk<S extends Slot>(
+  slot: S,
+  tokens: readonly Token[],
+): { walk: Walk; got: (Got & { tree: TreeIn<S> }) | null } {
   const w: Walk = { tokens, far: 0, hopes: [], places: new Map() };
   const got = slotAt(w, slot, { i: 0, marks: null, found: null, flaws: 0, retired: null, depth: 0 });
   return { walk: w, got: got as (Got & { tree: TreeIn<S> }) | null };
@@ -205,7 +225,8 @@ function ruleAt(w: Walk, rule: Rule, start: At): Got | null {
   if (tree === null) return null;
   if (!w.places.has(tree)) w.places.set(tree, span);
   if (rule.wrong) at = flawed(at, rule.wrong(fields as never, printTree), span);
-  if (rule.retired !== null) at = { ...at, retired: at.retired === null ? rule.retired : Math.min(at.retired, rule.retired) };
+  if (rule.retired !== null)
+    at = { ...at, retired: at.retired === null ? rule.retired : Math.min(at.retired, rule.retired) };
   return { tree, at };
 }
 
@@ -219,7 +240,11 @@ function collapsed(tree: { of?: readonly Tree[]; base?: Tree; shifts?: readonly 
   return tree.shifts?.length === 0 ? (tree.base as Tree) : tree;
 }
 
-const flawed = (at: At, finding: Finding, span: Span): At => ({ ...at, found: { finding, span, before: at.found }, flaws: at.flaws + 1 });
+const flawed = (at: At, finding: Finding, span: Span): At => ({
+  ...at,
+  found: { finding, span, before: at.found },
+  flaws: at.flaws + 1,
+});
 
 function partAt(w: Walk, p: Part, at: At, fields: Record<string, unknown>): At | null {
   switch (p.how) {
@@ -243,7 +268,13 @@ function partAt(w: Walk, p: Part, at: At, fields: Record<string, unknown>): At |
   }
 }
 
-function valueAt(w: Walk, key: string, is: Slot | Leaf<never>, at: At, fields: Record<string, unknown>): At | null {
+function valueAt(
+  w: Walk,
+  key: string,
+  is: Slot | Leaf<never>,
+  at: At,
+  fields: Record<string, unknown>,
+): At | null {
   if (typeof is === 'string') {
     const got = slotAt(w, is, at);
     if (!got) return null;
@@ -257,7 +288,8 @@ function valueAt(w: Walk, key: string, is: Slot | Leaf<never>, at: At, fields: R
   }
   fields[key] = taken.value;
   let marks = at.marks;
-  for (let i = at.i; i < taken.next; i++) marks = { mark: markOf(w.tokens[i] as Token, is.role), before: marks };
+  for (let i = at.i; i < taken.next; i++)
+    marks = { mark: markOf(w.tokens[i] as Token, is.role), before: marks };
   const next = { ...at, i: taken.next, marks };
   reached(w, taken.next);
   if (!taken.finding) return next;
@@ -307,7 +339,12 @@ function word(w: Walk, at: At, text: string, role: Role): At | null {
     return null;
   }
   reached(w, at.i + 1);
-  return { ...at, depth: at.depth + (text === '(' ? 1 : text === ')' ? -1 : 0), i: at.i + 1, marks: { mark: markOf(t, role), before: at.marks } };
+  return {
+    ...at,
+    depth: at.depth + (text === '(' ? 1 : text === ')' ? -1 : 0),
+    i: at.i + 1,
+    marks: { mark: markOf(t, role), before: at.marks },
+  };
 }
 
 const markOf = (t: Token, role: Role): Mark => ({ from: t.from, to: t.to, role });
@@ -367,7 +404,10 @@ function openings(slot: Slot, seen = new Set<Slot>()): string[] {
 }
 
 // --- what other people call things
-const BORROWED: readonly { words: readonly string[]; ours: string }[] = [...Object.values(FORMS), ...REFERENCES]
+const BORROWED: readonly { words: readonly string[]; ours: string }[] = [
+  ...Object.values(FORMS),
+  ...REFERENCES,
+]
   .flatMap((f) => Object.entries(('aka' in f && f.aka) || {}))
   .map(([theirs, ours]) => ({ words: theirs.split(' '), ours }))
   .sort((a, b) => b.words.length - a.words.length);
@@ -375,10 +415,17 @@ const BORROWED: readonly { words: readonly string[]; ours: string }[] = [...Obje
 const MOST_TRIED = 12;
 
 /** Words around a place that mean something of ours, and where they stand. */
-function borrowedAt(tokens: readonly Token[], far: number): { ours: string; from: number; to: number } | null {
+function borrowedAt(
+  tokens: readonly Token[],
+  far: number,
+): { ours: string; from: number; to: number } | null {
   for (const { words, ours } of BORROWED) {
     for (let k = Math.max(0, far - words.length + 1); k <= far; k++) {
-      if (words.every((x, n) => tokens[k + n]?.word === x) && tokens[k + words.length - 1] !== undefined && k + words.length > far)
+      if (
+        words.every((x, n) => tokens[k + n]?.word === x) &&
+        tokens[k + words.length - 1] !== undefined &&
+        k + words.length > far
+      )
         return { ours, from: (tokens[k] as Token).from, to: (tokens[k + words.length - 1] as Token).to };
     }
   }
@@ -393,7 +440,10 @@ export function stopped(w: Walk, text: string, whole: Slot, ends: boolean): Prob
   const leaves = w.hopes.flatMap((h) => ('leaf' in h ? [h.leaf] : []));
   const words = [...new Set(w.hopes.flatMap((h) => ('word' in h ? [h.word] : [])))];
   const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : null, ends);
-  const examples = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words].slice(0, 3);
+  const examples = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words].slice(
+    0,
+    3,
+  );
   if (!t) {
     const to = before?.to ?? 0;
     return {
@@ -423,17 +473,45 @@ export function stopped(w: Walk, text: string, whole: Slot, ends: boolean): Prob
   }
   // What was typed stays where a word before it makes it read.
   const leading = [...words, ...slots.flatMap((x) => openings(x))].slice(0, MOST_TRIED);
-  const instead = [...leading, ...examples].map((x) => ({ from: span.from, to: span.from, text: `${x} ` })).concat(examples.map((x) => ({ ...span, text: x })));
+  const instead = [...leading, ...examples]
+    .map((x) => ({ from: span.from, to: span.from, text: `${x} ` }))
+    .concat(examples.map((x) => ({ ...span, text: x })));
   const out = { from: before?.to ?? span.from, to: span.to, text: '' };
-  if (t.kind !== 'word') return { code: 'unfit', found: t.kind === 'text' ? `“${t.text}”` : t.text, expected, span, fixes: [...instead, out] };
+  if (t.kind !== 'word')
+    return {
+      code: 'unfit',
+      found: t.kind === 'text' ? `“${t.text}”` : t.text,
+      expected,
+      span,
+      fixes: [...instead, out],
+    };
   const known = choicesAt(w);
-  const nearest = nearestWord(t.text, known) ?? nearestWord(t.text, [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))]);
-  return { code: 'unknown word', word: t.text, nearest, expected, span, fixes: nearest ? [{ ...span, text: nearest }] : [...instead, out] };
+  const nearest =
+    nearestWord(t.text, known) ??
+    nearestWord(t.text, [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))]);
+  return {
+    code: 'unknown word',
+    word: t.text,
+    nearest,
+    expected,
+    span,
+    fixes: nearest ? [{ ...span, text: nearest }] : [...instead, out],
+  };
 }
 
-function expectedText(slots: readonly Slot[], leaves: readonly Leaf<never>[], words: readonly string[], whole: Slot | null, ends: boolean): string {
+function expectedText(
+  slots: readonly Slot[],
+  leaves: readonly Leaf<never>[],
+  words: readonly string[],
+  whole: Slot | null,
+  ends: boolean,
+): string {
   if (whole) return SLOTS[whole].says;
   const parts = [...new Set([...slots.map((s) => SLOTS[s].says), ...leaves.map((l) => l.leaf)])].slice(0, 2);
-  const list = [...parts, ...(parts.length < 2 ? words.slice(0, 6).map((x) => `“${x}”`) : []), ...(ends ? ['the end'] : [])];
+  const list = [
+    ...parts,
+    ...(parts.length < 2 ? words.slice(0, 6).map((x) => `“${x}”`) : []),
+    ...(ends ? ['the end'] : []),
+  ];
   return list.length === 0 ? 'nothing more' : list.join(', or ');
 }

@@ -20,7 +20,8 @@ export function kindsIn(slot: Slot): ReadonlySet<Kind> {
 }
 
 /** Two pieces of text side by side; brackets hold what is in them without blanks. */
-const joined = (a: string, b: string): string => (a === '' ? b : a.endsWith('(') || b.startsWith(')') || b.startsWith('\n') ? a + b : `${a} ${b}`);
+const joined = (a: string, b: string): string =>
+  a === '' ? b : a.endsWith('(') || b.startsWith(')') || b.startsWith('\n') ? a + b : `${a} ${b}`;
 
 /** The tidy text of a tree: reading it gives the same tree again. Exits stand on lines of their own. */
 export function printTree(tree: Tree): string {
@@ -42,7 +43,9 @@ function printPart(p: Part, fields: Record<string, unknown>): string {
     case 'one':
       return printValue(p.is as Slot | Leaf<never>, value, fields);
     case 'maybe':
-      return value === null ? '' : [...p.lead, printValue(p.is as Slot | Leaf<never>, value, fields)].join(' ');
+      return value === null
+        ? ''
+        : [...p.lead, printValue(p.is as Slot | Leaf<never>, value, fields)].join(' ');
     case 'many': {
       const each = (value as readonly Tree[]).map((t) => inSlot(p.is, t));
       if (p.by === 'lines') return each.map((e) => `\n  ${e}`).join('');
@@ -54,4 +57,5 @@ function printPart(p: Part, fields: Record<string, unknown>): string {
 const printValue = (is: Slot | Leaf<never>, value: unknown, fields: Record<string, unknown>): string =>
   typeof is === 'string' ? inSlot(is, value as Tree) : is.write(value as never, fields);
 
-const inSlot = (slot: Slot, tree: Tree): string => (IN_BRACKETS[slot] && !kindsIn(slot).has(tree.kind) ? `(${printTree(tree)})` : printTree(tree));
+const inSlot = (slot: Slot, tree: Tree): string =>
+  IN_BRACKETS[slot] && !kindsIn(slot).has(tree.kind) ? `(${printTree(tree)})` : printTree(tree);

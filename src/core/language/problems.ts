@@ -77,9 +77,13 @@ const UNITS: Readonly<Record<FieldUnit, string>> = {
 export function explain(p: Wrong): string {
   switch (p.code) {
     case 'unknown word':
-      return p.nearest ? `“${p.word}” is not known here. Did you mean “${p.nearest}”?` : `“${p.word}” is not known here. Expected ${p.expected}.`;
+      return p.nearest
+        ? `“${p.word}” is not known here. Did you mean “${p.nearest}”?`
+        : `“${p.word}” is not known here. Expected ${p.expected}.`;
     case 'missing':
-      return p.after === null ? `There should be ${p.expected} here.` : `After “${p.after}” there should be ${p.expected}.`;
+      return p.after === null
+        ? `There should be ${p.expected} here.`
+        : `After “${p.after}” there should be ${p.expected}.`;
     case 'unfit':
       return `${p.found} does not fit here. Expected ${p.expected}.`;
     case 'bounds':
@@ -99,7 +103,9 @@ export function explain(p: Wrong): string {
     case 'no such time':
       return `${p.found} does not exist: a time is 00:00 to 23:59, a date year-month-day.`;
     case 'text length':
-      return p.found === 0 ? 'There is nothing between the quotes.' : `The text has ${p.found} characters; at most ${p.most} pass.`;
+      return p.found === 0
+        ? 'There is nothing between the quotes.'
+        : `The text has ${p.found} characters; at most ${p.most} pass.`;
     case 'quote symbol':
       return `${p.symbol} is a word of the language; a symbol that is called so stands in quotes: "${p.symbol}".`;
     case 'symbol case':
@@ -131,7 +137,9 @@ export function explain(p: Wrong): string {
     case 'two of a kind':
       return `A second ${p.what} without a part: the first one is for all that is left. Give each its part, or keep one.`;
     case 'no such target':
-      return p.have === 0 ? 'There is no target here to wait for.' : `There is no target ${p.number}; this order has ${p.have}.`;
+      return p.have === 0
+        ? 'There is no target here to wait for.'
+        : `There is no target ${p.number}; this order has ${p.have}.`;
     case 'stray exit':
       return `“${p.word}” belongs under an entry or “attach”: put it on a line after “buy …”, “short …” or “attach”.`;
     case 'nothing attached':

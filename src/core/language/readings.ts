@@ -19,7 +19,9 @@ const bare = (n: number): string => writeDecimal(n, n % 10_000 === 0 ? 0 : 2);
 
 /** What a bare number may have been meant as. */
 const measures = (n: number): string[] =>
-  n % 10_000 === 0 ? [`${bare(n)}c`, `$${bare(n)}`, `${bare(n)} ticks`] : [`$${bare(n)}`, `${writeDecimal(n * 100)}c`];
+  n % 10_000 === 0
+    ? [`${bare(n)}c`, `$${bare(n)}`, `${bare(n)} ticks`]
+    : [`$${bare(n)}`, `${writeDecimal(n * 100)}c`];
 
 interface Sided {
   staged: boolean;
@@ -44,18 +46,29 @@ const whose = (tree: (f: Sided, over: { symbol: string | null; pricing: PricingT
   wrong: (f: Sided, print: (t: Tree) => string) => ({
     code: 'whose price' as const,
     symbol: f.symbol,
-    fixes: [print(tree(f, { symbol: f.symbol, pricing: f.pricing })), print(tree(f, { symbol: null, pricing: foreignPricing(f.pricing, f.symbol) }))],
+    fixes: [
+      print(tree(f, { symbol: f.symbol, pricing: f.pricing })),
+      print(tree(f, { symbol: null, pricing: foreignPricing(f.pricing, f.symbol) })),
+    ],
   }),
 });
 
 export const READINGS: readonly Reading[] = [
   // --- sizes
-  reading<{ r: number }>({ slots: ['entry size', 'add size', 'ticket size'], parts: [one('r', RS)], becomes: ({ r }) => ({ kind: 'risk', r }) }),
+  reading<{ r: number }>({
+    slots: ['entry size', 'add size', 'ticket size'],
+    parts: [one('r', RS)],
+    becomes: ({ r }) => ({ kind: 'risk', r }),
+  }),
   reading<{ n: number }>({
     slots: ['entry size', 'add size', 'ticket size'],
     parts: [words('risk'), one('n', PRICE)],
     becomes: ({ n }) => ({ kind: 'risk money', money: n }),
-    wrong: ({ n }) => ({ code: 'bare risk', found: bare(n), fixes: [`risk $${bare(n)}`, `risk ${bare(n)}R`] }),
+    wrong: ({ n }) => ({
+      code: 'bare risk',
+      found: bare(n),
+      fixes: [`risk $${bare(n)}`, `risk ${bare(n)}R`],
+    }),
   }),
   reading<TreeOf<'part'>>({
     slots: ['entry size'],
@@ -63,7 +76,12 @@ export const READINGS: readonly Reading[] = [
     becomes: () => ({ kind: 'shares', shares: 100 }),
     wrong: () => ({ code: 'part on entry', fixes: ['100', 'risk 1R'] }),
   }),
-  ...[[one('money', MONEY)], [words('risk'), one('money', MONEY)], [words('risk'), one('r', RS)], [one('r', RS)]].map((parts) =>
+  ...[
+    [one('money', MONEY)],
+    [words('risk'), one('money', MONEY)],
+    [words('risk'), one('r', RS)],
+    [one('r', RS)],
+  ].map((parts) =>
     reading<object>({
       slots: ['close size'],
       parts,
@@ -75,10 +93,18 @@ export const READINGS: readonly Reading[] = [
     slots: ['close size'],
     parts: [one('percent', SHARE_OF_POWER), words('of power')],
     becomes: () => ({ kind: 'part', part: { kind: 'all' } }),
-    wrong: ({ percent }) => ({ code: 'power on close', percent: `${bare(percent)}%`, fixes: [`${bare(percent)}% of "POWER"`] }),
+    wrong: ({ percent }) => ({
+      code: 'power on close',
+      percent: `${bare(percent)}%`,
+      fixes: [`${bare(percent)}% of "POWER"`],
+    }),
   }),
   // --- distances
-  reading<{ units: number }>({ slots: ['offset'], parts: [one('units', DECIMAL)], becomes: ({ units }) => ({ kind: 'dollars', units }) }),
+  reading<{ units: number }>({
+    slots: ['offset'],
+    parts: [one('units', DECIMAL)],
+    becomes: ({ units }) => ({ kind: 'dollars', units }),
+  }),
   reading<{ n: number }>({
     slots: ['offset'],
     parts: [one('n', PRICE)],
@@ -98,7 +124,8 @@ export const READINGS: readonly Reading[] = [
     wrong: ({ n }) => ({
       code: 'at or away',
       found: bare(n),
-      fixes: n % 10_000 === 0 ? [`${bare(n)}c`, `at ${bare(n)}`, `$${bare(n)}`] : [`at ${bare(n)}`, `$${bare(n)}`],
+      fixes:
+        n % 10_000 === 0 ? [`${bare(n)}c`, `at ${bare(n)}`, `$${bare(n)}`] : [`at ${bare(n)}`, `$${bare(n)}`],
     }),
   }),
   // --- the open and the close: once both an auction and a price
@@ -190,7 +217,12 @@ export const READINGS: readonly Reading[] = [
   }),
   reading<{ on: 'news' | 'halt'; symbol: string }>({
     slots: ['statement'],
-    parts: [words('alert on'), one('on', oneOf('news or halt', 'word', 'news', 'halt')), words('of'), one('symbol', SYMBOL)],
+    parts: [
+      words('alert on'),
+      one('on', oneOf('news or halt', 'word', 'news', 'halt')),
+      words('of'),
+      one('symbol', SYMBOL),
+    ],
     becomes: ({ on, symbol }) => ({ kind: 'alert on', symbol, on }),
     retired: 1,
   }),

@@ -1,4 +1,11 @@
-import { type NamedPrice, namedText, type Piece, piecesOf, REFERENCES, referenceOf } from '../market/index.ts';
+import {
+  type NamedPrice,
+  namedText,
+  type Piece,
+  piecesOf,
+  REFERENCES,
+  referenceOf,
+} from '../market/index.ts';
 import { unreachable } from '../units/index.ts';
 import type { Leaf, Taken } from './grammar.ts';
 import { CANDLE, LEVEL_NAME, RANGE_MINUTES } from './leaves.ts';
@@ -15,13 +22,21 @@ export const REFERENCE: Leaf<NamedPrice> = {
   leaf: 'a price reference such as ask, vwap or premarket high',
   role: 'price',
   example: 'last',
-  starts: [...new Set(PATTERNS.flatMap(({ pieces: [first] }) => (first?.is === 'word' ? first.words : ['#number'])))],
-  choices: () => PATTERNS.flatMap(({ words, pieces }) => examplesOf(pieces).map((args) => namedText({ words, args }))),
+  starts: [
+    ...new Set(PATTERNS.flatMap(({ pieces: [first] }) => (first?.is === 'word' ? first.words : ['#number']))),
+  ],
+  choices: () =>
+    PATTERNS.flatMap(({ words, pieces }) => examplesOf(pieces).map((args) => namedText({ words, args }))),
   write: namedText,
   random(r) {
     const { words, pieces } = PATTERNS[Math.floor(r() * PATTERNS.length)] as (typeof PATTERNS)[number];
     const leaveOut = r() < 0.6;
-    return { words, args: pieces.filter((p) => p.is !== 'word').map((p) => (p.optional && leaveOut ? null : someArgument(p, r))) };
+    return {
+      words,
+      args: pieces
+        .filter((p) => p.is !== 'word')
+        .map((p) => (p.optional && leaveOut ? null : someArgument(p, r))),
+    };
   },
   take(tokens, i, _before, expect) {
     let best: Taken<NamedPrice> | null = null;
@@ -37,7 +52,10 @@ export const REFERENCE: Leaf<NamedPrice> = {
 const examplesOf = (pieces: readonly Piece[]): (string | number | null)[][] =>
   pieces
     .filter((p) => p.is !== 'word')
-    .reduce<(string | number | null)[][]>((all, p) => all.flatMap((args) => exampleArguments(p).map((a) => [...args, a])), [[]]);
+    .reduce<(string | number | null)[][]>(
+      (all, p) => all.flatMap((args) => exampleArguments(p).map((a) => [...args, a])),
+      [[]],
+    );
 
 function exampleArguments(p: Piece): readonly (string | number | null)[] {
   if (p.optional) return [null];
@@ -82,7 +100,13 @@ function someArgument(p: Piece, r: () => number): string | number {
   }
 }
 
-function match(words: string, pieces: readonly Piece[], tokens: readonly Token[], from: number, expect: Expect): Taken<NamedPrice> | null {
+function match(
+  words: string,
+  pieces: readonly Piece[],
+  tokens: readonly Token[],
+  from: number,
+  expect: Expect,
+): Taken<NamedPrice> | null {
   const args: (string | number | null)[] = [];
   let flaw: Pick<Taken<NamedPrice>, 'finding' | 'flaw'> = {};
   let i = from;
@@ -109,7 +133,14 @@ function match(words: string, pieces: readonly Piece[], tokens: readonly Token[]
 
 const expectedOf = (p: Piece): readonly string[] => {
   if (p.is === 'word' || p.is === 'choice') return p.words;
-  return { CANDLE: ['5m'], MINUTES: ['5m'], CANDLES: ['2m', 'day'], LENGTH: ['9'], BACK: ['1'], NAME: ['"lid"'] }[p.is];
+  return {
+    CANDLE: ['5m'],
+    MINUTES: ['5m'],
+    CANDLES: ['2m', 'day'],
+    LENGTH: ['9'],
+    BACK: ['1'],
+    NAME: ['"lid"'],
+  }[p.is];
 };
 
 function takePiece(p: Piece, tokens: readonly Token[], i: number): Taken<string | number> | null {
@@ -142,7 +173,11 @@ function count(t: Token, i: number, most: number): Taken<number> | null {
   const n = Number(t.digits);
   if (n >= 1 && n <= most) return { value: n, next: i + 1 };
   const nearest = n < 1 ? 1 : most;
-  return { value: nearest, next: i + 1, finding: { code: 'bounds', found: t.text, least: '1', most: String(most), fixes: [String(nearest)] } };
+  return {
+    value: nearest,
+    next: i + 1,
+    finding: { code: 'bounds', found: t.text, least: '1', most: String(most), fixes: [String(nearest)] },
+  };
 }
 
 /** The reference of a tree, for its meaning and value. */

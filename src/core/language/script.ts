@@ -40,7 +40,11 @@ interface Sentence {
 }
 
 /** Sentences end with a line, or with a comma before an exit. */
-function sentencesOf(tokens: readonly Token[]): { sentences: Sentence[]; comments: Comment[]; marks: Mark[] } {
+function sentencesOf(tokens: readonly Token[]): {
+  sentences: Sentence[];
+  comments: Comment[];
+  marks: Mark[];
+} {
   const sentences: Sentence[] = [];
   const comments: Comment[] = [];
   const marks: Mark[] = [];
@@ -56,7 +60,11 @@ function sentencesOf(tokens: readonly Token[]): { sentences: Sentence[]; comment
   for (const t of tokens) {
     if (t.kind === 'comment') {
       close();
-      comments.push({ sentence: onLine > 0 ? sentences.length - 1 : sentences.length, alone: onLine === 0, text: t.text.trimEnd() });
+      comments.push({
+        sentence: onLine > 0 ? sentences.length - 1 : sentences.length,
+        alone: onLine === 0,
+        text: t.text.trimEnd(),
+      });
       marks.push({ from: t.from, to: t.to, role: 'comment' });
     } else if (t.kind === 'line end') {
       close();
@@ -93,19 +101,34 @@ function readSlot(slot: Slot, tokens: readonly Token[], text: string): Read<Tree
   const surplus = tokens[MOST_WORDS];
   if (surplus) {
     const span = { from: surplus.from, to: (tokens[tokens.length - 1] as Token).to };
-    return { ...none, problems: [placed({ code: 'too many', what: `A sentence has at most ${MOST_WORDS} words`, fixes: [''] }, span)] };
+    return {
+      ...none,
+      problems: [
+        placed({ code: 'too many', what: `A sentence has at most ${MOST_WORDS} words`, fixes: [''] }, span),
+      ],
+    };
   }
-  if (deep) return { ...none, problems: [placed({ code: 'too deep', fixes: [] }, { from: deep.from, to: deep.to })] };
+  if (deep)
+    return { ...none, problems: [placed({ code: 'too deep', fixes: [] }, { from: deep.from, to: deep.to })] };
   const { walk: w, got } = walk(slot, tokens);
   if (!got || got.at.i < tokens.length) {
     const found = got && got.at.flaws > 0 ? findingsOf(got.at) : [];
     return {
       ...none,
       marks: marksOf(got?.at ?? null),
-      problems: found.length > 0 ? found : [mendable(stopped(w, text, slot, got?.at.i === w.far), slot, tokens, text)],
+      problems:
+        found.length > 0
+          ? found
+          : [mendable(stopped(w, text, slot, got?.at.i === w.far), slot, tokens, text)],
     };
   }
-  return { tree: got.tree, marks: marksOf(got.at), problems: findingsOf(got.at), retired: got.at.retired !== null, places: w.places };
+  return {
+    tree: got.tree,
+    marks: marksOf(got.at),
+    problems: findingsOf(got.at),
+    retired: got.at.retired !== null,
+    places: w.places,
+  };
 }
 
 /** Keeps of the fixes those after which the sentence reads; where there is none, those after which it reads farther. */
@@ -120,9 +143,16 @@ function mendable(p: Problem, slot: Slot, tokens: readonly Token[], text: string
     if (tried.has(mendedText)) continue;
     tried.add(mendedText);
     const mended = tokenize(mendedText);
-    const { walk: w, got } = walk(slot !== 'rule' && mended[0] && beginningsOf('exit').has(mended[0].word) ? 'exit' : slot, mended);
+    const { walk: w, got } = walk(
+      slot !== 'rule' && mended[0] && beginningsOf('exit').has(mended[0].word) ? 'exit' : slot,
+      mended,
+    );
     if (got !== null && got.at.i === mended.length && got.at.flaws === 0) whole.push(f);
-    else if ((w.tokens[w.far]?.from ?? Number.POSITIVE_INFINITY) > f.from - from + f.text.length && f.text !== '') farther.push(f);
+    else if (
+      (w.tokens[w.far]?.from ?? Number.POSITIVE_INFINITY) > f.from - from + f.text.length &&
+      f.text !== ''
+    )
+      farther.push(f);
   }
   return { ...p, fixes: (whole.length > 0 ? whole : farther).slice(0, 3) };
 }
@@ -141,7 +171,12 @@ export function parseScript(text: string): Parsed {
       ...nothing,
       marks,
       comments,
-      problems: [placed({ code: 'too many', what: `A script has at most ${MOST_SENTENCES} sentences`, fixes: [''] }, { from: surplus.from, to: text.length })],
+      problems: [
+        placed(
+          { code: 'too many', what: `A script has at most ${MOST_SENTENCES} sentences`, fixes: [''] },
+          { from: surplus.from, to: text.length },
+        ),
+      ],
     };
   const statements: Statement[] = [];
   const spans: Span[] = [];
@@ -170,23 +205,33 @@ export function parseScript(text: string): Parsed {
     const owner = statements[statements.length - 1];
     if (lost || !read.tree) continue;
     if (!owner || !('exits' in owner) || !Array.isArray(owner.exits)) {
-      problems.push({ ...placed({ code: 'stray exit', word: first.text, fixes: [] }, span), fixes: [{ from: span.from, to: span.from, text: 'attach\n  ' }] });
+      problems.push({
+        ...placed({ code: 'stray exit', word: first.text, fixes: [] }, span),
+        fixes: [{ from: span.from, to: span.from, text: 'attach\n  ' }],
+      });
       continue;
     }
     (owner.exits as Exit[]).push(read.tree as Exit);
     (spans[spans.length - 1] as Span).to = span.to;
   }
-  if (sentences.length === 0) problems.push(placed({ code: 'empty', fixes: ['buy 100 at ask + 2c'] }, { from: 0, to: text.length }));
+  if (sentences.length === 0)
+    problems.push(placed({ code: 'empty', fixes: ['buy 100 at ask + 2c'] }, { from: 0, to: text.length }));
   if (problems.length === 0) {
     statements.forEach((s, k) => {
-      for (const f of checkTree(s)) if (problems.length < MOST_PROBLEMS) problems.push(inPlace(f, places, spans[k] as Span, text));
+      for (const f of checkTree(s))
+        if (problems.length < MOST_PROBLEMS) problems.push(inPlace(f, places, spans[k] as Span, text));
     });
   }
   return { statements, spans, marks: marks.sort((a, b) => a.from - b.from), comments, problems, retired };
 }
 
 /** A finding where its tree stands; what is about the whole of an order is underlined on its first line. */
-function inPlace(f: ReturnType<typeof checkTree>[number], places: ReadonlyMap<object, Span>, whole: Span, text: string): Problem {
+function inPlace(
+  f: ReturnType<typeof checkTree>[number],
+  places: ReadonlyMap<object, Span>,
+  whole: Span,
+  text: string,
+): Problem {
   const span = (f.at && places.get(f.at)) ?? whole;
   const problem = placed(f, span);
   const added = { 'risk without stop': '\n  stop 30c', 'R without stop': '\n  stop 30c' }[f.code as string];
@@ -194,8 +239,14 @@ function inPlace(f: ReturnType<typeof checkTree>[number], places: ReadonlyMap<ob
     const at = whole.to;
     return { ...problem, fixes: [{ from: at, to: at, text: added }] };
   }
-  if (f.code === 'two of a kind' || f.code === 'too many parts' || f.code === 'plan and exits') return { ...problem, fixes: [lineOut(span, text)] };
-  return f.code === 'unfit life' ? { ...problem, fixes: [{ from: text[span.from - 1] === ' ' ? span.from - 1 : span.from, to: span.to, text: '' }] } : problem;
+  if (f.code === 'two of a kind' || f.code === 'too many parts' || f.code === 'plan and exits')
+    return { ...problem, fixes: [lineOut(span, text)] };
+  return f.code === 'unfit life'
+    ? {
+        ...problem,
+        fixes: [{ from: text[span.from - 1] === ' ' ? span.from - 1 : span.from, to: span.to, text: '' }],
+      }
+    : problem;
 }
 /** Takes a sentence out, with the line end or comma before it. */
 function lineOut(span: Span, text: string) {
@@ -203,7 +254,9 @@ function lineOut(span: Span, text: string) {
   return { from: before ? before.index : span.from, to: span.to, text: '' };
 }
 
-export type ParsedRule = { ok: true; rule: Rule; marks: readonly Mark[]; clauses: readonly Span[] } | { ok: false; problem: Problem; marks: readonly Mark[] };
+export type ParsedRule =
+  | { ok: true; rule: Rule; marks: readonly Mark[]; clauses: readonly Span[] }
+  | { ok: false; problem: Problem; marks: readonly Mark[] };
 
 /**
  * Reads a rule such as `gap > 8% and price between 2 and 20 and borrow is easy`. `and` binds
@@ -212,14 +265,34 @@ export type ParsedRule = { ok: true; rule: Rule; marks: readonly Mark[]; clauses
 export function parseRule(text: string): ParsedRule {
   const tokens = tokenize(text).filter((t) => t.kind !== 'comment' && t.kind !== 'line end');
   if (text.length > MOST_CHARACTERS)
-    return { ok: false, marks: [], problem: placed({ code: 'too long', most: MOST_CHARACTERS, fixes: [''] }, { from: MOST_CHARACTERS, to: text.length }) };
-  if (tokens.length === 0) return { ok: false, marks: [], problem: placed({ code: 'empty rule', fixes: ['gap > 8%'] }, { from: 0, to: text.length }) };
+    return {
+      ok: false,
+      marks: [],
+      problem: placed(
+        { code: 'too long', most: MOST_CHARACTERS, fixes: [''] },
+        { from: MOST_CHARACTERS, to: text.length },
+      ),
+    };
+  if (tokens.length === 0)
+    return {
+      ok: false,
+      marks: [],
+      problem: placed({ code: 'empty rule', fixes: ['gap > 8%'] }, { from: 0, to: text.length }),
+    };
   const { tree, marks, problems, places } = readSlot('rule', tokens, text);
   const whole = { from: tokens[0]?.from ?? 0, to: tokens[tokens.length - 1]?.to ?? 0 };
-  const [problem] = [...problems, ...(tree && problems.length === 0 ? checkTree(tree).map((f) => inPlace(f, places, whole, text)) : [])];
+  const [problem] = [
+    ...problems,
+    ...(tree && problems.length === 0 ? checkTree(tree).map((f) => inPlace(f, places, whole, text)) : []),
+  ];
   if (problem || !tree) return { ok: false, marks, problem: problem as Problem };
   const rule = tree as Rule;
-  return { ok: true, rule, marks, clauses: (rule.kind === 'all' ? rule.of : [rule]).map((c) => places.get(c) ?? whole) };
+  return {
+    ok: true,
+    rule,
+    marks,
+    clauses: (rule.kind === 'all' ? rule.of : [rule]).map((c) => places.get(c) ?? whole),
+  };
 }
 
 /** The tidy text of a script: reading it gives the same statements and comments. */

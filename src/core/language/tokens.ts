@@ -56,7 +56,16 @@ export function tokenize(text: string): Token[] {
     if (g.space !== undefined) continue;
     const from = m.index;
     const to = from + m[0].length;
-    const token = { kind: kindOf(g), text: m[0], word: m[0], dollar: g.dollar !== undefined, digits: g.digits ?? '', unit: g.unit ?? '', from, to };
+    const token = {
+      kind: kindOf(g),
+      text: m[0],
+      word: m[0],
+      dollar: g.dollar !== undefined,
+      digits: g.digits ?? '',
+      unit: g.unit ?? '',
+      from,
+      to,
+    };
     if (token.kind === 'word') token.word = m[0].toLowerCase();
     if (token.text === '≥' || token.text === '≤') token.word = token.text === '≥' ? '>=' : '<=';
     if (g.text !== undefined) token.text = text.slice(from + 1, to - 1);

@@ -5,11 +5,19 @@ import type { Fields, Slot } from './grammar.ts';
 export type Kind = keyof typeof FORMS;
 type Flat<T> = { [K in keyof T]: T[K] };
 /** The tree of one form: its kind, and what its parts say. Trees hold no places and no comments. */
-export type TreeOf<K extends Kind> = K extends Kind ? Flat<{ kind: K } & Fields<(typeof FORMS)[K]['parts']>> : never;
+export type TreeOf<K extends Kind> = K extends Kind
+  ? Flat<{ kind: K } & Fields<(typeof FORMS)[K]['parts']>>
+  : never;
 
 /** Slots that lead into one another: a price with offsets may stand in brackets where a bare one may, a list of one is that one. */
-type Family<S extends Slot> = S extends 'price' | 'base' ? 'price' | 'base' : S extends 'rule' | 'conjunct' | 'clause' ? 'rule' | 'conjunct' | 'clause' : S;
-type KindsIn<S extends Slot> = { [K in Kind]: Extract<(typeof FORMS)[K]['slots'][number], S> extends never ? never : K }[Kind];
+type Family<S extends Slot> = S extends 'price' | 'base'
+  ? 'price' | 'base'
+  : S extends 'rule' | 'conjunct' | 'clause'
+    ? 'rule' | 'conjunct' | 'clause'
+    : S;
+type KindsIn<S extends Slot> = {
+  [K in Kind]: Extract<(typeof FORMS)[K]['slots'][number], S> extends never ? never : K;
+}[Kind];
 /** The trees that may stand in a slot. */
 export type TreeIn<S extends Slot> = TreeOf<KindsIn<Family<S>>>;
 export type Tree = TreeOf<Kind>;

@@ -43,9 +43,16 @@ export interface Board {
 
 const RING = 16;
 export const SPARKS = 96;
-const STATUSES: readonly TradingStatus[] = ['trading', 'limit up', 'limit down', 'volatility pause', 'halted'];
+const STATUSES: readonly TradingStatus[] = [
+  'trading',
+  'limit up',
+  'limit down',
+  'volatility pause',
+  'halted',
+];
 
-export const statusOf = (b: Board, i: number): TradingStatus => STATUSES[b.status[i] as number] as TradingStatus;
+export const statusOf = (b: Board, i: number): TradingStatus =>
+  STATUSES[b.status[i] as number] as TradingStatus;
 
 export function createBoard(n: number): Board {
   const f = () => new Float64Array(n);

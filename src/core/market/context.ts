@@ -50,5 +50,7 @@ export function contextOf(m: MarketView, stocks: Int32Array, index: number): Mar
 function median(list: number[]): number {
   const sorted = Float64Array.from(list).sort();
   const half = sorted.length >> 1;
-  return sorted.length % 2 ? (sorted[half] as number) : ((sorted[half - 1] as number) + (sorted[half] as number)) / 2;
+  return sorted.length % 2
+    ? (sorted[half] as number)
+    : ((sorted[half - 1] as number) + (sorted[half] as number)) / 2;
 }

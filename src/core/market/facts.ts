@@ -24,7 +24,8 @@ export interface Facts {
 export const BORROWS = ['easy', 'hard', 'none'] as const;
 
 /** Where implied volatility stands in its 52-week range, 0 to 100; NaN without listed options. */
-export const ivRank = ({ options: o }: Listing): number => (o ? ((o.iv - o.ivLow) / (o.ivHigh - o.ivLow)) * 100 : Number.NaN);
+export const ivRank = ({ options: o }: Listing): number =>
+  o ? ((o.iv - o.ivLow) / (o.ivHigh - o.ivLow)) * 100 : Number.NaN;
 
 const kept = new WeakMap<readonly Listing[], Facts>();
 

@@ -15,7 +15,18 @@ export interface MarketView {
   newsKind: Uint8Array;
 }
 
-export type FieldUnit = 'percent' | 'dollars' | 'shares' | 'times' | 'cents' | 'minutes' | 'bp' | 'count' | 'atr' | 'choice' | 'flag';
+export type FieldUnit =
+  | 'percent'
+  | 'dollars'
+  | 'shares'
+  | 'times'
+  | 'cents'
+  | 'minutes'
+  | 'bp'
+  | 'count'
+  | 'atr'
+  | 'choice'
+  | 'flag';
 
 /**
  * One thing that can be asked of a symbol: in a rule, in a column, in a ranking, in an alert.
@@ -138,7 +149,12 @@ const spread =
       const i = who[k] as number;
       const low = b[i] as number;
       const up = a[i] as number;
-      out[k] = low === 0 || up === 0 ? Number.NaN : inBasisPoints ? ((up - low) / ((up + low) / 2)) * 10_000 : (up - low) / 100;
+      out[k] =
+        low === 0 || up === 0
+          ? Number.NaN
+          : inBasisPoints
+            ? ((up - low) / ((up + low) / 2)) * 10_000
+            : (up - low) / 100;
     }
   };
 
@@ -155,7 +171,10 @@ const marketCap: Fill = (m, who, n, out) => {
   const [p, c, s] = [m.board.last, m.facts.priorClose, m.facts.shares];
   for (let k = 0; k < n; k++) {
     const i = who[k] as number;
-    out[k] = (s[i] as number) === 0 ? Number.NaN : (((p[i] as number) || (c[i] as number)) / 10_000) * (s[i] as number);
+    out[k] =
+      (s[i] as number) === 0
+        ? Number.NaN
+        : (((p[i] as number) || (c[i] as number)) / 10_000) * (s[i] as number);
   }
 };
 
@@ -177,7 +196,8 @@ const printsAMinute: Fill = (m, who, n, out) => {
   for (let k = 0; k < n; k++) {
     const i = who[k] as number;
     const newest = minute[i] as number;
-    out[k] = newest === now ? (earlierPrints[i] as number) : newest === now - 1 ? (minutePrints[i] as number) : 0;
+    out[k] =
+      newest === now ? (earlierPrints[i] as number) : newest === now - 1 ? (minutePrints[i] as number) : 0;
   }
 };
 
@@ -209,7 +229,13 @@ export const FIELDS: readonly Field[] = [
     meaning: 'Before the open: last ÷ prior close − 1. After it: opening price ÷ prior close − 1.',
     fill: gap,
   },
-  { name: 'change', label: 'Change', unit: 'percent', meaning: 'Last ÷ prior close − 1.', fill: percentFrom(priorClose) },
+  {
+    name: 'change',
+    label: 'Change',
+    unit: 'percent',
+    meaning: 'Last ÷ prior close − 1.',
+    fill: percentFrom(priorClose),
+  },
   {
     name: 'premarket volume',
     label: 'Pre vol',
@@ -225,7 +251,13 @@ export const FIELDS: readonly Field[] = [
     fill: plain((m) => m.board.premarketTurnover, 10_000),
   },
   { name: 'volume', label: 'Volume', unit: 'shares', meaning: 'Shares traded today.', fill: plain(volume) },
-  { name: 'dollar volume', label: '$ volume', unit: 'dollars', meaning: 'Sum of price × shares today.', fill: plain(turnover, 10_000) },
+  {
+    name: 'dollar volume',
+    label: '$ volume',
+    unit: 'dollars',
+    meaning: 'Sum of price × shares today.',
+    fill: plain(turnover, 10_000),
+  },
   {
     name: 'relative volume',
     label: 'Rel vol',
@@ -234,7 +266,13 @@ export const FIELDS: readonly Field[] = [
     fill: relativeVolume,
   },
   { name: 'float', label: 'Float', unit: 'shares', meaning: 'Shares free to trade.', fill: known(float) },
-  { name: 'float turnover', label: 'Float ×', unit: 'times', meaning: 'Volume today ÷ float.', fill: ratio(volume, float) },
+  {
+    name: 'float turnover',
+    label: 'Float ×',
+    unit: 'times',
+    meaning: 'Volume today ÷ float.',
+    fill: ratio(volume, float),
+  },
   {
     name: 'market cap',
     label: 'Mkt cap',
@@ -243,11 +281,41 @@ export const FIELDS: readonly Field[] = [
     fill: marketCap,
   },
   { name: 'spread', label: 'Spread', unit: 'cents', meaning: 'Ask − bid.', fill: spread(false) },
-  { name: 'spread bp', label: 'Spread bp', unit: 'bp', meaning: '(Ask − bid) ÷ midpoint, in basis points (hundredths of a percent).', fill: spread(true) },
-  { name: 'prints a minute', label: 'Prints/min', unit: 'count', meaning: 'Trades in the last finished minute.', fill: printsAMinute },
-  { name: 'speed 1m', label: '1 min', unit: 'percent', meaning: 'Last ÷ price one minute ago − 1 (close of the minute before this one).', fill: speed(1) },
-  { name: 'speed 5m', label: '5 min', unit: 'percent', meaning: 'Last ÷ close of the minute five minutes ago − 1.', fill: speed(5) },
-  { name: 'speed 15m', label: '15 min', unit: 'percent', meaning: 'Last ÷ close of the minute fifteen minutes ago − 1.', fill: speed(15) },
+  {
+    name: 'spread bp',
+    label: 'Spread bp',
+    unit: 'bp',
+    meaning: '(Ask − bid) ÷ midpoint, in basis points (hundredths of a percent).',
+    fill: spread(true),
+  },
+  {
+    name: 'prints a minute',
+    label: 'Prints/min',
+    unit: 'count',
+    meaning: 'Trades in the last finished minute.',
+    fill: printsAMinute,
+  },
+  {
+    name: 'speed 1m',
+    label: '1 min',
+    unit: 'percent',
+    meaning: 'Last ÷ price one minute ago − 1 (close of the minute before this one).',
+    fill: speed(1),
+  },
+  {
+    name: 'speed 5m',
+    label: '5 min',
+    unit: 'percent',
+    meaning: 'Last ÷ close of the minute five minutes ago − 1.',
+    fill: speed(5),
+  },
+  {
+    name: 'speed 15m',
+    label: '15 min',
+    unit: 'percent',
+    meaning: 'Last ÷ close of the minute fifteen minutes ago − 1.',
+    fill: speed(15),
+  },
   {
     name: 'from premarket high',
     label: 'To pm high',
@@ -262,16 +330,76 @@ export const FIELDS: readonly Field[] = [
     meaning: '(Last − pre-market high) ÷ ATR(14).',
     fill: atrFrom(premarketHigh),
   },
-  { name: 'from vwap', label: 'To VWAP', unit: 'percent', meaning: 'Last ÷ VWAP of the day − 1.', fill: fromVwap(false) },
-  { name: 'atr from vwap', label: 'ATR to VWAP', unit: 'atr', meaning: '(Last − VWAP of the day) ÷ ATR(14).', fill: fromVwap(true) },
-  { name: 'from day high', label: 'To day high', unit: 'percent', meaning: 'Last ÷ high of the day − 1.', fill: percentFrom(high) },
-  { name: 'atr from day high', label: 'ATR to high', unit: 'atr', meaning: '(Last − high of the day) ÷ ATR(14).', fill: atrFrom(high) },
-  { name: 'from prior high', label: 'To prior high', unit: 'percent', meaning: 'Last ÷ prior day’s high − 1.', fill: percentFrom(priorHigh) },
-  { name: 'from prior low', label: 'To prior low', unit: 'percent', meaning: 'Last ÷ prior day’s low − 1.', fill: percentFrom(priorLow) },
-  { name: 'atr from prior close', label: 'ATR moved', unit: 'atr', meaning: '(Last − prior close) ÷ ATR(14).', fill: atrFrom(priorClose) },
-  { name: 'atr from prior high', label: 'ATR to prior high', unit: 'atr', meaning: '(Last − prior day’s high) ÷ ATR(14).', fill: atrFrom(priorHigh) },
-  { name: 'atr from prior low', label: 'ATR to prior low', unit: 'atr', meaning: '(Last − prior day’s low) ÷ ATR(14).', fill: atrFrom(priorLow) },
-  { name: 'atr', label: 'ATR', unit: 'dollars', meaning: 'Average true range of the last 14 days.', fill: plain((m) => m.facts.atr, 10_000) },
+  {
+    name: 'from vwap',
+    label: 'To VWAP',
+    unit: 'percent',
+    meaning: 'Last ÷ VWAP of the day − 1.',
+    fill: fromVwap(false),
+  },
+  {
+    name: 'atr from vwap',
+    label: 'ATR to VWAP',
+    unit: 'atr',
+    meaning: '(Last − VWAP of the day) ÷ ATR(14).',
+    fill: fromVwap(true),
+  },
+  {
+    name: 'from day high',
+    label: 'To day high',
+    unit: 'percent',
+    meaning: 'Last ÷ high of the day − 1.',
+    fill: percentFrom(high),
+  },
+  {
+    name: 'atr from day high',
+    label: 'ATR to high',
+    unit: 'atr',
+    meaning: '(Last − high of the day) ÷ ATR(14).',
+    fill: atrFrom(high),
+  },
+  {
+    name: 'from prior high',
+    label: 'To prior high',
+    unit: 'percent',
+    meaning: 'Last ÷ prior day’s high − 1.',
+    fill: percentFrom(priorHigh),
+  },
+  {
+    name: 'from prior low',
+    label: 'To prior low',
+    unit: 'percent',
+    meaning: 'Last ÷ prior day’s low − 1.',
+    fill: percentFrom(priorLow),
+  },
+  {
+    name: 'atr from prior close',
+    label: 'ATR moved',
+    unit: 'atr',
+    meaning: '(Last − prior close) ÷ ATR(14).',
+    fill: atrFrom(priorClose),
+  },
+  {
+    name: 'atr from prior high',
+    label: 'ATR to prior high',
+    unit: 'atr',
+    meaning: '(Last − prior day’s high) ÷ ATR(14).',
+    fill: atrFrom(priorHigh),
+  },
+  {
+    name: 'atr from prior low',
+    label: 'ATR to prior low',
+    unit: 'atr',
+    meaning: '(Last − prior day’s low) ÷ ATR(14).',
+    fill: atrFrom(priorLow),
+  },
+  {
+    name: 'atr',
+    label: 'ATR',
+    unit: 'dollars',
+    meaning: 'Average true range of the last 14 days.',
+    fill: plain((m) => m.facts.atr, 10_000),
+  },
   {
     name: 'new highs',
     label: 'New highs',
@@ -279,7 +407,13 @@ export const FIELDS: readonly Field[] = [
     meaning: 'How often today a trade went above all earlier ones of the day.',
     fill: plain((m) => m.board.newHighs),
   },
-  { name: 'news age', label: 'News', unit: 'minutes', meaning: 'Minutes since the newest news of today.', fill: newsAge },
+  {
+    name: 'news age',
+    label: 'News',
+    unit: 'minutes',
+    meaning: 'Minutes since the newest news of today.',
+    fill: newsAge,
+  },
   {
     name: 'news kind',
     label: 'News kind',
@@ -288,7 +422,13 @@ export const FIELDS: readonly Field[] = [
     choices: NEWS_KINDS,
     fill: newsKind,
   },
-  { name: 'halts', label: 'Halts', unit: 'count', meaning: 'Halts and volatility pauses today.', fill: plain((m) => m.board.halts) },
+  {
+    name: 'halts',
+    label: 'Halts',
+    unit: 'count',
+    meaning: 'Halts and volatility pauses today.',
+    fill: plain((m) => m.board.halts),
+  },
   {
     name: 'restricted',
     label: 'Short restr.',
@@ -304,15 +444,29 @@ export const FIELDS: readonly Field[] = [
     choices: BORROWS,
     fill: plain((m) => m.facts.borrow),
   },
-  { name: 'options listed', label: 'Options', unit: 'flag', meaning: 'Options on it are listed.', fill: plain((m) => m.facts.options) },
+  {
+    name: 'options listed',
+    label: 'Options',
+    unit: 'flag',
+    meaning: 'Options on it are listed.',
+    fill: plain((m) => m.facts.options),
+  },
   {
     name: 'iv rank',
     label: 'IV rank',
     unit: 'percent',
-    meaning: '(Implied volatility − 52-week low) ÷ (52-week high − low) × 100; unknown without listed options.',
+    meaning:
+      '(Implied volatility − 52-week low) ÷ (52-week high − low) × 100; unknown without listed options.',
     fill: plain((m) => m.facts.ivRank),
   },
-  { name: 'sector', label: 'Sector', unit: 'choice', meaning: 'The sector of its business.', choices: SECTORS, fill: plain((m) => m.facts.sector) },
+  {
+    name: 'sector',
+    label: 'Sector',
+    unit: 'choice',
+    meaning: 'The sector of its business.',
+    choices: SECTORS,
+    fill: plain((m) => m.facts.sector),
+  },
 ];
 
 const BY_NAME = new Map(FIELDS.map((f) => [f.name, f]));

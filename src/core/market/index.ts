@@ -30,5 +30,17 @@ export {
 } from './references.ts';
 export { roundPrice } from './round-price.ts';
 export { type Sight, sightOf } from './sight.ts';
-export { type Bar, barsOf, createTape, DAY_MINUTES, lastFinishedBar, lastPremarketBar, minuteOf, openingRange, record, type Tape, vwapOf } from './tape.ts';
+export {
+  type Bar,
+  barsOf,
+  createTape,
+  DAY_MINUTES,
+  lastFinishedBar,
+  lastPremarketBar,
+  minuteOf,
+  openingRange,
+  record,
+  type Tape,
+  vwapOf,
+} from './tape.ts';
 export { usualShareBy } from './usual-volume.ts';

@@ -19,7 +19,8 @@ export function vwapLine(bars: readonly { turnover: number; volume: number }[]):
  * @throws RangeError when n is not a positive whole number.
  */
 export function emaLine(values: readonly number[], n: number): (number | null)[] {
-  if (!Number.isInteger(n) || n < 1) throw new RangeError(`an average needs a whole number of values, not ${n}`);
+  if (!Number.isInteger(n) || n < 1)
+    throw new RangeError(`an average needs a whole number of values, not ${n}`);
   const k = 2 / (n + 1);
   let sum = 0;
   let ema: number | null = null;
@@ -42,7 +43,8 @@ export interface DailyBar {
 }
 
 /** Largest of high − low and the distances of both from the close before (J. W. Wilder, New Concepts in Technical Trading Systems, 1978). */
-export const trueRange = (bar: Pick<DailyBar, 'high' | 'low'>, closeBefore: number): number => Math.max(bar.high, closeBefore) - Math.min(bar.low, closeBefore);
+export const trueRange = (bar: Pick<DailyBar, 'high' | 'low'>, closeBefore: number): number =>
+  Math.max(bar.high, closeBefore) - Math.min(bar.low, closeBefore);
 
 /**
  * Average true range after Wilder: the mean of the first n true ranges, then

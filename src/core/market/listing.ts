@@ -46,7 +46,17 @@ export const SECTORS = [
   'Utilities',
 ] as const;
 
-export const NEWS_KINDS = ['contract', 'trial result', 'earnings', 'offering', 'partnership', 'approval', 'guidance', 'filing', 'halt'] as const;
+export const NEWS_KINDS = [
+  'contract',
+  'trial result',
+  'earnings',
+  'offering',
+  'partnership',
+  'approval',
+  'guidance',
+  'filing',
+  'halt',
+] as const;
 
 export interface NewsItem {
   /** Milliseconds after midnight. */
@@ -58,7 +68,12 @@ export interface NewsItem {
 
 /** Where a trade happened: the exchange's lit book, its midpoint book, or off the exchange. */
 export type PrintVenue = 'LIT' | 'MID' | 'OFF';
-export type PrintCondition = 'regular' | 'odd lot' | 'opening auction' | 'closing auction' | 'reopening auction';
+export type PrintCondition =
+  | 'regular'
+  | 'odd lot'
+  | 'opening auction'
+  | 'closing auction'
+  | 'reopening auction';
 
 /**
  * One execution as the public sees it. `aggressor` is the side that took liquidity; an auction has

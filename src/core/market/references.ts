@@ -62,14 +62,23 @@ export interface Reference {
 
 const HIGH_LOW = [['high'], ['low']];
 const PLAIN = [[]];
-const edge = (bar: { high: number; low: number; open?: number; close?: number } | null, which: Argument | undefined): number | null =>
-  bar === null ? null : (bar[which as Edge] ?? null);
-const dollar = (v: SymbolView, step: 1 | 0.5, way: Argument | undefined) => (v.last === null ? null : roundPrice(v.last, step, way as 'above' | 'below'));
+const edge = (
+  bar: { high: number; low: number; open?: number; close?: number } | null,
+  which: Argument | undefined,
+): number | null => (bar === null ? null : (bar[which as Edge] ?? null));
+const dollar = (v: SymbolView, step: 1 | 0.5, way: Argument | undefined) =>
+  v.last === null ? null : roundPrice(v.last, step, way as 'above' | 'below');
 
 /** Every price that orders, alerts, levels, completion and the reference page know by name; the only place where one is added. */
 export const REFERENCES: readonly Reference[] = [
   { words: 'bid', meaning: 'The best price that somebody bids.', of: 'market', value: (v) => v.quote.bid },
-  { words: 'ask', meaning: 'The best price at which somebody offers.', aka: { offer: 'ask' }, of: 'market', value: (v) => v.quote.ask },
+  {
+    words: 'ask',
+    meaning: 'The best price at which somebody offers.',
+    aka: { offer: 'ask' },
+    of: 'market',
+    value: (v) => v.quote.ask,
+  },
   {
     words: 'mid',
     meaning: 'Halfway between bid and ask.',
@@ -77,7 +86,13 @@ export const REFERENCES: readonly Reference[] = [
     of: 'market',
     value: (v) => (v.quote.bid === null || v.quote.ask === null ? null : (v.quote.bid + v.quote.ask) / 2),
   },
-  { words: 'last', meaning: 'The price of the last trade.', aka: { price: 'last', 'last price': 'last' }, of: 'market', value: (v) => v.last },
+  {
+    words: 'last',
+    meaning: 'The price of the last trade.',
+    aka: { price: 'last', 'last price': 'last' },
+    of: 'market',
+    value: (v) => v.last,
+  },
   {
     words: 'premarket high|low',
     meaning: 'The highest or lowest trade of the day before 09:30.',
@@ -113,11 +128,17 @@ export const REFERENCES: readonly Reference[] = [
     },
     levels: [['close'], ['high'], ['low']],
     of: 'market',
-    value: (v, [which]) => (which === 'close' ? v.instrument.priorClose : which === 'high' ? v.instrument.priorHigh : v.instrument.priorLow),
+    value: (v, [which]) =>
+      which === 'close'
+        ? v.instrument.priorClose
+        : which === 'high'
+          ? v.instrument.priorHigh
+          : v.instrument.priorLow,
   },
   {
     words: 'vwap',
-    meaning: 'The volume-weighted average price of the day: sum of price × shares ÷ sum of shares, all sessions.',
+    meaning:
+      'The volume-weighted average price of the day: sum of price × shares ÷ sum of shares, all sessions.',
     levels: PLAIN,
     of: 'market',
     value: (v) => v.vwap,
@@ -133,7 +154,11 @@ export const REFERENCES: readonly Reference[] = [
   {
     words: 'opening range MINUTES high|low',
     meaning: 'High or low of the first so many minutes after 09:30, once they are over.',
-    aka: { orb: 'opening range 5m high', 'orb high': 'opening range 5m high', 'orb low': 'opening range 5m low' },
+    aka: {
+      orb: 'opening range 5m high',
+      'orb high': 'opening range 5m high',
+      'orb low': 'opening range 5m low',
+    },
     levels: [
       [5, 'high'],
       [5, 'low'],
@@ -165,13 +190,15 @@ export const REFERENCES: readonly Reference[] = [
   },
   {
     words: 'CANDLE high|low|open|close [BACK back]',
-    meaning: 'An edge of the last finished candle of so many minutes that traded, or of one so many before it.',
+    meaning:
+      'An edge of the last finished candle of so many minutes that traded, or of one so many before it.',
     of: 'market',
     value: (v, [minutes, which, back]) => edge(v.candle(minutes as number, (back ?? 0) as number), which),
   },
   {
     words: 'ema LENGTH on CANDLES',
-    meaning: 'Exponential moving average of the closes of so many finished candles: weight 2 ÷ (n + 1), begun with their simple mean.',
+    meaning:
+      'Exponential moving average of the closes of so many finished candles: weight 2 ÷ (n + 1), begun with their simple mean.',
     of: 'market',
     value: (v, [n, on]) => v.average('ema', n as number, on as Candles),
   },
@@ -181,8 +208,18 @@ export const REFERENCES: readonly Reference[] = [
     of: 'market',
     value: (v, [n, on]) => v.average('sma', n as number, on as Candles),
   },
-  { words: 'level NAME', meaning: 'A price that you have named: level "lid" at 9.50.', of: 'names', value: (v, [name]) => v.level(name as string) },
-  { words: 'cursor', meaning: 'Where the pointer stands on the chart of the focus.', of: 'pointer', value: (v) => v.cursor },
+  {
+    words: 'level NAME',
+    meaning: 'A price that you have named: level "lid" at 9.50.',
+    of: 'names',
+    value: (v, [name]) => v.level(name as string),
+  },
+  {
+    words: 'cursor',
+    meaning: 'Where the pointer stands on the chart of the focus.',
+    of: 'pointer',
+    value: (v) => v.cursor,
+  },
   {
     words: 'entry',
     meaning: 'The average price that your open position was entered at.',
@@ -233,7 +270,11 @@ export function piecesOf(words: string): Piece[] {
   return words.split(' ').map((raw): Piece => {
     if (raw.startsWith('[')) optional = true;
     const w = raw.replace(/[[\]]/g, '');
-    const piece: Piece = { is: /^[A-Z]+$/.test(w) ? (w as Piece['is']) : w.includes('|') ? 'choice' : 'word', words: w.split('|'), optional };
+    const piece: Piece = {
+      is: /^[A-Z]+$/.test(w) ? (w as Piece['is']) : w.includes('|') ? 'choice' : 'word',
+      words: w.split('|'),
+      optional,
+    };
     if (raw.endsWith(']')) optional = false;
     return piece;
   });
@@ -251,7 +292,13 @@ export function namedText({ words, args }: NamedPrice): string {
     }
     const arg = args[k++];
     if (arg == null) continue;
-    out.push(p.is === 'NAME' ? `"${arg}"` : p.is === 'CANDLE' || p.is === 'MINUTES' || (p.is === 'CANDLES' && arg !== 'day') ? `${arg}m` : String(arg));
+    out.push(
+      p.is === 'NAME'
+        ? `"${arg}"`
+        : p.is === 'CANDLE' || p.is === 'MINUTES' || (p.is === 'CANDLES' && arg !== 'day')
+          ? `${arg}m`
+          : String(arg),
+    );
   }
   return out.join(' ');
 }

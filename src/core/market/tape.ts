@@ -1,4 +1,13 @@
-import { clockOf, DAY, dayOf, MINUTE, PRE_OPEN, type Price, REGULAR_CLOSE, REGULAR_OPEN } from '../units/index.ts';
+import {
+  clockOf,
+  DAY,
+  dayOf,
+  MINUTE,
+  PRE_OPEN,
+  type Price,
+  REGULAR_CLOSE,
+  REGULAR_OPEN,
+} from '../units/index.ts';
 import type { Print } from './listing.ts';
 
 /** Minutes from 04:00 to 20:00. */
@@ -170,7 +179,8 @@ export function finishedBars(tape: Tape, minutes: number, now: number): Bar[] {
 }
 
 /** The last 15-minute candle before the open that has finished and traded; it stays the same after the open. Null when there is none. */
-export const lastPremarketBar = (tape: Tape, now: number): Bar | null => lastFinishedBar(tape, 15, Math.min(now, dayOf(now) * DAY + REGULAR_OPEN));
+export const lastPremarketBar = (tape: Tape, now: number): Bar | null =>
+  lastFinishedBar(tape, 15, Math.min(now, dayOf(now) * DAY + REGULAR_OPEN));
 
 /** High and low of the first so many minutes after the open, once they are over and if they traded; null before. */
 export function openingRange(tape: Tape, minutes: number, now: number): { high: number; low: number } | null {

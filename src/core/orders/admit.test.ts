@@ -1,7 +1,15 @@
 import { desk, only } from '../../../tests/model/desk.ts';
 import { MAIN } from '../account/index.ts';
 import { fromDollars, type Price } from '../units/index.ts';
-import { type ExitPlan, everything, type Intent, openOf, PLAIN_TERMS, refusalText, statusOf } from './index.ts';
+import {
+  type ExitPlan,
+  everything,
+  type Intent,
+  openOf,
+  PLAIN_TERMS,
+  refusalText,
+  statusOf,
+} from './index.ts';
 
 type Desk = ReturnType<typeof desk>;
 const $ = fromDollars;
@@ -43,7 +51,11 @@ const close = (over: Partial<Extract<Intent, { kind: 'close' }>> = {}): Intent =
 const holds = (d: Desk) => d.fill(d.enter('buy', 100), 100);
 /** Something done first, and what is asked then. */
 const then = <T>(_done: unknown, asked: T): T => asked;
-const moves = (to: number) => (d: Desk) => ({ kind: 'move' as const, orderId: d.live().at(-1)?.id ?? 0, to: $(to) });
+const moves = (to: number) => (d: Desk) => ({
+  kind: 'move' as const,
+  orderId: d.live().at(-1)?.id ?? 0,
+  to: $(to),
+});
 
 /**
  * For every guard the last value that passes and the first that does not, with what would pass in the
@@ -59,11 +71,46 @@ const TABLE: [
 ][] = [
   ['a share at least', () => {}, entry({ qty: 1 }), entry({ qty: 0 }), 'quantity', 'from 1 on; this is 0'],
   ['whole shares', () => {}, entry({ qty: 2 }), entry({ qty: 1.5 }), 'quantity', 'this is 1.5'],
-  ['a price on a tick', () => {}, entry({ limit: $(9.99) }), entry({ limit: 99_950 as Price }), 'off tick', '9.99 and 10.00 are'],
-  ['a price on a tick below a dollar', (d) => d.price(0.5), entry({ limit: $(0.4999) }), entry({ limit: 0 as Price }), 'off tick', 'are'],
-  ['most shares', () => {}, entry({ qty: 5_000, limit: $(10) }), entry({ qty: 5_001, limit: $(10) }), 'most shares', 'at most 5000 pass'],
-  ['buying power', (d) => d.price(100), entry({ qty: 1_200, limit: $(100) }), entry({ qty: 1_201, limit: $(100) }), 'buying power', 'at most 1200 shares'],
-  ['collar of a buy: ten percent over the ask of 10.01', () => {}, entry({ limit: $(11.01) }), entry({ limit: $(11.02) }), 'collar', 'that is 11.01'],
+  [
+    'a price on a tick',
+    () => {},
+    entry({ limit: $(9.99) }),
+    entry({ limit: 99_950 as Price }),
+    'off tick',
+    '9.99 and 10.00 are',
+  ],
+  [
+    'a price on a tick below a dollar',
+    (d) => d.price(0.5),
+    entry({ limit: $(0.4999) }),
+    entry({ limit: 0 as Price }),
+    'off tick',
+    'are',
+  ],
+  [
+    'most shares',
+    () => {},
+    entry({ qty: 5_000, limit: $(10) }),
+    entry({ qty: 5_001, limit: $(10) }),
+    'most shares',
+    'at most 5000 pass',
+  ],
+  [
+    'buying power',
+    (d) => d.price(100),
+    entry({ qty: 1_200, limit: $(100) }),
+    entry({ qty: 1_201, limit: $(100) }),
+    'buying power',
+    'at most 1200 shares',
+  ],
+  [
+    'collar of a buy: ten percent over the ask of 10.01',
+    () => {},
+    entry({ limit: $(11.01) }),
+    entry({ limit: $(11.02) }),
+    'collar',
+    'that is 11.01',
+  ],
   [
     'collar of a sale: ten percent under the bid of 9.99',
     () => {},
@@ -112,8 +159,22 @@ const TABLE: [
     'stop side',
     'Put it below that',
   ],
-  ['nothing against a position', holds, entry({ limit: $(9.9) }), entry({ side: 'sell' }), 'entry against', 'sell all at bid'],
-  ['nothing against an entry that waits', (d) => d.enter('buy', 10), entry({ limit: $(9.9) }), entry({ side: 'sell' }), 'entry against', 'cancel order 1'],
+  [
+    'nothing against a position',
+    holds,
+    entry({ limit: $(9.9) }),
+    entry({ side: 'sell' }),
+    'entry against',
+    'sell all at bid',
+  ],
+  [
+    'nothing against an entry that waits',
+    (d) => d.enter('buy', 10),
+    entry({ limit: $(9.9) }),
+    entry({ side: 'sell' }),
+    'entry against',
+    'cancel order 1',
+  ],
   [
     'a borrow',
     (d) => d.set({ borrow: 'hard' }),
@@ -162,8 +223,22 @@ const TABLE: [
     'nothing to close',
     'already in closing orders',
   ],
-  ['a stop by hand holds no shares', (d) => then(holds(d), d.stopBelow(100, 9.5)), close({ qty: 100 }), close({ qty: 0 }), 'quantity', 'this is 0'],
-  ['a close within the collar', holds, close({ limit: $(9) }), close({ limit: $(8.99) }), 'collar', 'that is 9.00'],
+  [
+    'a stop by hand holds no shares',
+    (d) => then(holds(d), d.stopBelow(100, 9.5)),
+    close({ qty: 100 }),
+    close({ qty: 0 }),
+    'quantity',
+    'this is 0',
+  ],
+  [
+    'a close within the collar',
+    holds,
+    close({ limit: $(9) }),
+    close({ limit: $(8.99) }),
+    'collar',
+    'that is 9.00',
+  ],
   [
     'a stop to close below last',
     holds,
@@ -180,7 +255,14 @@ const TABLE: [
     'nothing to close',
     'No position in ORBNT',
   ],
-  ['a moved entry within the collar', (d) => d.enter('buy', 100), moves(11.01), moves(11.02), 'collar', 'that is 11.01'],
+  [
+    'a moved entry within the collar',
+    (d) => d.enter('buy', 100),
+    moves(11.01),
+    moves(11.02),
+    'collar',
+    'that is 11.01',
+  ],
   [
     'a moved entry within buying power',
     (d) => then(d.price(100), d.enter('buy', 1_190, null, { limit: $(100) })),
@@ -197,8 +279,22 @@ const TABLE: [
     'stop side',
     'go at once',
   ],
-  ['a moved stop of what is held', (d) => d.fill(d.enter('buy', 100, plan()), 100), moves(9.99), moves(10), 'stop side', 'go at once'],
-  ['a move on a tick', (d) => d.enter('buy', 100), moves(9.98), (d) => ({ ...moves(9.98)(d), to: 99_850 as Price }), 'off tick', '9.98 and 9.99'],
+  [
+    'a moved stop of what is held',
+    (d) => d.fill(d.enter('buy', 100, plan()), 100),
+    moves(9.99),
+    moves(10),
+    'stop side',
+    'go at once',
+  ],
+  [
+    'a move on a tick',
+    (d) => d.enter('buy', 100),
+    moves(9.98),
+    (d) => ({ ...moves(9.98)(d), to: 99_850 as Price }),
+    'off tick',
+    '9.98 and 9.99',
+  ],
   [
     'an order that lives',
     (d) => d.enter('buy', 100),
@@ -237,7 +333,10 @@ test.each(TABLE)('guard: %s', (_name, ready, passes, refused, code, says) => {
   const asked = typeof refused === 'function' ? refused(other) : refused;
   const before = other.broker;
   other.intent(asked);
-  expect([other.refused?.code, other.refused && refusalText(other.refused)]).toEqual([code, expect.stringContaining(says)]);
+  expect([other.refused?.code, other.refused && refusalText(other.refused)]).toEqual([
+    code,
+    expect.stringContaining(says),
+  ]);
   // A refusal changes nothing at all.
   expect(other.broker).toBe(before);
 });
@@ -288,7 +387,10 @@ test('figures by hand: power is equity times four less what is held and what ent
   d.enter('buy', 5_000, null, { limit: $(11) });
   // A third entry of $55,000 waits.
   d.intent(entry({ qty: 4_600, limit: $(11) }));
-  expect(d.refused).toMatchObject({ code: 'buying power', have: (119_980 - 10_000 - 4_500 - 55_000) * 10_000 });
+  expect(d.refused).toMatchObject({
+    code: 'buying power',
+    have: (119_980 - 10_000 - 4_500 - 55_000) * 10_000,
+  });
   expect(
     everything(d.broker)
       .orders.filter((o) => o.role === 'stop')

@@ -3,9 +3,27 @@
 import { onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
 import { lowestShortPrice } from '../venue/index.ts';
 import { collar, worksIn } from './changes.ts';
-import { accountNow, type Broker, type BrokerContext, holdingOf, liveOrder, openTrade, orderOf } from './desk.ts';
+import {
+  accountNow,
+  type Broker,
+  type BrokerContext,
+  holdingOf,
+  liveOrder,
+  openTrade,
+  orderOf,
+} from './desk.ts';
 import type { Draft } from './draft.ts';
-import { type Intent, isLive, isStaying, type Order, openOf, positionOf, priceOf, type Refusal, statusOf } from './types.ts';
+import {
+  type Intent,
+  isLive,
+  isStaying,
+  type Order,
+  openOf,
+  positionOf,
+  priceOf,
+  type Refusal,
+  statusOf,
+} from './types.ts';
 
 /** Why an intent may not be obeyed now, with the value seen and what would pass; null when it may. */
 export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | null {
@@ -23,12 +41,15 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
     case 'resize':
       return admitResize(b, intent.orderId, intent.qty, c);
     case 'cancel': {
-      const gone = intent.what.kind === 'orders' ? intent.what.ids.find((id) => !liveOrder(b, id)) : undefined;
+      const gone =
+        intent.what.kind === 'orders' ? intent.what.ids.find((id) => !liveOrder(b, id)) : undefined;
       return gone === undefined ? null : tooLate(b, gone);
     }
     case 'flatten': {
       const h = holdingOf(b, intent.account, intent.symbol);
-      return h.orders.some(isStaying) || openTrade(h) ? null : { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
+      return h.orders.some(isStaying) || openTrade(h)
+        ? null
+        : { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
     }
   }
 }
@@ -39,11 +60,15 @@ const tooLate = (b: Broker, id: number): Refusal => {
 };
 
 type Entry = Extract<Intent, { kind: 'entry' }>;
-type Asked = Pick<Entry, 'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'timeInForce' | 'route'>;
+type Asked = Pick<
+  Entry,
+  'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'timeInForce' | 'route'
+>;
 
 function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
   const turns = e.afterFlat && openTrade(holdingOf(b, e.account, e.symbol)) !== undefined;
-  const asked = numbers(e) ?? lives(e, c) ?? (turns ? null : against(b, e)) ?? hours(e, e.extended, c) ?? stopSide(e, c);
+  const asked =
+    numbers(e) ?? lives(e, c) ?? (turns ? null : against(b, e)) ?? hours(e, e.extended, c) ?? stopSide(e, c);
   // What turns a position is asked about power when it goes: the shares that it sells first give it back.
   return asked ?? (turns ? (short(e, c) ?? collared(b, e, c) ?? mostShares(b, e)) : mayEnter(b, e, c, null));
 }
@@ -65,9 +90,16 @@ const lives = (e: Pick<Entry, 'until'>, c: BrokerContext): Refusal | null =>
 function numbers(e: Pick<Entry, 'qty' | 'limit' | 'stop' | 'side'>): Refusal | null {
   if (!Number.isSafeInteger(e.qty) || e.qty < 1) return { code: 'quantity', qty: e.qty };
   for (const p of [e.limit, e.stop]) {
-    if (p !== null && !onTick(p)) return { code: 'off tick', price: p, down: roundToTick(Math.max(1, p), 'down'), up: roundToTick(Math.max(1, p), 'up') };
+    if (p !== null && !onTick(p))
+      return {
+        code: 'off tick',
+        price: p,
+        down: roundToTick(Math.max(1, p), 'down'),
+        up: roundToTick(Math.max(1, p), 'up'),
+      };
   }
-  if (e.limit !== null && e.stop !== null && signOf(e.side) * (e.limit - e.stop) < 0) return { code: 'limit side', side: e.side, stop: e.stop, limit: e.limit };
+  if (e.limit !== null && e.stop !== null && signOf(e.side) * (e.limit - e.stop) < 0)
+    return { code: 'limit side', side: e.side, stop: e.stop, limit: e.limit };
   return null;
 }
 
@@ -75,14 +107,27 @@ function numbers(e: Pick<Entry, 'qty' | 'limit' | 'stop' | 'side'>): Refusal | n
 function against(b: Broker, e: Entry): Refusal | null {
   const h = holdingOf(b, e.account, e.symbol);
   const t = openTrade(h);
-  if (t && t.sign !== signOf(e.side)) return { code: 'entry against', symbol: e.symbol, side: e.side, held: t.sign * positionOf(t), orderId: null };
+  if (t && t.sign !== signOf(e.side))
+    return {
+      code: 'entry against',
+      symbol: e.symbol,
+      side: e.side,
+      held: t.sign * positionOf(t),
+      orderId: null,
+    };
   const other = h.orders.find((o) => o.role === 'entry' && o.side !== e.side && isLive(o));
   return other ? { code: 'entry against', symbol: e.symbol, side: e.side, held: 0, orderId: other.id } : null;
 }
 
-function hours(e: Pick<Entry, 'type' | 'side' | 'timeInForce' | 'stop'>, extended: boolean, c: BrokerContext): Refusal | null {
+function hours(
+  e: Pick<Entry, 'type' | 'side' | 'timeInForce' | 'stop'>,
+  extended: boolean,
+  c: BrokerContext,
+): Refusal | null {
   const now = e.type === 'Market' && e.timeInForce !== 'AtTheOpening' && e.timeInForce !== 'AtTheClose';
-  return now && extended && c.session !== 'regular' ? { code: 'market hours', session: c.session, side: e.side } : null;
+  return now && extended && c.session !== 'regular'
+    ? { code: 'market hours', session: c.session, side: e.side }
+    : null;
 }
 
 /** A stop waits on the far side of the market: at it or beyond, it would go at once. */
@@ -104,7 +149,11 @@ function short(e: Asked, c: BrokerContext): Refusal | null {
 }
 
 /** Guard against fat fingers: a limit may reach only so far through the quote; that of a stop only so far beyond its stop. */
-function collared(b: Broker, e: Pick<Asked, 'account' | 'symbol' | 'side' | 'limit' | 'stop'>, c: BrokerContext): Refusal | null {
+function collared(
+  b: Broker,
+  e: Pick<Asked, 'account' | 'symbol' | 'side' | 'limit' | 'stop'>,
+  c: BrokerContext,
+): Refusal | null {
   const { limit, side, stop } = e;
   const quote = c.quote(e.symbol);
   const last = c.last(e.symbol);
@@ -126,7 +175,9 @@ function mostShares(b: Broker, e: Asked): Refusal | null {
 function power(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
   const price = e.limit ?? e.stop ?? expected(e.side, c, e.symbol);
   const have = accountNow(b, e.account, c.last, own).buyingPower;
-  return price * e.qty > have ? { code: 'buying power', needs: price * e.qty, have, shares: Math.floor(have / price) } : null;
+  return price * e.qty > have
+    ? { code: 'buying power', needs: price * e.qty, have, shares: Math.floor(have / price) }
+    : null;
 }
 
 function expected(side: Side, c: BrokerContext, symbol: string): number {
@@ -139,14 +190,25 @@ function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerC
   const t = openTrade(h);
   const side: Side = t?.sign === -1 ? 'buy' : 'sell';
   const held = heldByCloses(h.orders, e.stop !== null);
-  if (!t || positionOf(t) - held < 1) return { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
+  if (!t || positionOf(t) - held < 1)
+    return { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
   const asked = { ...e, side };
-  return numbers(asked) ?? lives(e, c) ?? hours(asked, e.extended, c) ?? stopSide(asked, c) ?? collared(b, asked, c);
+  return (
+    numbers(asked) ??
+    lives(e, c) ??
+    hours(asked, e.extended, c) ??
+    stopSide(asked, c) ??
+    collared(b, asked, c)
+  );
 }
 
 /** Shares that closing orders of the trader hold already. A stop that waits holds none: what it would close may be offered meanwhile. */
 export const heldByCloses = (orders: readonly Order[], forStop: boolean): number =>
-  forStop ? 0 : orders.filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && o.phase.k !== 'working')).reduce((a, o) => a + openOf(o), 0);
+  forStop
+    ? 0
+    : orders
+        .filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && o.phase.k !== 'working'))
+        .reduce((a, o) => a + openOf(o), 0);
 
 function admitResize(b: Broker, id: number, qty: number, c: BrokerContext): Refusal | null {
   const o = liveOrder(b, id);
@@ -154,7 +216,8 @@ function admitResize(b: Broker, id: number, qty: number, c: BrokerContext): Refu
   if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: id };
   if (!Number.isSafeInteger(qty) || qty < 1) return { code: 'quantity', qty };
   if (qty <= o.filled) return { code: 'nothing left', orderId: id, qty, filled: o.filled };
-  if (o.role === 'entry') return qty > o.qty ? mayEnter(b, { ...o, qty: qty - o.filled, stop: null }, c, o.id) : null;
+  if (o.role === 'entry')
+    return qty > o.qty ? mayEnter(b, { ...o, qty: qty - o.filled, stop: null }, c, o.id) : null;
   const h = holdingOf(b, o.account, o.symbol);
   const t = openTrade(h);
   const others = heldByCloses(
@@ -162,16 +225,26 @@ function admitResize(b: Broker, id: number, qty: number, c: BrokerContext): Refu
     o.stop !== null,
   );
   const most = (t ? positionOf(t) : 0) - others;
-  return qty - o.filled > most ? { code: 'nothing to close', symbol: o.symbol, position: t ? positionOf(t) : 0, held: others } : null;
+  return qty - o.filled > most
+    ? { code: 'nothing to close', symbol: o.symbol, position: t ? positionOf(t) : 0, held: others }
+    : null;
 }
 
 function admitMove(b: Broker, id: number, to: Price, c: BrokerContext): Refusal | null {
   const o = liveOrder(b, id);
   if (!o || !isStaying(o)) return tooLate(b, id);
-  if (!onTick(to)) return { code: 'off tick', price: to, down: roundToTick(Math.max(1, to), 'down'), up: roundToTick(Math.max(1, to), 'up') };
+  if (!onTick(to))
+    return {
+      code: 'off tick',
+      price: to,
+      down: roundToTick(Math.max(1, to), 'down'),
+      up: roundToTick(Math.max(1, to), 'up'),
+    };
   if (priceOf(o) === to) return null;
   const waits = o.stop !== null && o.phase.k !== 'working';
-  const moved = waits ? { ...o, stop: to, limit: o.limit === null ? null : ((o.limit + to - (o.stop as Price)) as Price) } : { ...o, limit: to, stop: null };
+  const moved = waits
+    ? { ...o, stop: to, limit: o.limit === null ? null : ((o.limit + to - (o.stop as Price)) as Price) }
+    : { ...o, limit: to, stop: null };
   if (waits) {
     const wrong = worksIn(o, c.session) ? stopSide(moved, c) : null;
     if (wrong) return wrong;

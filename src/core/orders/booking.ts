@@ -2,10 +2,32 @@
 import { commissionFor, post } from '../account/index.ts';
 import { dayOf, money, type Part, type Sign, shelf, signOf, unreachable } from '../units/index.ts';
 import type { VenueReport, WireTerms } from '../venue/index.ts';
-import { changeLeg, current, end, left, newTrade, putOrder, putScope, putTrade, say, sayOf, sayWorking } from './changes.ts';
+import {
+  changeLeg,
+  current,
+  end,
+  left,
+  newTrade,
+  putOrder,
+  putScope,
+  putTrade,
+  say,
+  sayOf,
+  sayWorking,
+} from './changes.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { allot } from './exits.ts';
-import { type Fill, type Leg, type Order, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire } from './types.ts';
+import {
+  type Fill,
+  type Leg,
+  type Order,
+  openOfScope,
+  positionOf,
+  type Scope,
+  type Trade,
+  type Why,
+  type Wire,
+} from './types.ts';
 
 /**
  * The exchange's number of an order's n-th wire: odd, never used again, and it says which order it
@@ -55,25 +77,25 @@ function answered(d: Draft, w: Work, o: Order, wire: Wire, r: Answered): void {
     case 'new': {
       const acked = pending?.to ?? wire.acked;
       const calm = o.bounced.at === d.context.now ? o.bounced : { times: 0, at: o.bounced.at };
-      const next = withWire(d, w, { ...o, bounced: calm }, { ...wire, acked, pending: pending?.kind === 'cancel' ? { ...pending, to: null } : null });
+      const next = withWire(
+        d,
+        w,
+        { ...o, bounced: calm },
+        { ...wire, acked, pending: pending?.kind === 'cancel' ? { ...pending, to: null } : null },
+      );
       sayWorking(d, w, next);
       return;
     }
-    case 'replaced': {
-      const before = wire.acked;
-      const acked = { qty: r.qty, limit: r.limit };
-      const next = withWire(d, w, o, { ...wire, acked, pending: pending?.kind === 'cancel' ? { ...pending, to: null } : null });
-      if (before && before.qty !== acked.qty)
-        say(d, w, next, { exec: 'Replaced', kind: 'resized', from: before.qty - wire.filled, to: acked.qty - wire.filled });
-      if (before && before.limit !== acked.limit && before.limit !== null && acked.limit !== null)
-        say(d, w, next, { exec: 'Replaced', kind: 'moved', from: before.limit, to: acked.limit, why: pending?.why ?? 'you' });
-      if (acked.qty <= wire.filled) letGo(d, w, next);
-      return;
-    }
+    case 'replaced':
+      return replaced(d, w, o, wire, r);
     case 'refused': {
       if (pending?.kind !== r.request) return;
       const tooLate = r.why === 'too late';
-      const next = withWire(d, w, o, { ...wire, pending: null, stuck: wire.stuck || (r.request === 'replace' && !tooLate) });
+      const next = withWire(d, w, o, {
+        ...wire,
+        pending: null,
+        stuck: wire.stuck || (r.request === 'replace' && !tooLate),
+      });
       const asked = bounce(d, w, next);
       say(d, w, asked, { exec: 'OrderStatus', kind: 'request refused', request: r.request, why: r.why });
       // What was asked for more than the exchange had, and that has filled meanwhile, is done.
@@ -84,7 +106,8 @@ function answered(d: Draft, w: Work, o: Order, wire: Wire, r: Answered): void {
       thrownOut(d, w, o, { exchange: r.why }, true);
       return;
     case 'out':
-      if (o.phase.k === 'working' && o.phase.leaving !== null) left(d, w, withWire(d, w, o, null), o.phase.leaving);
+      if (o.phase.k === 'working' && o.phase.leaving !== null)
+        left(d, w, withWire(d, w, o, null), o.phase.leaving);
       else if (pending?.kind === 'cancel') withWire(d, w, o, null);
       else thrownOut(d, w, o, { exchange: r.why }, false);
       return;
@@ -93,10 +116,28 @@ function answered(d: Draft, w: Work, o: Order, wire: Wire, r: Answered): void {
   }
 }
 
+/** The exchange has changed an order as it was asked. */
+function replaced(d: Draft, w: Work, o: Order, wire: Wire, r: Extract<Answered, { kind: 'replaced' }>): void {
+  const { acked: before, pending } = wire;
+  const acked = { qty: r.qty, limit: r.limit };
+  const goesOn = pending?.kind === 'cancel' ? { ...pending, to: null } : null;
+  const next = withWire(d, w, o, { ...wire, acked, pending: goesOn });
+  if (before && before.qty !== acked.qty) {
+    const [from, to] = [before.qty - wire.filled, acked.qty - wire.filled];
+    say(d, w, next, { exec: 'Replaced', kind: 'resized', from, to });
+  }
+  if (before && before.limit !== acked.limit && before.limit !== null && acked.limit !== null) {
+    const why = pending?.why ?? 'you';
+    say(d, w, next, { exec: 'Replaced', kind: 'moved', from: before.limit, to: acked.limit, why });
+  }
+  if (acked.qty <= wire.filled) letGo(d, w, next);
+}
+
 /** The wire is finished, with all its shares filled: the order is, or goes where it was going, or waits to be sent for the rest. */
 function letGo(d: Draft, w: Work, o: Order): void {
   const bare = withWire(d, w, o, null);
-  if (bare.filled >= bare.qty) putOrder(d, w, { ...bare, phase: { k: 'ended', status: 'Filled', why: null } });
+  if (bare.filled >= bare.qty)
+    putOrder(d, w, { ...bare, phase: { k: 'ended', status: 'Filled', why: null } });
   else if (o.phase.k === 'working' && o.phase.leaving !== null) left(d, w, bare, o.phase.leaving);
 }
 
@@ -146,9 +187,17 @@ function compare(d: Draft, orders: readonly ({ id: number; symbol: string } & Wi
       if (!wire) continue;
       const theirs = there.get(wire.id);
       there.delete(wire.id);
-      if (theirs) withWire(d, w, o, { ...wire, acked: { qty: theirs.qty, limit: theirs.limit }, pending: null });
+      if (theirs)
+        withWire(d, w, o, { ...wire, acked: { qty: theirs.qty, limit: theirs.limit }, pending: null });
       else if (wire.acked === null) neverArrived(d, w, o);
-      else answered(d, w, o, wire, { kind: 'out', id: wire.id, symbol: o.symbol, at: d.context.now, why: 'gone when the line stood again' });
+      else
+        answered(d, w, o, wire, {
+          kind: 'out',
+          id: wire.id,
+          symbol: o.symbol,
+          at: d.context.now,
+          why: 'gone when the line stood again',
+        });
     }
   // What works there and is nobody's here is taken out.
   for (const { id, symbol } of there.values()) d.effects.venue.push({ kind: 'cancel', id, symbol });
@@ -158,7 +207,10 @@ function neverArrived(d: Draft, w: Work, o: Order): void {
   const loose = withWire(d, w, o, null);
   if (o.phase.k === 'working' && o.phase.leaving !== null) left(d, w, loose, o.phase.leaving);
   else if (o.role === 'entry' || (o.role === 'close' && !o.flat)) {
-    const ended = putOrder(d, w, { ...loose, phase: { k: 'ended', status: 'Rejected', why: 'never arrived' } });
+    const ended = putOrder(d, w, {
+      ...loose,
+      phase: { k: 'ended', status: 'Rejected', why: 'never arrived' },
+    });
     say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why: 'never arrived', bare: 0 });
   }
 }
@@ -196,8 +248,21 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
   else d.past.orders = shelf.put(d.past.orders, next);
 
   const cash = money(-signOf(o.side) * r.price * r.qty * w.multiplier);
-  let ledger = post(account.ledger, { at: d.context.now, settles: dayOf(d.context.now) + 1, cash, why: 'trade', orderId: o.id });
-  if (charged !== 0) ledger = post(ledger, { at: d.context.now, settles: dayOf(d.context.now) + 1, cash: money(-charged), why: 'commission', orderId: o.id });
+  let ledger = post(account.ledger, {
+    at: d.context.now,
+    settles: dayOf(d.context.now) + 1,
+    cash,
+    why: 'trade',
+    orderId: o.id,
+  });
+  if (charged !== 0)
+    ledger = post(ledger, {
+      at: d.context.now,
+      settles: dayOf(d.context.now) + 1,
+      cash: money(-charged),
+      why: 'commission',
+      orderId: o.id,
+    });
   d.accounts[o.account] = { ...account, ledger };
 
   const sign = signOf(o.side);
@@ -215,12 +280,33 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
     record(d, o, t.id, r, r.qty - out, money(out > 0 ? 0 : charged));
   }
   const after = current(w, o.id) ?? next;
-  say(d, w, { ...after, tradeId }, { exec: 'Trade', kind: 'fill', price: r.price, qty: r.qty, better: r.better, venue: r.venue, liquidity: r.liquidity });
+  say(
+    d,
+    w,
+    { ...after, tradeId },
+    {
+      exec: 'Trade',
+      kind: 'fill',
+      price: r.price,
+      qty: r.qty,
+      better: r.better,
+      venue: r.venue,
+      liquidity: r.liquidity,
+    },
+  );
   const wire = after.phase.k === 'working' ? after.phase.wire : null;
-  if (wire?.id === r.id && wire.filled >= Math.max(wire.acked?.qty ?? 0, wire.pending?.to?.qty ?? 0)) letGo(d, w, after);
+  if (wire?.id === r.id && wire.filled >= Math.max(wire.acked?.qty ?? 0, wire.pending?.to?.qty ?? 0))
+    letGo(d, w, after);
 }
 
-function record(d: Draft, o: Order, tradeId: number, r: FillReport, qty: number, commission: Fill['commission']): void {
+function record(
+  d: Draft,
+  o: Order,
+  tradeId: number,
+  r: FillReport,
+  qty: number,
+  commission: Fill['commission'],
+): void {
   const fill: Fill = {
     id: d.next.fill++,
     orderId: o.id,
@@ -241,8 +327,21 @@ function record(d: Draft, o: Order, tradeId: number, r: FillReport, qty: number,
 }
 
 /** Shares that go out of the position: of the leg that sold them, or by hand. */
-function bookOut(d: Draft, w: Work, t: Trade, o: Order, r: FillReport, qty: number, charged: Trade['commission']): void {
-  putTrade(d, w, { ...t, exited: t.exited + qty, exitNotional: t.exitNotional + r.price * qty, commission: money(t.commission + charged) });
+function bookOut(
+  d: Draft,
+  w: Work,
+  t: Trade,
+  o: Order,
+  r: FillReport,
+  qty: number,
+  charged: Trade['commission'],
+): void {
+  putTrade(d, w, {
+    ...t,
+    exited: t.exited + qty,
+    exitNotional: t.exitNotional + r.price * qty,
+    commission: money(t.commission + charged),
+  });
   const s = w.scopes.find((x) => x.id === o.scopeId && x.tradeId === t.id);
   const own = s && o.leg !== null ? Math.min(qty, Math.max(0, openOfScope(s))) : 0;
   if (s && o.leg !== null && own > 0) {
@@ -270,13 +369,22 @@ function outByHand(w: Work, tradeId: number, qty: number): void {
 
 /** Scopes in the order in which closes by hand use them up: the newest first, those whose stop has triggered last. */
 export function byTurn(w: { orders: readonly Order[] }, scopes: readonly Scope[]): Scope[] {
-  const triggered = (s: Scope) => w.orders.some((o) => o.scopeId === s.id && o.role === 'stop' && o.phase.k === 'working');
+  const triggered = (s: Scope) =>
+    w.orders.some((o) => o.scopeId === s.id && o.role === 'stop' && o.phase.k === 'working');
   const newest = [...scopes].sort((a, b) => b.id - a.id);
   return [...newest.filter((s) => !triggered(s)), ...newest.filter(triggered)];
 }
 
 /** Shares that come into the position, under the scope of their entry, or under the one that covers all. */
-function bookIn(d: Draft, w: Work, o: Order, sign: Sign, r: FillReport, qty: number, charged: Trade['commission']): Trade {
+function bookIn(
+  d: Draft,
+  w: Work,
+  o: Order,
+  sign: Sign,
+  r: FillReport,
+  qty: number,
+  charged: Trade['commission'],
+): Trade {
   const open = w.trades.find((t) => t.status === 'open' && t.sign === sign);
   const waiting = w.trades.find((t) => t.id === o.tradeId && t.status === 'pending' && t.sign === sign);
   const first = open ?? waiting ?? newTrade(d, w, sign, sentenceOf(d, o));
@@ -305,7 +413,8 @@ export function withRisk(s: Scope): Scope {
   const stops = s.legs.filter((l) => l.kind === 'stop' && l.place !== null && l.place.kind !== 'R');
   if (stops.length === 0 || s.basis.qty === 0) return s;
   const average = s.basis.notional / s.basis.qty;
-  const away = (p: Leg['place']) => (p?.kind === 'distance' ? p.units : p?.kind === 'at' ? Math.abs(average - p.price) : 0);
+  const away = (p: Leg['place']) =>
+    p?.kind === 'distance' ? p.units : p?.kind === 'at' ? Math.abs(average - p.price) : 0;
   return { ...s, riskPerShare: meanRisk(stops.map((l) => ({ part: l.part, units: away(l.place) }))) };
 }
 
@@ -321,7 +430,9 @@ export function meanRisk(stops: readonly { part: Part | null; units: number }[])
 }
 
 export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
-  const risk = w.scopes.filter((s) => s.tradeId === t.id).reduce((a, s) => a + (s.riskPerShare ?? 0) * s.riskShares, 0);
+  const risk = w.scopes
+    .filter((s) => s.tradeId === t.id)
+    .reduce((a, s) => a + (s.riskPerShare ?? 0) * s.riskShares, 0);
   const next = risk > 0 ? money(Math.round(risk)) : null;
   return next === t.risk ? t : putTrade(d, w, { ...t, risk: next });
 }
@@ -358,7 +469,8 @@ function afterTarget(w: Work, s: Scope, index: number): void {
   const nth = targets.indexOf(index);
   const parts = targets.map((i) => s.legs[i]?.part ?? null);
   if ((s.legs[index]?.filled ?? 0) < (allot(parts, s.basis.qty)[nth] as number)) return;
-  const waitsFor = (after: { kind: string; index?: number } | null | undefined) => after?.kind === 'target' && after.index === nth;
+  const waitsFor = (after: { kind: string; index?: number } | null | undefined) =>
+    after?.kind === 'target' && after.index === nth;
   let next = s;
   if (s.breakevenState === 'waits' && waitsFor(s.breakeven?.after)) next = { ...next, breakevenState: 'due' };
   if (s.trail && !s.trail.on && waitsFor(s.trail.after)) next = { ...next, trail: { ...s.trail, on: true } };

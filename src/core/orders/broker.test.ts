@@ -5,9 +5,20 @@ import { type ExitPlan, eventText, everything, openOf, statusOf, wireOf } from '
 
 const half: Part = { kind: 'fraction', num: 1, den: 2 };
 const R = (r: number) => ({ kind: 'R' as const, r });
-const stopAt = (dollars: number, part: Part | null = null) => ({ place: { kind: 'at' as const, price: fromDollars(dollars) }, part, on: 'last' as const });
-const stopAway = (units: number, part: Part | null = null) => ({ place: { kind: 'distance' as const, units }, part, on: 'last' as const });
-const target = (dollars: number, part: Part | null = null) => ({ place: { kind: 'at' as const, price: fromDollars(dollars) }, part });
+const stopAt = (dollars: number, part: Part | null = null) => ({
+  place: { kind: 'at' as const, price: fromDollars(dollars) },
+  part,
+  on: 'last' as const,
+});
+const stopAway = (units: number, part: Part | null = null) => ({
+  place: { kind: 'distance' as const, units },
+  part,
+  on: 'last' as const,
+});
+const target = (dollars: number, part: Part | null = null) => ({
+  place: { kind: 'at' as const, price: fromDollars(dollars) },
+  part,
+});
 const plan = (over: Partial<ExitPlan> = {}): ExitPlan => ({
   stops: [stopAway(3_000)],
   targets: [
@@ -21,10 +32,14 @@ const plan = (over: Partial<ExitPlan> = {}): ExitPlan => ({
 });
 const bare: Partial<ExitPlan> = { targets: [], breakeven: null };
 type Desk = ReturnType<typeof desk>;
-const prices = (d: Desk) => ({ stop: only(d.find('stop')).stop, targets: d.find('target').map((o) => o.limit) });
+const prices = (d: Desk) => ({
+  stop: only(d.find('stop')).stop,
+  targets: d.find('target').map((o) => o.limit),
+});
 const texts = (d: Desk) => d.events.map(eventText);
 /** Shares that exits could still sell at the exchange. */
-const exposed = (d: Desk) => [...d.exchange.orders.values()].filter((o) => o.side === 'sell').reduce((a, o) => a + o.qty - o.filled, 0);
+const exposed = (d: Desk) =>
+  [...d.exchange.orders.values()].filter((o) => o.side === 'sell').reduce((a, o) => a + o.qty - o.filled, 0);
 
 describe('exits follow what has filled', () => {
   test('a part-filled entry is protected for that part at once, and the exits grow with it', () => {
@@ -53,11 +68,16 @@ describe('exits follow what has filled', () => {
   test('distances run from the average fill, not from the price that was asked', () => {
     const d = desk({ rules: { multiple: 40 } });
     d.price(41.3);
-    const entry = d.enter('sell', 100, plan({ stops: [stopAway(2_400)], targets: [{ place: R(2), part: null }], breakeven: null }), {
-      type: 'Stop',
-      limit: null,
-      stop: fromDollars(41.2),
-    });
+    const entry = d.enter(
+      'sell',
+      100,
+      plan({ stops: [stopAway(2_400)], targets: [{ place: R(2), part: null }], breakeven: null }),
+      {
+        type: 'Stop',
+        limit: null,
+        stop: fromDollars(41.2),
+      },
+    );
     d.price(41.2);
     d.fill(entry, 100, 41.16);
     expect(prices(d)).toEqual({ stop: fromDollars(41.4), targets: [fromDollars(40.68)] });
@@ -109,7 +129,14 @@ describe('exits follow what has filled', () => {
 
   test('two stops side by side each cover their part; what one sells the other does not', () => {
     const d = desk();
-    d.fill(d.enter('buy', 101, plan({ stops: [stopAway(2_000, half), stopAway(3_000, half)], targets: [], breakeven: null })), 101);
+    d.fill(
+      d.enter(
+        'buy',
+        101,
+        plan({ stops: [stopAway(2_000, half), stopAway(3_000, half)], targets: [], breakeven: null }),
+      ),
+      101,
+    );
     expect(d.find('stop').map((o) => [o.stop, openOf(o)])).toEqual([
       [fromDollars(9.8), 50],
       [fromDollars(9.7), 51],
@@ -125,7 +152,10 @@ describe('exits follow what has filled', () => {
 describe('what moves by itself only tightens, on a tick, never through the market', () => {
   test('breakeven after a target waits for all of that target; plus costs it lies beyond the entry', () => {
     const d = desk();
-    d.fill(d.enter('buy', 200, plan({ breakeven: { after: { kind: 'target', index: 0 }, plusCosts: true } })), 200);
+    d.fill(
+      d.enter('buy', 200, plan({ breakeven: { after: { kind: 'target', index: 0 }, plusCosts: true } })),
+      200,
+    );
     d.price(10.3);
     const [first] = d.find('target', 1);
     d.fill(first?.id ?? 0, 60);
@@ -148,25 +178,48 @@ describe('what moves by itself only tightens, on a tick, never through the marke
     ['a distance', { kind: 'distance' as const, units: 1_000 }, [9.8, 10.1, 10.1, 10.4]],
     ['a percent', { kind: 'percent' as const, percent: 2 }, [9.8, 9.99, 9.99, 10.29]],
     ['half an ATR', { kind: 'atr' as const, times: 0.5, atr: 4_000 }, [9.8, 10, 10, 10.3]],
-    ['the low of the last 5-minute candle', { kind: 'candle' as const, minutes: 5, beyond: 200 }, [9.8, 9.93, 9.93, 9.98]],
-  ])('a trail by %s starts at its gain, follows the best price and never goes back', (_name, reach, stops) => {
-    const d = desk();
-    d.candles.set(5, { high: 101_000, low: 99_500 });
-    d.fill(
-      d.enter('buy', 100, plan({ stops: [stopAway(2_000)], targets: [], breakeven: null, trail: { reach, after: { kind: 'distance', units: 2_000 } } })),
-      100,
-    );
-    const seen = [10.19, 10.2, 10.15, 10.5].map((p) => {
-      if (p === 10.5) d.candles.set(5, { high: 104_000, low: 100_000 });
-      d.price(p);
-      return (only(d.find('stop')).stop as number) / 10_000;
-    });
-    expect(seen).toEqual(stops);
-  });
+    [
+      'the low of the last 5-minute candle',
+      { kind: 'candle' as const, minutes: 5, beyond: 200 },
+      [9.8, 9.93, 9.93, 9.98],
+    ],
+  ])(
+    'a trail by %s starts at its gain, follows the best price and never goes back',
+    (_name, reach, stops) => {
+      const d = desk();
+      d.candles.set(5, { high: 101_000, low: 99_500 });
+      d.fill(
+        d.enter(
+          'buy',
+          100,
+          plan({
+            stops: [stopAway(2_000)],
+            targets: [],
+            breakeven: null,
+            trail: { reach, after: { kind: 'distance', units: 2_000 } },
+          }),
+        ),
+        100,
+      );
+      const seen = [10.19, 10.2, 10.15, 10.5].map((p) => {
+        if (p === 10.5) d.candles.set(5, { high: 104_000, low: 100_000 });
+        d.price(p);
+        return (only(d.find('stop')).stop as number) / 10_000;
+      });
+      expect(seen).toEqual(stops);
+    },
+  );
 
   test('20: breakeven plus costs that lies beyond the market stands at the entry until the market lets it go on', () => {
     const d = desk();
-    d.fill(d.enter('buy', 10, plan({ targets: [], breakeven: { after: { kind: 'distance', units: 1_000 }, plusCosts: true } })), 10);
+    d.fill(
+      d.enter(
+        'buy',
+        10,
+        plan({ targets: [], breakeven: { after: { kind: 'distance', units: 1_000 }, plusCosts: true } }),
+      ),
+      10,
+    );
     // Costs of 10 shares: a dollar a way is 1 % of the value at most, $1.00 each: 20 cents a share.
     d.price(10.1);
     expect(only(d.find('stop')).stop).toBe(fromDollars(10));
@@ -177,7 +230,18 @@ describe('what moves by itself only tightens, on a tick, never through the marke
 
   test('21: breakeven without a stop makes one at the entry at its moment, and not at some later event', () => {
     const d = desk();
-    d.fill(d.enter('buy', 100, plan({ stops: [], targets: [], breakeven: { after: { kind: 'distance', units: 2_000 }, plusCosts: false } })), 100);
+    d.fill(
+      d.enter(
+        'buy',
+        100,
+        plan({
+          stops: [],
+          targets: [],
+          breakeven: { after: { kind: 'distance', units: 2_000 }, plusCosts: false },
+        }),
+      ),
+      100,
+    );
     d.price(10.19);
     expect(d.find('stop')).toEqual([]);
     d.price(10.2);
@@ -248,7 +312,19 @@ describe('a position is never turned', () => {
     expect(d.position).toBe(0);
     d.step({
       kind: 'reports',
-      reports: [{ kind: 'fill', id, symbol: 'VULPN', at: 0, price: fromDollars(10.2), qty: 100, liquidity: 'added', venue: 'LIT', better: 0 }],
+      reports: [
+        {
+          kind: 'fill',
+          id,
+          symbol: 'VULPN',
+          at: 0,
+          price: fromDollars(10.2),
+          qty: 100,
+          liquidity: 'added',
+          venue: 'LIT',
+          better: 0,
+        },
+      ],
     });
     expect(d.position).toBe(-100);
     expect(texts(d).some((t) => t.includes('Flatten takes them out'))).toBe(true);
@@ -348,7 +424,12 @@ describe('no share is left without its stop', () => {
     const d = desk();
     d.fill(d.enter('buy', 100), 100);
     d.stopBelow(60, 9.7);
-    const night = d.close(100, { type: 'Stop', limit: null, stop: fromDollars(9.6), timeInForce: 'GoodTillCancel' });
+    const night = d.close(100, {
+      type: 'Stop',
+      limit: null,
+      stop: fromDollars(9.6),
+      timeInForce: 'GoodTillCancel',
+    });
     d.session('after hours');
     expect(texts(d).filter((t) => t.includes('expired'))).toEqual([
       'Close of 60 VULPN expired: good for the regular session, which has ended: 60 VULPN are now without a stop',
@@ -381,7 +462,12 @@ describe('no share is left without its stop', () => {
     d.fill(d.enter('sell', 1, plan({ ...bare, targets: [{ place: R(1), part: half }] })), 1);
     d.price(10.3);
     expect(wireOf(only(d.find('stop')))).not.toBeNull();
-    d.fill(d.enter('sell', 1, plan({ ...bare, targets: [{ place: R(1), part: null }] }), { limit: fromDollars(10.29) }), 1);
+    d.fill(
+      d.enter('sell', 1, plan({ ...bare, targets: [{ place: R(1), part: null }] }), {
+        limit: fromDollars(10.29),
+      }),
+      1,
+    );
     d.close(1, { limit: fromDollars(10.05) });
     expect(
       d
@@ -423,7 +509,11 @@ describe('broker and exchange see the same', () => {
 
   test('10: an order that grows and moves within one step works what the broker believes', () => {
     const d = desk();
-    const entry = d.enter('buy', 7, plan({ ...bare, stops: [], targets: [{ place: { kind: 'distance', units: 2_000 }, part: null }] }));
+    const entry = d.enter(
+      'buy',
+      7,
+      plan({ ...bare, stops: [], targets: [{ place: { kind: 'distance', units: 2_000 }, part: null }] }),
+    );
     d.fill(entry, 4);
     d.fill(entry, 3, 9.9);
     const t = only(d.find('target'));
@@ -476,7 +566,10 @@ describe('broker and exchange see the same', () => {
     d.exchange.arrive(2);
     d.step({ kind: 'reports', reports: d.exchange.deliver(2) });
     const stop = only(d.find('stop'));
-    expect(wireOf(stop)).toMatchObject({ acked: { qty: 100 }, pending: { kind: 'replace', to: { qty: 200 } } });
+    expect(wireOf(stop)).toMatchObject({
+      acked: { qty: 100 },
+      pending: { kind: 'replace', to: { qty: 200 } },
+    });
     d.execute(stop.id, 100, 9.69);
     d.settle();
     expect([d.position, exposed(d), wireOf(d.order(stop.id))?.acked?.qty]).toEqual([100, 100, 100]);
@@ -499,7 +592,11 @@ describe('broker and exchange see the same', () => {
 
   test('1R of a stop at a price is the distance from the average fill to it', () => {
     const d = desk();
-    const entry = d.enter('buy', 100, plan({ stops: [stopAt(9.7)], targets: [{ place: R(2), part: null }], breakeven: null }));
+    const entry = d.enter(
+      'buy',
+      100,
+      plan({ stops: [stopAt(9.7)], targets: [{ place: R(2), part: null }], breakeven: null }),
+    );
     d.fill(entry, 50, 10);
     d.fill(entry, 50, 9.9);
     expect([d.trade(1)?.risk, only(d.find('target')).limit]).toEqual([250_000, fromDollars(10.45)]);
@@ -545,7 +642,15 @@ describe('broker and exchange see the same', () => {
     d.execute(entry, 70);
     d.settle();
     steps.push(seen());
-    expect(steps).toEqual(['PendingNew', 'New', 'PendingReplace', 'PendingReplace', 'PartiallyFilled', 'PendingCancel', 'Filled']);
+    expect(steps).toEqual([
+      'PendingNew',
+      'New',
+      'PendingReplace',
+      'PendingReplace',
+      'PartiallyFilled',
+      'PendingCancel',
+      'Filled',
+    ]);
     d.cancel(entry);
     expect(d.refused).toEqual({ code: 'too late', orderId: entry, status: 'Filled' });
   });
@@ -556,7 +661,11 @@ describe('broker and exchange see the same', () => {
     d.exchange.rude.refuse = 1;
     d.move(entry, 9.95);
     const [there] = [...d.exchange.orders.values()];
-    expect([there?.limit, d.exchange.orders.size, wireOf(d.order(entry))?.id]).toEqual([fromDollars(9.95), 1, there?.id]);
+    expect([there?.limit, d.exchange.orders.size, wireOf(d.order(entry))?.id]).toEqual([
+      fromDollars(9.95),
+      1,
+      there?.id,
+    ]);
   });
 
   test('requests that the cut line swallowed: an entry is said not to have arrived, an exit is sent again, a cancel is repeated', () => {
@@ -611,7 +720,11 @@ describe('nothing is silent or wrong', () => {
 
   test('19: moving a stop limit takes its limit along', () => {
     const d = desk();
-    const id = d.enter('buy', 100, null, { type: 'StopLimit', stop: fromDollars(10.2), limit: fromDollars(10.28) });
+    const id = d.enter('buy', 100, null, {
+      type: 'StopLimit',
+      stop: fromDollars(10.2),
+      limit: fromDollars(10.28),
+    });
     d.move(id, 10.3);
     expect([d.order(id).stop, d.order(id).limit]).toEqual([10.3, 10.38].map(fromDollars));
   });
@@ -732,7 +845,9 @@ describe('nothing is silent or wrong', () => {
     const d = desk();
     d.fill(d.enter('buy', 100, plan()), 100);
     d.close(60);
-    expect(texts(d).filter((t) => t.includes('canceled'))).toEqual(['Target 2 of 50 VULPN canceled: no shares are left for it']);
+    expect(texts(d).filter((t) => t.includes('canceled'))).toEqual([
+      'Target 2 of 50 VULPN canceled: no shares are left for it',
+    ]);
   });
 
   test('cash settles on the next trading day', () => {

@@ -15,7 +15,8 @@ import { isHeldBack } from './types.ts';
  * input. A step that changes nothing returns the same state.
  */
 export function stepBroker(before: Broker, input: BrokerInput, context: BrokerContext): [Broker, Effects] {
-  if (input.kind === 'price' && quiet(before, input.symbol, context)) return [before, { events: [], venue: [], refused: null }];
+  if (input.kind === 'price' && quiet(before, input.symbol, context))
+    return [before, { events: [], venue: [], refused: null }];
   const d = draftOf(before, context);
   switch (input.kind) {
     case 'intent':

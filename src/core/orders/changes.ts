@@ -1,7 +1,16 @@
 // The small moves of one record in a step's draft, and what is said of them.
 
 import type { Quote } from '../market/index.ts';
-import { money, type Price, roundToTick, type SessionKind, type Side, type Sign, shelf, tickSize } from '../units/index.ts';
+import {
+  money,
+  type Price,
+  roundToTick,
+  type SessionKind,
+  type Side,
+  type Sign,
+  shelf,
+  tickSize,
+} from '../units/index.ts';
 import type { Draft, Work } from './draft.ts';
 import {
   type About,
@@ -67,11 +76,15 @@ export function putTrade(d: Draft, w: Work, t: Trade): Trade {
 
 /** An order as the draft has it now, or undefined when it has ended. */
 export const current = (w: Work, id: number): Order | undefined => w.orders.find((o) => o.id === id);
-export const scopeOf = (w: Work, id: number | null): Scope | undefined => (id === null ? undefined : w.scopes.find((s) => s.id === id));
+export const scopeOf = (w: Work, id: number | null): Scope | undefined =>
+  id === null ? undefined : w.scopes.find((s) => s.id === id);
 
 const aboutOrder = (w: Work, o: Order): About => {
   const legs = o.role === 'target' ? (scopeOf(w, o.scopeId)?.legs ?? []) : [];
-  const nth = o.role === 'target' ? legs.slice(0, (o.leg ?? 0) + 1).filter((l) => l.kind === 'target').length || 1 : null;
+  const nth =
+    o.role === 'target'
+      ? legs.slice(0, (o.leg ?? 0) + 1).filter((l) => l.kind === 'target').length || 1
+      : null;
   return { orderId: o.id, role: o.role, nth, side: o.side, open: o.qty - o.filled };
 };
 
@@ -83,7 +96,14 @@ type What = OrderEvent extends infer E
 
 /** Says something of an order. */
 export function say(d: Draft, w: Work, o: Order, what: What): void {
-  const head = { id: d.next.event++, at: d.context.now, account: o.account, symbol: o.symbol, tradeId: o.tradeId, status: statusOf(o) };
+  const head = {
+    id: d.next.event++,
+    at: d.context.now,
+    account: o.account,
+    symbol: o.symbol,
+    tradeId: o.tradeId,
+    status: statusOf(o),
+  };
   d.effects.events.push({ ...head, ...aboutOrder(w, o), ...what } as OrderEvent);
 }
 
@@ -107,7 +127,9 @@ export function sayOf(d: Draft, trade: Trade | null, what: What): void {
 
 /** Whether an order may be at work in a session. One for an auction joins it before. */
 export const worksIn = (o: Order, session: SessionKind): boolean =>
-  session === 'regular' || (session !== 'closed' && (o.extended || o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose'));
+  session === 'regular' ||
+  (session !== 'closed' &&
+    (o.extended || o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose'));
 
 /** Starts an order, or starts it again: asleep until its session, armed with its trigger, or to work. */
 export function activate(d: Draft, w: Work, o: Order): Order {
@@ -136,16 +158,22 @@ export function sayWorking(d: Draft, w: Work, o: Order): void {
 
 /** An order that is not at the exchange sleeps at once; one that is there is called back first. */
 export function fallAsleep(d: Draft, w: Work, o: Order): Order {
-  if (o.phase.k === 'working' && o.phase.wire !== null) return putOrder(d, w, { ...o, phase: { ...o.phase, leaving: { to: 'asleep' } } });
+  if (o.phase.k === 'working' && o.phase.wire !== null)
+    return putOrder(d, w, { ...o, phase: { ...o.phase, leaving: { to: 'asleep' } } });
   const asleep = putOrder(d, w, { ...o, phase: { k: 'asleep' } });
-  say(d, w, asleep, { exec: 'Suspended', kind: 'asleep', until: o.afterFlat ? 'flat' : o.extended ? 'next' : 'regular' });
+  say(d, w, asleep, {
+    exec: 'Suspended',
+    kind: 'asleep',
+    until: o.afterFlat ? 'flat' : o.extended ? 'next' : 'regular',
+  });
   return asleep;
 }
 
 /** Ends an order: at once when it is not at the exchange, otherwise once the exchange has let go of it. */
 export function end(d: Draft, w: Work, o: Order, status: 'Canceled' | 'Expired', why: Why): void {
   const leaving: Leaving = { to: 'ended', status, why };
-  if (o.phase.k === 'working' && o.phase.wire !== null) putOrder(d, w, { ...o, phase: { ...o.phase, leaving } });
+  if (o.phase.k === 'working' && o.phase.wire !== null)
+    putOrder(d, w, { ...o, phase: { ...o.phase, leaving } });
   else left(d, w, o, leaving);
 }
 
@@ -166,7 +194,8 @@ export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
     case 'ended': {
       const bare = bareAfter(w, o, leaving.why);
       const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: leaving.status, why: leaving.why } });
-      if (leaving.status === 'Expired') say(d, w, ended, { exec: 'Expired', kind: 'expired', why: leaving.why, bare });
+      if (leaving.status === 'Expired')
+        say(d, w, ended, { exec: 'Expired', kind: 'expired', why: leaving.why, bare });
       else say(d, w, ended, { exec: 'Canceled', kind: 'canceled', why: leaving.why, bare });
     }
   }
@@ -175,12 +204,26 @@ export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
 /** Shares that the end of a protecting order leaves without a stop. */
 function bareAfter(w: Work, o: Order, why: Why): number {
   const held = w.trades.some((t) => t.id === o.tradeId && t.status === 'open' && t.entered > t.exited);
-  return protects(o) && held && why !== 'no shares' && why !== 'position closed' && why !== 'flatten' ? openOf(o) : 0;
+  return protects(o) && held && why !== 'no shares' && why !== 'position closed' && why !== 'flatten'
+    ? openOf(o)
+    : 0;
 }
 
 export type NewOrder = Pick<
   Order,
-  'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'on' | 'extended' | 'tradeId' | 'role' | 'scopeId' | 'leg'
+  | 'account'
+  | 'symbol'
+  | 'side'
+  | 'type'
+  | 'qty'
+  | 'limit'
+  | 'stop'
+  | 'on'
+  | 'extended'
+  | 'tradeId'
+  | 'role'
+  | 'scopeId'
+  | 'leg'
 > &
   Terms & { flat?: boolean; afterFlat?: boolean };
 
@@ -229,7 +272,10 @@ export function reprice(d: Draft, w: Work, o: Order, to: Price, why: Why): Order
   const from = waits ? (o.stop as Price) : o.limit;
   if (from === to) return o;
   if (!waits) return putOrder(d, w, { ...o, limit: to });
-  const along = o.limit === null ? null : roundToTick(Math.max(1, o.limit + to - (o.stop as Price)), o.side === 'buy' ? 'up' : 'down');
+  const along =
+    o.limit === null
+      ? null
+      : roundToTick(Math.max(1, o.limit + to - (o.stop as Price)), o.side === 'buy' ? 'up' : 'down');
   const moved = putOrder(d, w, { ...o, stop: to, limit: along });
   say(d, w, moved, { exec: 'Replaced', kind: 'moved', from: from as Price, to, why });
   return moved;
@@ -240,6 +286,7 @@ export function resize(d: Draft, w: Work, o: Order, open: number): Order {
   const was = o.qty - o.filled;
   if (was === open) return o;
   const next = putOrder(d, w, { ...o, qty: o.filled + open });
-  if (o.phase.k !== 'working' || o.phase.wire === null) say(d, w, next, { exec: 'Replaced', kind: 'resized', from: was, to: open });
+  if (o.phase.k !== 'working' || o.phase.wire === null)
+    say(d, w, next, { exec: 'Replaced', kind: 'resized', from: was, to: open });
   return next;
 }

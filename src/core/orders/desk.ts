@@ -1,4 +1,13 @@
-import { type Account, type AccountRules, type AccountView, accountView, type FeeTable, MAIN, openAccount, type PositionView } from '../account/index.ts';
+import {
+  type Account,
+  type AccountRules,
+  type AccountView,
+  accountView,
+  type FeeTable,
+  MAIN,
+  openAccount,
+  type PositionView,
+} from '../account/index.ts';
 import { multiplierOf, stock } from '../instruments/index.ts';
 import type { Borrow, Quote } from '../market/index.ts';
 import { type Money, type Price, type SessionKind, type Shelf, shelf } from '../units/index.ts';
@@ -75,7 +84,12 @@ export const createBroker = (rules: AccountRules, fees?: FeeTable): Broker => ({
   accounts: { [MAIN]: openAccount(MAIN, rules, fees) },
   linked: true,
   holdings: {},
-  past: { orders: shelf.emptyShelf(), scopes: shelf.emptyShelf(), trades: shelf.emptyShelf(), fills: shelf.emptyShelf() },
+  past: {
+    orders: shelf.emptyShelf(),
+    scopes: shelf.emptyShelf(),
+    trades: shelf.emptyShelf(),
+    fills: shelf.emptyShelf(),
+  },
 });
 
 /** Where a holding stands among the holdings. */
@@ -90,7 +104,8 @@ const nothing = (account: string, symbol: string): Holding => ({
 });
 
 /** What is alive of a symbol in an account; an empty holding when nothing is. */
-export const holdingOf = (b: Broker, account: string, symbol: string): Holding => b.holdings[holdingKey(account, symbol)] ?? nothing(account, symbol);
+export const holdingOf = (b: Broker, account: string, symbol: string): Holding =>
+  b.holdings[holdingKey(account, symbol)] ?? nothing(account, symbol);
 
 /** The open trade of a holding: the position. */
 export const openTrade = (h: Holding): Trade | undefined => h.trades.find((t) => t.status === 'open');
@@ -103,7 +118,9 @@ export function watches(b: Broker, symbol: string): boolean {
 
 /** Whether a stop of the trader's looks at the quote of a symbol, not at its trades. */
 export function watchesQuotes(b: Broker, symbol: string): boolean {
-  for (const id in b.accounts) if (b.holdings[holdingKey(id, symbol)]?.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed')) return true;
+  for (const id in b.accounts)
+    if (b.holdings[holdingKey(id, symbol)]?.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed'))
+      return true;
   return false;
 }
 
@@ -114,7 +131,8 @@ export const liveOrders = (b: Broker): Order[] =>
     .sort((x, y) => x.id - y.id);
 
 /** An order by its id, alive or ended. */
-export const orderOf = (b: Broker, id: number): Order | undefined => liveOrder(b, id) ?? shelf.taken(b.past.orders, id);
+export const orderOf = (b: Broker, id: number): Order | undefined =>
+  liveOrder(b, id) ?? shelf.taken(b.past.orders, id);
 
 export function liveOrder(b: Broker, id: number): Order | undefined {
   for (const key in b.holdings) {
@@ -125,9 +143,12 @@ export function liveOrder(b: Broker, id: number): Order | undefined {
 }
 
 /** Every order, scope and trade that has been, by rising id. For review, export and tests. */
-export const everything = (b: Broker): { orders: Order[]; scopes: Scope[]; trades: Trade[]; fills: Fill[] } => {
+export const everything = (
+  b: Broker,
+): { orders: Order[]; scopes: Scope[]; trades: Trade[]; fills: Fill[] } => {
   const living = Object.values(b.holdings);
-  const byId = <T extends { id: number }>(past: Shelf<T>, live: T[]) => [...shelf.all(past), ...live].sort((x, y) => x.id - y.id);
+  const byId = <T extends { id: number }>(past: Shelf<T>, live: T[]) =>
+    [...shelf.all(past), ...live].sort((x, y) => x.id - y.id);
   return {
     orders: byId(
       b.past.orders,
@@ -158,7 +179,12 @@ export function profitOf(t: Trade, mark: number | null): { realized: number; unr
 export const needOf = (o: Order, last: Price | null): number => openOf(o) * (o.limit ?? o.stop ?? last ?? 0);
 
 /** An account's figures at this moment; working entries count, but for one that is being asked about. */
-export function accountNow(b: Broker, id: string, last: (symbol: string) => Price | null, without: number | null = null): AccountView {
+export function accountNow(
+  b: Broker,
+  id: string,
+  last: (symbol: string) => Price | null,
+  without: number | null = null,
+): AccountView {
   const positions: PositionView[] = [];
   let needed = 0;
   for (const key in b.holdings) {
@@ -167,9 +193,14 @@ export function accountNow(b: Broker, id: string, last: (symbol: string) => Pric
     const now = last(h.symbol);
     for (const t of h.trades) {
       const mark = positionOf(t) === 0 ? null : now;
-      positions.push({ value: t.sign * positionOf(t) * (mark ?? averageEntry(t) ?? 0), ...profitOf(t, mark), commission: t.commission });
+      positions.push({
+        value: t.sign * positionOf(t) * (mark ?? averageEntry(t) ?? 0),
+        ...profitOf(t, mark),
+        commission: t.commission,
+      });
     }
-    for (const o of h.orders) if (o.role === 'entry' && o.id !== without && isStaying(o)) needed += needOf(o, now);
+    for (const o of h.orders)
+      if (o.role === 'entry' && o.id !== without && isStaying(o)) needed += needOf(o, now);
   }
   return accountView(b.accounts[id] as Account, positions, needed);
 }

@@ -1,5 +1,12 @@
 import type { Account } from '../account/index.ts';
-import { type Broker, type BrokerContext, type Effects, type Holding, holdingKey, holdingOf } from './desk.ts';
+import {
+  type Broker,
+  type BrokerContext,
+  type Effects,
+  type Holding,
+  holdingKey,
+  holdingOf,
+} from './desk.ts';
 import type { Order, Scope, Trade, Why } from './types.ts';
 
 export type Mutable<T> = { -readonly [K in keyof T]: T[K] };
@@ -42,7 +49,13 @@ export function workOn(d: Draft, account: string, symbol: string): Work {
   let w = d.work.get(key);
   if (!w) {
     const h = holdingOf(d.before, account, symbol);
-    w = { ...h, orders: h.orders.slice(), scopes: h.scopes.slice(), trades: h.trades.slice(), changed: false };
+    w = {
+      ...h,
+      orders: h.orders.slice(),
+      scopes: h.scopes.slice(),
+      trades: h.trades.slice(),
+      changed: false,
+    };
     d.work.set(key, w);
   }
   return w;

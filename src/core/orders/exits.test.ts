@@ -15,7 +15,9 @@ test.each([
 });
 
 test('parts never make more than the position, and parts of the whole make exactly it', () => {
-  const percents = fc.array(fc.integer({ min: 1, max: 100 }), { minLength: 1, maxLength: 5 }).filter((a) => a.reduce((x, y) => x + y, 0) <= 100);
+  const percents = fc
+    .array(fc.integer({ min: 1, max: 100 }), { minLength: 1, maxLength: 5 })
+    .filter((a) => a.reduce((x, y) => x + y, 0) <= 100);
   fc.assert(
     fc.property(percents, fc.integer({ min: 0, max: 100_000 }), (list, total) => {
       const shares = allot(

@@ -13,7 +13,9 @@ export function allot(parts: readonly (Part | null)[], total: number): number[] 
     const whole = part === null || part.kind === 'all';
     share += whole ? 1 - share : part.num / part.den;
     const takesRest = whole || (i === parts.length - 1 && share > 1 - 1e-9);
-    const shares = takesRest ? total - used : Math.min(total - used, Math.floor((total * part.num) / part.den));
+    const shares = takesRest
+      ? total - used
+      : Math.min(total - used, Math.floor((total * part.num) / part.den));
     out.push(shares);
     used += shares;
   });
@@ -61,11 +63,16 @@ export function wantedExits(s: Scope, reserved: number, going: readonly number[]
   });
   const last = stops[stops.length - 1];
   // Where all is meant to be covered, no share is lost to rounding or to an order of fills that took more than one stop's part.
-  if (left > 0 && last !== undefined && coversAll(parts(stops))) shares[last] = (shares[last] as number) + left;
-  return s.legs.map((l, i) => ({ open: l.kind === 'stop' && (l.dropped || legPrice(s, i) === null) ? 0 : (shares[i] as number), price: legPrice(s, i) }));
+  if (left > 0 && last !== undefined && coversAll(parts(stops)))
+    shares[last] = (shares[last] as number) + left;
+  return s.legs.map((l, i) => ({
+    open: l.kind === 'stop' && (l.dropped || legPrice(s, i) === null) ? 0 : (shares[i] as number),
+    price: legPrice(s, i),
+  }));
 }
 
-const coversAll = (parts: readonly (Part | null)[]): boolean => parts.reduce((a, p) => (p === null || p.kind === 'all' ? 1 : a + p.num / p.den), 0) > 1 - 1e-9;
+const coversAll = (parts: readonly (Part | null)[]): boolean =>
+  parts.reduce((a, p) => (p === null || p.kind === 'all' ? 1 : a + p.num / p.den), 0) > 1 - 1e-9;
 
 /** Where a leg stands now, or null while it has no price. */
 export function legPrice(s: Scope, index: number): Price | null {
@@ -76,7 +83,12 @@ export function legPrice(s: Scope, index: number): Price | null {
 }
 
 /** Price of an exit: `way` +1 is the side of profit, −1 the side of loss. */
-export function exitPrice(s: Pick<Scope, 'sign' | 'riskPerShare'>, place: Place, average: number, way: 1 | -1): Price {
+export function exitPrice(
+  s: Pick<Scope, 'sign' | 'riskPerShare'>,
+  place: Place,
+  average: number,
+  way: 1 | -1,
+): Price {
   if (place.kind === 'at') return place.price;
   const units = place.kind === 'distance' ? place.units : place.r * (s.riskPerShare ?? 0);
   return roundToTick(Math.max(1, average + s.sign * way * units));
@@ -85,5 +97,9 @@ export function exitPrice(s: Pick<Scope, 'sign' | 'riskPerShare'>, place: Place,
 /** The stop of a scope that is nearest to the market; null when it has none. */
 export function stopPriceOf(s: Scope): Price | null {
   const prices = s.legs.flatMap((l, i) => (l.kind === 'stop' && !l.dropped ? (legPrice(s, i) ?? []) : []));
-  return prices.length === 0 ? null : s.sign === 1 ? (Math.max(...prices) as Price) : (Math.min(...prices) as Price);
+  return prices.length === 0
+    ? null
+    : s.sign === 1
+      ? (Math.max(...prices) as Price)
+      : (Math.min(...prices) as Price);
 }

@@ -2,12 +2,40 @@
 import { money, type Price, roundToTick, shelf } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 import { byTurn, TRIES, wireId } from './booking.ts';
-import { addOrder, collar, end, left, newTrade, putOrder, putScope, putTrade, reprice, resize, say, sayOf, scopeOf, worksIn } from './changes.ts';
+import {
+  addOrder,
+  collar,
+  end,
+  left,
+  newTrade,
+  putOrder,
+  putScope,
+  putTrade,
+  reprice,
+  resize,
+  say,
+  sayOf,
+  scopeOf,
+  worksIn,
+} from './changes.ts';
 import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
 import { exitSide, runRules } from './rules.ts';
 import { runClock, wake } from './sessions.ts';
-import { isStaying, type Leg, type Order, openOf, openOfScope, positionOf, type Scope, type Trade, type Why, type Wire, wireOf, worstOf } from './types.ts';
+import {
+  isStaying,
+  type Leg,
+  type Order,
+  openOf,
+  openOfScope,
+  positionOf,
+  type Scope,
+  type Trade,
+  type Why,
+  type Wire,
+  wireOf,
+  worstOf,
+} from './types.ts';
 
 export function flush(d: Draft, w: Work): void {
   closeFinished(d, w);
@@ -32,11 +60,22 @@ function closeFinished(d: Draft, w: Work): void {
   const gross = t.sign * (t.exitNotional - t.entryNotional) * w.multiplier;
   putTrade(d, w, { ...t, status: 'closed', closedAt: d.context.now });
   const account = d.accounts[t.account] as Draft['accounts'][string];
-  const closed = { gross: money(account.closed.gross + gross), commission: money(account.closed.commission + t.commission) };
+  const closed = {
+    gross: money(account.closed.gross + gross),
+    commission: money(account.closed.commission + t.commission),
+  };
   d.accounts[t.account] = { ...account, closed };
-  sayOf(d, t, { exec: 'OrderStatus', kind: 'trade over', gross, commission: t.commission, risk: t.risk, averageExit: t.exitNotional / t.exited });
+  sayOf(d, t, {
+    exec: 'OrderStatus',
+    kind: 'trade over',
+    gross,
+    commission: t.commission,
+    risk: t.risk,
+    averageExit: t.exitNotional / t.exited,
+  });
   if (untouched.length === 0) return;
-  const waiting = w.trades.find((x) => x.status === 'pending' && x.sign === t.sign) ?? newTrade(d, w, t.sign, t.sentence);
+  const waiting =
+    w.trades.find((x) => x.status === 'pending' && x.sign === t.sign) ?? newTrade(d, w, t.sign, t.sentence);
   for (const o of untouched) {
     putOrder(d, w, { ...o, tradeId: waiting.id });
     const s = scopeOf(w, o.scopeId);
@@ -55,9 +94,13 @@ function turn(d: Draft, w: Work, open: Trade | null): void {
 
 /** Takes off the desk what nothing alive needs any more. */
 function tidy(d: Draft, w: Work): void {
-  for (const t of w.trades.slice()) if (t.status === 'pending' && !w.orders.some((o) => o.tradeId === t.id)) putTrade(d, w, { ...t, status: 'canceled' });
+  for (const t of w.trades.slice())
+    if (t.status === 'pending' && !w.orders.some((o) => o.tradeId === t.id))
+      putTrade(d, w, { ...t, status: 'canceled' });
   for (const s of w.scopes.slice()) {
-    const needed = w.trades.some((t) => t.id === s.tradeId && t.status === 'open' && openOfScope(s) > 0) || w.orders.some((o) => o.scopeId === s.id);
+    const needed =
+      w.trades.some((t) => t.id === s.tradeId && t.status === 'open' && openOfScope(s) > 0) ||
+      w.orders.some((o) => o.scopeId === s.id);
     if (needed) continue;
     w.changed = true;
     w.scopes = w.scopes.filter((x) => x.id !== s.id);
@@ -86,12 +129,16 @@ function shape(d: Draft, w: Work, t: Trade): void {
     const wanted = wantedExits(s, reserved, gone);
     s.legs.forEach((leg, i) => {
       const { open, price } = wanted[i] ?? { open: 0, price: null };
-      const waits = exits().filter((o) => o.scopeId === s.id && o.leg === i && isStaying(o) && (leg.kind === 'target' || !goes(o)));
+      const waits = exits().filter(
+        (o) => o.scopeId === s.id && o.leg === i && isStaying(o) && (leg.kind === 'target' || !goes(o)),
+      );
       align(d, w, s, i, waits, open, price);
     });
   }
   // A stop of the trader's own that waits covers at most what is held; what it would close is settled when it triggers.
-  for (const o of exits()) if (o.role === 'close' && o.phase.k !== 'working' && o.stop !== null && openOf(o) > positionOf(t)) resize(d, w, o, positionOf(t));
+  for (const o of exits())
+    if (o.role === 'close' && o.phase.k !== 'working' && o.stop !== null && openOf(o) > positionOf(t))
+      resize(d, w, o, positionOf(t));
 }
 
 /**
@@ -102,7 +149,13 @@ function shape(d: Draft, w: Work, t: Trade): void {
 function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): void {
   const line = w.orders
     .filter((o) => o.tradeId === t.id && (o.role === 'close' || o.role === 'stop') && goes(o))
-    .sort((a, b) => Number(b.flat) - Number(a.flat) || wentOf(b) - wentOf(a) || Number(a.role === 'close') - Number(b.role === 'close') || a.id - b.id);
+    .sort(
+      (a, b) =>
+        Number(b.flat) - Number(a.flat) ||
+        wentOf(b) - wentOf(a) ||
+        Number(a.role === 'close') - Number(b.role === 'close') ||
+        a.id - b.id,
+    );
   let free = positionOf(t);
   const room = new Map(scopes.map((s) => [s.id, openOfScope(s)]));
   for (const o of line) {
@@ -112,7 +165,8 @@ function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): void {
     if (o.scopeId !== null) room.set(o.scopeId, (room.get(o.scopeId) ?? 0) - shares);
     if (shares === openOf(o)) continue;
     if (shares > 0) resize(d, w, o, shares);
-    else if (o.role === 'close') end(d, w, o, 'Canceled', line.some((x) => x.role === 'stop') ? 'stop triggered' : 'no shares');
+    else if (o.role === 'close')
+      end(d, w, o, 'Canceled', line.some((x) => x.role === 'stop') ? 'stop triggered' : 'no shares');
     else rearm(d, w, o);
   }
 }
@@ -126,12 +180,21 @@ function rearm(d: Draft, w: Work, o: Order): void {
 }
 
 /** Makes the orders of one leg that are not in the market yet what they should be: one order, of so many shares, at that price. */
-function align(d: Draft, w: Work, s: Scope, index: number, waits: readonly Order[], open: number, price: Price | null): void {
+function align(
+  d: Draft,
+  w: Work,
+  s: Scope,
+  index: number,
+  waits: readonly Order[],
+  open: number,
+  price: Price | null,
+): void {
   const leg = s.legs[index] as Leg;
   const [o, ...others] = waits;
   for (const x of others) end(d, w, x, 'Canceled', 'no shares');
   if (open === 0 || price === null) {
-    const triggered = leg.kind === 'target' && w.orders.some((x) => x.scopeId === s.id && x.role === 'stop' && goes(x));
+    const triggered =
+      leg.kind === 'target' && w.orders.some((x) => x.scopeId === s.id && x.role === 'stop' && goes(x));
     if (o) end(d, w, o, 'Canceled', triggered ? 'stop triggered' : 'no shares');
     return;
   }
@@ -164,7 +227,9 @@ function align(d: Draft, w: Work, s: Scope, index: number, waits: readonly Order
 
 /** Where the limit of a stop exit stands: so far beyond its price. */
 const beyondStop = (s: Scope, leg: Leg, price: Price): Price | null =>
-  leg.room === undefined ? null : roundToTick(Math.max(1, price - s.sign * leg.room), s.sign === 1 ? 'up' : 'down');
+  leg.room === undefined
+    ? null
+    : roundToTick(Math.max(1, price - s.sign * leg.room), s.sign === 1 ? 'up' : 'down');
 
 /** Sends what has to be sent. The exits that may still fill, unconfirmed cancels included, never exceed the position. */
 function command(d: Draft, w: Work, position: number): void {
@@ -179,26 +244,30 @@ function command(d: Draft, w: Work, position: number): void {
     if (wire === null) {
       if (leaving === null && openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
     } else if (leaving !== null) cancel(d, w, o, wire);
-    else if (wire.pending === null) {
-      const now = wire.acked as WireTerms;
-      if (wire.filled + openOf(o) === now.qty && (o.limit ?? now.limit) === now.limit) continue;
-      const wanted = wantedTerms(o, wire);
-      if (wanted.qty > now.qty && !wire.stuck) exits.push(o);
-      else replace(d, w, o, wire, wanted);
-    }
+    else if (wire.pending === null && shrink(d, w, o, wire)) exits.push(o);
   }
   for (const o of entries) send(d, w, o, openOf(o));
-  for (const o of exits.sort(firstServed)) {
-    const wire = wireOf(o);
-    const shares = Math.min(openOf(o) - worstOf(wire), Math.max(0, budget));
-    if (!wire) {
-      if (shares > 0 && send(d, w, o, shares)) budget -= shares;
-      continue;
-    }
-    const { limit } = wantedTerms(o, wire);
-    const asked = { qty: (wire.acked?.qty ?? 0) + shares, limit };
-    if ((shares > 0 || limit !== wire.acked?.limit) && replace(d, w, o, wire, asked)) budget -= shares;
-  }
+  for (const o of exits.sort(firstServed)) budget -= grow(d, w, o, Math.max(0, budget));
+}
+
+/** Changes an order that is to be smaller, or to have another price. @returns whether it is to grow instead, once what shrinks has been asked for. */
+function shrink(d: Draft, w: Work, o: Order, wire: Wire): boolean {
+  const now = wire.acked as WireTerms;
+  if (wire.filled + openOf(o) === now.qty && (o.limit ?? now.limit) === now.limit) return false;
+  const wanted = wantedTerms(o, wire);
+  if (wanted.qty > now.qty && !wire.stuck) return true;
+  replace(d, w, o, wire, wanted);
+  return false;
+}
+
+/** Sends an exit, or makes it larger, as far as the budget goes. @returns the shares that it took of it. */
+function grow(d: Draft, w: Work, o: Order, budget: number): number {
+  const wire = wireOf(o);
+  const shares = Math.min(openOf(o) - worstOf(wire), budget);
+  if (!wire) return shares > 0 && send(d, w, o, shares) ? shares : 0;
+  const { limit } = wantedTerms(o, wire);
+  const asked = { qty: (wire.acked?.qty ?? 0) + shares, limit };
+  return (shares > 0 || limit !== wire.acked?.limit) && replace(d, w, o, wire, asked) ? shares : 0;
 }
 
 /** Stops and closes before targets; of them what went last first. */
@@ -218,7 +287,13 @@ const mayTry = (d: Draft, o: Order): boolean => o.bounced.at !== d.context.now |
 function cancel(d: Draft, w: Work, o: Order, wire: Wire): void {
   if (wire.pending?.kind === 'cancel' || o.phase.k !== 'working' || !mayTry(d, o)) return;
   const to = wire.pending?.to ?? null;
-  putOrder(d, w, { ...o, phase: { ...o.phase, wire: { ...wire, pending: { kind: 'cancel', to, since: d.context.now, why: null } } } });
+  putOrder(d, w, {
+    ...o,
+    phase: {
+      ...o.phase,
+      wire: { ...wire, pending: { kind: 'cancel', to, since: d.context.now, why: null } },
+    },
+  });
   d.effects.venue.push({ kind: 'cancel', id: wire.id, symbol: o.symbol });
 }
 
@@ -230,7 +305,10 @@ function replace(d: Draft, w: Work, o: Order, wire: Wire, to: WireTerms): boolea
     return false;
   }
   const why: Why = d.moved.get(`${o.scopeId} ${o.leg}`) ?? d.moved.get(`order ${o.id}`) ?? 'average';
-  putOrder(d, w, { ...o, phase: { ...o.phase, wire: { ...wire, pending: { kind: 'replace', to, since: d.context.now, why } } } });
+  putOrder(d, w, {
+    ...o,
+    phase: { ...o.phase, wire: { ...wire, pending: { kind: 'replace', to, since: d.context.now, why } } },
+  });
   d.effects.venue.push({ kind: 'replace', id: wire.id, symbol: o.symbol, ...to });
   return true;
 }
@@ -243,22 +321,43 @@ function send(d: Draft, w: Work, o: Order, shares: number): boolean {
   const limit = collared ? collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol)) : o.limit;
   if (limit === null && !unpriced) {
     if (o.role === 'entry' || o.role === 'close') {
-      const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Rejected', why: { exchange: 'no price to trade at' } } });
-      say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why: { exchange: 'no price to trade at' }, bare: 0 });
+      const ended = putOrder(d, w, {
+        ...o,
+        phase: { k: 'ended', status: 'Rejected', why: { exchange: 'no price to trade at' } },
+      });
+      say(d, w, ended, {
+        exec: 'Rejected',
+        kind: 'rejected',
+        why: { exchange: 'no price to trade at' },
+        bare: 0,
+      });
     }
     return false;
   }
   const wires = o.wires + 1;
   const id = wireId(o.id, wires);
   const to: WireTerms = { qty: shares, limit };
-  const wire: Wire = { id, acked: null, pending: { kind: 'new', to, since: d.context.now, why: null }, filled: 0, stuck: false };
+  const wire: Wire = {
+    id,
+    acked: null,
+    pending: { kind: 'new', to, since: d.context.now, why: null },
+    filled: 0,
+    stuck: false,
+  };
   putOrder(d, w, { ...o, wires, limit: o.type === 'Stop' ? limit : o.limit, phase: { ...o.phase, wire } });
   d.effects.venue.push({
     kind: 'new',
     id,
     symbol: o.symbol,
     side: o.side,
-    life: o.timeInForce === 'FillOrKill' ? 'fok' : o.timeInForce === 'ImmediateOrCancel' ? 'ioc' : o.type === 'Market' && !auction ? 'take' : 'day',
+    life:
+      o.timeInForce === 'FillOrKill'
+        ? 'fok'
+        : o.timeInForce === 'ImmediateOrCancel'
+          ? 'ioc'
+          : o.type === 'Market' && !auction
+            ? 'take'
+            : 'day',
     route: o.timeInForce === 'AtTheOpening' ? 'open' : o.timeInForce === 'AtTheClose' ? 'close' : o.route,
     postOnly: o.postOnly,
     short: o.role === 'entry' && o.side === 'sell',

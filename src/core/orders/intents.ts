@@ -2,10 +2,34 @@
 import { type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
 import { updateRisk, withRisk } from './booking.ts';
-import { addOrder, changeLeg, collar, current, end, newTrade, putOrder, putScope, reprice, resize, scopeOf } from './changes.ts';
+import {
+  addOrder,
+  changeLeg,
+  collar,
+  current,
+  end,
+  newTrade,
+  putOrder,
+  putScope,
+  reprice,
+  resize,
+  scopeOf,
+} from './changes.ts';
 import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
-import { type ExitPlan, type Intent, isStaying, type Leg, type Order, openOfScope, positionOf, priceOf, protects, type Scope, type Trade } from './types.ts';
+import {
+  type ExitPlan,
+  type Intent,
+  isStaying,
+  type Leg,
+  type Order,
+  openOfScope,
+  positionOf,
+  priceOf,
+  protects,
+  type Scope,
+  type Trade,
+} from './types.ts';
 
 export function obey(d: Draft, intent: Intent): void {
   d.effects.refused = admit(d.before, intent, d.context);
@@ -37,16 +61,25 @@ function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): void {
   const scope = e.plan && putScope(w, newScope(d, w, trade, e.plan, { kind: 'entry', orderId }));
   const joined = e.joins && !scope ? newestScope(w, trade) : null;
   const { kind: _kind, plan: _plan, sentence: _sentence, joins: _joins, ...terms } = e;
-  addOrder(d, w, { ...terms, on: e.on ?? 'last', tradeId: trade.id, role: 'entry', scopeId: (scope ?? joined)?.id ?? null, leg: null });
+  addOrder(d, w, {
+    ...terms,
+    on: e.on ?? 'last',
+    tradeId: trade.id,
+    role: 'entry',
+    scopeId: (scope ?? joined)?.id ?? null,
+    leg: null,
+  });
 }
 
-const newestScope = (w: Work, t: Trade): Scope | null => w.scopes.filter((s) => s.tradeId === t.id && openOfScope(s) > 0).pop() ?? null;
+const newestScope = (w: Work, t: Trade): Scope | null =>
+  w.scopes.filter((s) => s.tradeId === t.id && openOfScope(s) > 0).pop() ?? null;
 
 function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['over']): Scope {
   const blank = { filled: 0, moved: null, dropped: false };
   const stops: Leg[] = plan.stops.map((s) => ({ kind: 'stop', ...s, ...blank }));
   // A stop that only the breakeven rule or the trail will place.
-  if (stops.length === 0 && (plan.breakeven || plan.trail)) stops.push({ kind: 'stop', place: null, part: null, on: 'last', ...blank });
+  if (stops.length === 0 && (plan.breakeven || plan.trail))
+    stops.push({ kind: 'stop', place: null, part: null, on: 'last', ...blank });
   return {
     id: d.next.scope++,
     tradeId: trade.id,
@@ -59,7 +92,11 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
     legs: [...stops, ...plan.targets.map((t): Leg => ({ kind: 'target', ...t, on: 'last', ...blank }))],
     breakeven: plan.breakeven,
     breakevenState: 'waits',
-    trail: plan.trail && { after: plan.trail.after, on: false, state: { reach: plan.trail.reach, mark: null } },
+    trail: plan.trail && {
+      after: plan.trail.after,
+      on: false,
+      state: { reach: plan.trail.reach, mark: null },
+    },
     outBy: plan.outBy ?? null,
     extended: plan.extended,
     riskPerShare: null,
@@ -71,7 +108,16 @@ function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): void {
   const t = openIn(w);
   const qty = Math.min(e.qty, positionOf(t) - heldByCloses(w.orders, e.stop !== null));
   const { kind: _kind, ...terms } = e;
-  addOrder(d, w, { ...terms, qty, side: sideOf(-t.sign as Sign), on: e.on ?? 'last', tradeId: t.id, role: 'close', scopeId: null, leg: null });
+  addOrder(d, w, {
+    ...terms,
+    qty,
+    side: sideOf(-t.sign as Sign),
+    on: e.on ?? 'last',
+    tradeId: t.id,
+    role: 'close',
+    scopeId: null,
+    leg: null,
+  });
 }
 
 const openIn = (w: Work): Trade => w.trades.find((x) => x.status === 'open') as Trade;
@@ -106,7 +152,8 @@ function move(d: Draft, id: number, to: Price): void {
   }
   d.moved.set(`order ${id}`, 'you');
   // A triggered stop that is given a price by hand is a limit order from then on.
-  const priced = o.type === 'Stop' && o.phase.k === 'working' ? putOrder(d, w, { ...o, type: 'StopLimit' }) : o;
+  const priced =
+    o.type === 'Stop' && o.phase.k === 'working' ? putOrder(d, w, { ...o, type: 'StopLimit' }) : o;
   reprice(d, w, priced, to, 'you');
 }
 
@@ -131,13 +178,18 @@ function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): vo
     }
     return;
   }
-  const symbols = what.kind === 'symbol' ? [what.symbol] : Object.values(d.before.holdings).flatMap((h) => (h.account === what.account ? [h.symbol] : []));
+  const symbols =
+    what.kind === 'symbol'
+      ? [what.symbol]
+      : Object.values(d.before.holdings).flatMap((h) => (h.account === what.account ? [h.symbol] : []));
   for (const symbol of symbols) {
     const w = workOn(d, what.account, symbol);
     // Exits that wait for shares to come free go too: a cancel must not bring them forth. Stops may be kept.
     const goes = (kind: Leg['kind']) => !what.keepStops || kind === 'target';
-    for (const s of w.scopes.slice()) putScope(w, { ...s, legs: s.legs.map((l) => (goes(l.kind) ? { ...l, dropped: true } : l)) });
-    for (const o of w.orders.slice()) if (isStaying(o) && !(what.keepStops && protects(o))) end(d, w, o, 'Canceled', 'you');
+    for (const s of w.scopes.slice())
+      putScope(w, { ...s, legs: s.legs.map((l) => (goes(l.kind) ? { ...l, dropped: true } : l)) });
+    for (const o of w.orders.slice())
+      if (isStaying(o) && !(what.keepStops && protects(o))) end(d, w, o, 'Canceled', 'you');
   }
 }
 
@@ -146,7 +198,8 @@ function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): vo
  * whatever it leaves. In regular hours the close goes at market, otherwise within `limit`.
  */
 function flatten(d: Draft, w: Work, limit: Price | null): void {
-  for (const o of w.orders.slice()) if ((o.role === 'entry' || o.role === 'close') && isStaying(o)) end(d, w, o, 'Canceled', 'flatten');
+  for (const o of w.orders.slice())
+    if ((o.role === 'entry' || o.role === 'close') && isStaying(o)) end(d, w, o, 'Canceled', 'flatten');
   const t = w.trades.find((x) => x.status === 'open');
   if (!t) return;
   const side = sideOf(-t.sign as Sign);

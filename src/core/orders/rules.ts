@@ -6,23 +6,51 @@ import { changeLeg, putOrder, putScope, putTrade, say, toWork, worksIn } from '.
 import { type BrokerContext, type Holding, holdingOf } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
-import { type Distance, isHeldBack, isStaying, type Order, openOf, openOfScope, positionOf, type Scope, type Why } from './types.ts';
+import {
+  type Distance,
+  isHeldBack,
+  isStaying,
+  type Order,
+  openOf,
+  openOfScope,
+  positionOf,
+  type Scope,
+  type Why,
+} from './types.ts';
 
 /** Whether a price of its symbol concerns nothing of a holding: looked at before anything is copied, since most prices do not. */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: asked at every price of every symbol
 export function isQuiet(h: Holding, c: BrokerContext): boolean {
   const last = c.last(h.symbol);
   for (const o of h.orders) {
     if (isHeldBack(o)) return false;
-    if (o.phase.k === 'armed' && touched(o.side === 'buy' ? 'up' : 'down', o.stop as Price, o.on === 'last' ? last : c.quote(o.symbol)[o.on])) return false;
+    if (
+      o.phase.k === 'armed' &&
+      touched(
+        o.side === 'buy' ? 'up' : 'down',
+        o.stop as Price,
+        o.on === 'last' ? last : c.quote(o.symbol)[o.on],
+      )
+    )
+      return false;
   }
   if (last === null) return true;
-  for (const t of h.trades) if (t.status === 'open' && (t.sign * (last - (t.best ?? last)) > 0 || t.sign * (last - (t.worst ?? last)) < 0)) return false;
+  for (const t of h.trades)
+    if (
+      t.status === 'open' &&
+      (t.sign * (last - (t.best ?? last)) > 0 || t.sign * (last - (t.worst ?? last)) < 0)
+    )
+      return false;
   for (const s of h.scopes) {
     if (s.breakevenState === 'due' || s.trail?.on) return false;
     if (s.basis.qty === 0) continue;
     const after = s.breakevenState === 'waits' ? s.breakeven?.after : undefined;
     if (after && after.kind !== 'target' && gainReached(s, after, last)) return false;
-    if (s.trail && (s.trail.after === null || (s.trail.after.kind !== 'target' && gainReached(s, s.trail.after, last)))) return false;
+    if (
+      s.trail &&
+      (s.trail.after === null || (s.trail.after.kind !== 'target' && gainReached(s, s.trail.after, last)))
+    )
+      return false;
   }
   return true;
 }
@@ -46,11 +74,13 @@ function excursion(d: Draft, w: Work, last: Price): void {
     if (t.status !== 'open') continue;
     const better = t.best === null || t.sign * (last - t.best) > 0;
     const worse = t.worst === null || t.sign * (last - t.worst) < 0;
-    if (better || worse) putTrade(d, w, { ...t, best: better ? last : t.best, worst: worse ? last : t.worst });
+    if (better || worse)
+      putTrade(d, w, { ...t, best: better ? last : t.best, worst: worse ? last : t.worst });
   }
 }
 
-const seenOf = (d: Draft, o: Order): Price | null => (o.on === 'last' ? d.context.last(o.symbol) : d.context.quote(o.symbol)[o.on]);
+const seenOf = (d: Draft, o: Order): Price | null =>
+  o.on === 'last' ? d.context.last(o.symbol) : d.context.quote(o.symbol)[o.on];
 
 function isTouched(d: Draft, w: Work, o: Order): boolean {
   if (o.phase.k !== 'armed' || o.stop === null || !worksIn(o, d.context.session)) return false;
@@ -72,19 +102,30 @@ function go(d: Draft, w: Work, o: Order): void {
     return;
   }
   const gone = putOrder(d, w, { ...o, phase: toWork(d) });
-  say(d, w, gone, { exec: 'TriggeredOrActivatedBySystem', kind: 'triggered', on: o.on, seen: seenOf(d, o) as Price, stop: o.stop as Price });
+  say(d, w, gone, {
+    exec: 'TriggeredOrActivatedBySystem',
+    kind: 'triggered',
+    on: o.on,
+    seen: seenOf(d, o) as Price,
+    stop: o.stop as Price,
+  });
 }
 
-const gainReached = (s: Scope, after: Distance, last: Price): boolean => s.sign * (last - exitPrice(s, after, s.basis.notional / s.basis.qty, 1)) >= 0;
+const gainReached = (s: Scope, after: Distance, last: Price): boolean =>
+  s.sign * (last - exitPrice(s, after, s.basis.notional / s.basis.qty, 1)) >= 0;
 
 /** Breakeven and trail begin when their gain is touched. */
 function watchGain(w: Work, s: Scope, last: Price): void {
   if (s.basis.qty === 0 || openOfScope(s) === 0) return;
   let next = s;
   const after = s.breakeven?.after;
-  if (s.breakevenState === 'waits' && after && after.kind !== 'target' && gainReached(s, after, last)) next = { ...next, breakevenState: 'due' };
+  if (s.breakevenState === 'waits' && after && after.kind !== 'target' && gainReached(s, after, last))
+    next = { ...next, breakevenState: 'due' };
   if (s.trail) {
-    const on = s.trail.on || s.trail.after === null || (s.trail.after.kind !== 'target' && gainReached(s, s.trail.after, last));
+    const on =
+      s.trail.on ||
+      s.trail.after === null ||
+      (s.trail.after.kind !== 'target' && gainReached(s, s.trail.after, last));
     const state = on ? trailOn(s.trail.state, s.sign, last) : s.trail.state;
     if (on !== s.trail.on || state !== s.trail.state) next = { ...next, trail: { ...s.trail, on, state } };
   }
@@ -100,18 +141,21 @@ export function runRules(d: Draft, w: Work): void {
     if (!s.trail?.on) continue;
     const level = trailLevel(s.trail.state, s.sign, (minutes) => d.context.candle(s.symbol, minutes));
     if (level === null) continue;
-    for (const i of stopsOf(s)) s = ratchet(d, w, s, i, roundToTick(Math.max(1, level), s.sign === 1 ? 'down' : 'up'), 'trail').scope;
+    for (const i of stopsOf(s))
+      s = ratchet(d, w, s, i, roundToTick(Math.max(1, level), s.sign === 1 ? 'down' : 'up'), 'trail').scope;
   }
 }
 
-const stopsOf = (s: Scope): number[] => s.legs.flatMap((l, i) => (l.kind === 'stop' && !l.dropped ? [i] : []));
+const stopsOf = (s: Scope): number[] =>
+  s.legs.flatMap((l, i) => (l.kind === 'stop' && !l.dropped ? [i] : []));
 
 /** To the average entry, or beyond it by the costs of the way in and out; rounded so that it never loses. */
 function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
   const t = w.trades.find((x) => x.id === s.tradeId);
   if (!t || t.entered === 0) return s;
   const average = s.basis.notional / s.basis.qty;
-  const at = (units: number) => roundToTick(Math.max(1, average + s.sign * units), s.sign === 1 ? 'up' : 'down');
+  const at = (units: number) =>
+    roundToTick(Math.max(1, average + s.sign * units), s.sign === 1 ? 'up' : 'down');
   const costs = s.breakeven?.plusCosts ? (2 * t.commission) / (t.entered * w.multiplier) : 0;
   let next = s;
   let done = true;
@@ -131,11 +175,19 @@ function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
  * where the market would trigger it at once.
  * @returns the scope, and whether the stop stands at `to` or closer now.
  */
-export function ratchet(d: Draft, w: Work, s: Scope, index: number, to: Price, why: Why): { scope: Scope; stands: boolean } {
+export function ratchet(
+  d: Draft,
+  w: Work,
+  s: Scope,
+  index: number,
+  to: Price,
+  why: Why,
+): { scope: Scope; stands: boolean } {
   const now = legPrice(s, index);
   if (now !== null && s.sign * (to - now) <= 0) return { scope: s, stands: true };
   const leg = s.legs[index];
-  const seen = leg?.on === 'bid' || leg?.on === 'ask' ? d.context.quote(s.symbol)[leg.on] : d.context.last(s.symbol);
+  const seen =
+    leg?.on === 'bid' || leg?.on === 'ask' ? d.context.quote(s.symbol)[leg.on] : d.context.last(s.symbol);
   if (seen === null || s.sign * (seen - to) <= 0) return { scope: s, stands: false };
   d.moved.set(`${s.id} ${index}`, why);
   return { scope: changeLeg(w, s, index, { moved: to }), stands: true };

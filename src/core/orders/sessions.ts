@@ -49,13 +49,17 @@ export function onClock(d: Draft): void {
 /** Orders that are good till a time end then, and what a plan wants out by a time goes; shares that come later go at once. */
 export function runClock(d: Draft, w: Work): void {
   const { now } = d.context;
-  for (const o of w.orders.slice()) if (o.until !== null && o.until <= now && isStaying(o)) end(d, w, o, 'Expired', 'time over');
-  for (const s of w.scopes.slice()) if (s.outBy !== null && s.outBy <= now && openOfScope(s) > 0) goOut(d, w, s);
+  for (const o of w.orders.slice())
+    if (o.until !== null && o.until <= now && isStaying(o)) end(d, w, o, 'Expired', 'time over');
+  for (const s of w.scopes.slice())
+    if (s.outBy !== null && s.outBy <= now && openOfScope(s) > 0) goOut(d, w, s);
 }
 
 /** All that is left of a scope goes: at market, or outside the regular session within the collar. */
 function goOut(d: Draft, w: Work, s: Scope): void {
-  const going = w.orders.filter((o) => o.scopeId === s.id && o.role === 'close' && isStaying(o)).reduce((a, o) => a + openOf(o), 0);
+  const going = w.orders
+    .filter((o) => o.scopeId === s.id && o.role === 'close' && isStaying(o))
+    .reduce((a, o) => a + openOf(o), 0);
   const qty = openOfScope(s) - going;
   if (qty <= 0) return;
   const side = exitSide(s);

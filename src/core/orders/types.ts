@@ -18,13 +18,31 @@ export const ORD_STATUSES = [
 ] as const;
 export type OrdStatus = (typeof ORD_STATUSES)[number];
 /** What happened, by the names of FIX 5.0 SP2 (ExecType, tag 150). */
-export const EXEC_TYPES = ['New', 'Trade', 'Canceled', 'Replaced', 'Rejected', 'Suspended', 'Expired', 'TriggeredOrActivatedBySystem', 'OrderStatus'] as const;
+export const EXEC_TYPES = [
+  'New',
+  'Trade',
+  'Canceled',
+  'Replaced',
+  'Rejected',
+  'Suspended',
+  'Expired',
+  'TriggeredOrActivatedBySystem',
+  'OrderStatus',
+] as const;
 export type ExecType = (typeof EXEC_TYPES)[number];
 /** FIX 4.4, OrdType, tag 40. */
 export const ORDER_TYPES = ['Limit', 'Market', 'Stop', 'StopLimit', 'Pegged'] as const;
 export type OrderType = (typeof ORDER_TYPES)[number];
 /** FIX 4.4, TimeInForce, tag 59. An order at the open or close joins that auction and ends with it. */
-export const TIMES_IN_FORCE = ['Day', 'GoodTillCancel', 'ImmediateOrCancel', 'FillOrKill', 'AtTheOpening', 'AtTheClose', 'GoodTillDate'] as const;
+export const TIMES_IN_FORCE = [
+  'Day',
+  'GoodTillCancel',
+  'ImmediateOrCancel',
+  'FillOrKill',
+  'AtTheOpening',
+  'AtTheClose',
+  'GoodTillDate',
+] as const;
 export type TimeInForce = (typeof TIMES_IN_FORCE)[number];
 
 /** How an order is to be handled at the exchange. `sweep` tries the midpoint before the lit book. */
@@ -66,14 +84,22 @@ export type Why =
 export interface Wire {
   id: number;
   acked: WireTerms | null;
-  pending: { kind: 'new' | 'replace' | 'cancel'; to: WireTerms | null; since: number; why: Why | null } | null;
+  pending: {
+    kind: 'new' | 'replace' | 'cancel';
+    to: WireTerms | null;
+    since: number;
+    why: Why | null;
+  } | null;
   filled: number;
   /** The exchange has refused to change it: from now on it is taken out and sent anew. */
   stuck: boolean;
 }
 
 /** Where an order goes once the exchange has let go of it. */
-export type Leaving = { to: 'asleep' } | { to: 'armed' } | { to: 'ended'; status: 'Canceled' | 'Expired'; why: Why };
+export type Leaving =
+  | { to: 'asleep' }
+  | { to: 'armed' }
+  | { to: 'ended'; status: 'Canceled' | 'Expired'; why: Why };
 
 /** An order is asleep until its session, armed at the broker until its trigger, at work (at the exchange, or held until it may be sent), or ended. */
 export type Phase =
@@ -273,7 +299,15 @@ export type Refusal =
   | { code: 'off tick'; price: number; down: Price; up: Price }
   | { code: 'most shares'; qty: number; most: number }
   | { code: 'buying power'; needs: number; have: number; shares: number }
-  | { code: 'collar'; limit: number; side: Side; from: number; percent: number; most: Price; mostPercent: number }
+  | {
+      code: 'collar';
+      limit: number;
+      side: Side;
+      from: number;
+      percent: number;
+      most: Price;
+      mostPercent: number;
+    }
   | { code: 'limit side'; side: Side; stop: Price; limit: Price }
   | { code: 'stop side'; side: Side; symbol: string; stop: Price; last: Price }
   | { code: 'entry against'; symbol: string; side: Side; held: number; orderId: number | null }
@@ -296,11 +330,34 @@ export interface About {
 }
 
 /** One thing that happened to an order or a trade. The wording is in `wording.ts`. */
-export type OrderEvent = { id: number; at: number; account: string; symbol: string; tradeId: number; status: OrdStatus | null } & About &
+export type OrderEvent = {
+  id: number;
+  at: number;
+  account: string;
+  symbol: string;
+  tradeId: number;
+  status: OrdStatus | null;
+} & About &
   (
-    | { exec: 'New'; kind: 'working'; type: OrderType; limit: Price | null; stop: Price | null; route: Terms['route']; timeInForce: TimeInForce }
+    | {
+        exec: 'New';
+        kind: 'working';
+        type: OrderType;
+        limit: Price | null;
+        stop: Price | null;
+        route: Terms['route'];
+        timeInForce: TimeInForce;
+      }
     | { exec: 'Suspended'; kind: 'asleep'; until: 'regular' | 'next' | 'flat' }
-    | { exec: 'Trade'; kind: 'fill'; price: Price; qty: number; better: number; venue: PrintVenue; liquidity: 'added' | 'removed' }
+    | {
+        exec: 'Trade';
+        kind: 'fill';
+        price: Price;
+        qty: number;
+        better: number;
+        venue: PrintVenue;
+        liquidity: 'added' | 'removed';
+      }
     | { exec: 'TriggeredOrActivatedBySystem'; kind: 'triggered'; on: Seen; seen: Price; stop: Price }
     | { exec: 'Replaced'; kind: 'moved'; from: Price; to: Price; why: Why }
     | { exec: 'Replaced'; kind: 'resized'; from: number; to: number }
@@ -309,21 +366,32 @@ export type OrderEvent = { id: number; at: number; account: string; symbol: stri
     | { exec: 'Rejected'; kind: 'rejected'; why: Why; bare: number }
     | { exec: 'Canceled'; kind: 'thrown out'; why: string }
     | { exec: 'OrderStatus'; kind: 'request refused'; request: 'replace' | 'cancel'; why: string }
-    | { exec: 'OrderStatus'; kind: 'trade over'; gross: number; commission: Money; risk: Money | null; averageExit: number }
+    | {
+        exec: 'OrderStatus';
+        kind: 'trade over';
+        gross: number;
+        commission: Money;
+        risk: Money | null;
+        averageExit: number;
+      }
     | { exec: 'OrderStatus'; kind: 'turned'; shares: number }
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
   );
 
 export const isLive = (o: Order): boolean => o.phase.k !== 'ended';
 /** Whether it will go on working: alive and not on its way out. */
-export const isStaying = (o: Order): boolean => isLive(o) && !(o.phase.k === 'working' && o.phase.leaving !== null && o.phase.leaving.to === 'ended');
+export const isStaying = (o: Order): boolean =>
+  isLive(o) && !(o.phase.k === 'working' && o.phase.leaving !== null && o.phase.leaving.to === 'ended');
 export const openOf = (o: Order): number => (isLive(o) ? o.qty - o.filled : 0);
 export const wireOf = (o: Order): Wire | null => (o.phase.k === 'working' ? o.phase.wire : null);
 /** Shares that may still fill at the exchange, whatever it has not answered yet. */
-export const worstOf = (w: Wire | null): number => (w === null ? 0 : Math.max(0, Math.max(w.acked?.qty ?? 0, w.pending?.to?.qty ?? 0) - w.filled));
+export const worstOf = (w: Wire | null): number =>
+  w === null ? 0 : Math.max(0, Math.max(w.acked?.qty ?? 0, w.pending?.to?.qty ?? 0) - w.filled);
 
 /** Whether it is at work and waits to be sent, or to be asked again at an exchange that threw it out. */
-export const isHeldBack = (o: Order): boolean => o.phase.k === 'working' && (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null));
+export const isHeldBack = (o: Order): boolean =>
+  o.phase.k === 'working' &&
+  (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null));
 
 /** Whether it waits to take shares out when the market goes against them: a stop of a plan, or one by hand. */
 export const protects = (o: Order): boolean => o.role === 'stop' || (o.role === 'close' && o.stop !== null);
@@ -346,9 +414,12 @@ export function statusOf(o: Order): OrdStatus {
   }
 }
 /** The price that can be moved: where its stop waits, or its limit. */
-export const priceOf = (o: Order): Price | null => (o.stop !== null && o.phase.k !== 'working' ? o.stop : o.limit);
+export const priceOf = (o: Order): Price | null =>
+  o.stop !== null && o.phase.k !== 'working' ? o.stop : o.limit;
 export const positionOf = (t: Trade): number => t.entered - t.exited;
 /** Average entry in price units, not rounded; null before the first fill. */
-export const averageEntry = (t: { entered: number; entryNotional: number }): number | null => (t.entered === 0 ? null : t.entryNotional / t.entered);
+export const averageEntry = (t: { entered: number; entryNotional: number }): number | null =>
+  t.entered === 0 ? null : t.entryNotional / t.entered;
 /** Shares under a scope that are still open. */
-export const openOfScope = (s: Scope): number => s.basis.qty - s.out - s.legs.reduce((a, l) => a + l.filled, 0);
+export const openOfScope = (s: Scope): number =>
+  s.basis.qty - s.out - s.legs.reduce((a, l) => a + l.filled, 0);

@@ -9,24 +9,12 @@ export function eventText(e: OrderEvent): string {
   const role = e.role === null ? '' : e.role === 'target' ? `Target ${e.nth}` : ROLES[e.role];
   const bare = (n: number) => (n > 0 ? `: ${n} ${e.symbol} are now without a stop` : '');
   switch (e.kind) {
-    case 'working': {
-      const where =
-        e.stop !== null
-          ? `stop ${formatPrice(e.stop)}${e.limit === null ? '' : ` limit ${formatPrice(e.limit)}`}`
-          : e.type !== 'Market' && e.limit !== null
-            ? `limit ${formatPrice(e.limit)}`
-            : e.route === 'mid'
-              ? 'at the midpoint'
-              : 'at market';
-      const joins = e.timeInForce === 'AtTheOpening' ? ', in the opening auction' : e.timeInForce === 'AtTheClose' ? ', in the closing auction' : '';
-      return `${role}: ${e.side} ${e.open} ${e.symbol} ${where}${joins}`;
-    }
+    case 'working':
+      return `${role}: ${e.side} ${e.open} ${e.symbol} ${whereOf(e)}`;
     case 'asleep':
-      return `${role} of ${e.open} ${e.symbol} waits for ${e.until === 'flat' ? 'the position to be flat' : e.until === 'next' ? 'the next session' : 'the regular session at 09:30'}`;
-    case 'fill': {
-      const better = e.better > 0 ? `, ${formatPrice(e.better)} better than ${e.venue === 'MID' ? 'the quote' : 'asked'}` : '';
-      return `${role}: ${e.side === 'buy' ? 'bought' : 'sold'} ${e.qty} ${e.symbol} at ${formatPrice(e.price)}${better}${e.open > 0 ? `, ${e.open} left` : ''}`;
-    }
+      return `${role} of ${e.open} ${e.symbol} waits for ${WAITS_FOR[e.until]}`;
+    case 'fill':
+      return `${role}: ${e.side === 'buy' ? 'bought' : 'sold'} ${e.qty} ${e.symbol} at ${formatPrice(e.price)}${betterText(e)}${e.open > 0 ? `, ${e.open} left` : ''}`;
     case 'triggered':
       return `${role} triggered: ${e.symbol} ${e.on === 'last' ? 'traded at' : `is ${e.on}`} ${formatPrice(e.seen)}, stop ${formatPrice(e.stop)}`;
     case 'moved':
@@ -50,11 +38,34 @@ export function eventText(e: OrderEvent): string {
     case 'turned':
       return `The exchange filled ${e.shares} ${e.symbol} more than was held: they stand the other way now, without a stop. Flatten takes them out`;
     case 'line':
-      return e.up ? 'The line to the exchange stands again' : 'The line to the exchange is cut: nothing can be sent, and stops wait here';
+      return e.up
+        ? 'The line to the exchange stands again'
+        : 'The line to the exchange is cut: nothing can be sent, and stops wait here';
     default:
       return unreachable(e);
   }
 }
+
+const WAITS_FOR = {
+  next: 'the next session',
+  regular: 'the regular session at 09:30',
+  flat: 'the position to be flat',
+} as const;
+
+/** Where an order works, and in which auction. */
+function whereOf(e: Extract<OrderEvent, { kind: 'working' }>): string {
+  const auction =
+    { AtTheOpening: ', in the opening auction', AtTheClose: ', in the closing auction' }[
+      e.timeInForce as string
+    ] ?? '';
+  const limit = e.limit === null ? '' : `limit ${formatPrice(e.limit)}`;
+  if (e.stop !== null) return `stop ${formatPrice(e.stop)}${limit === '' ? '' : ` ${limit}`}${auction}`;
+  if (e.type !== 'Market' && limit !== '') return limit + auction;
+  return (e.route === 'mid' ? 'at the midpoint' : 'at market') + auction;
+}
+
+const betterText = (e: Extract<OrderEvent, { kind: 'fill' }>): string =>
+  e.better > 0 ? `, ${formatPrice(e.better)} better than ${e.venue === 'MID' ? 'the quote' : 'asked'}` : '';
 
 function moved(why: Why): string {
   switch (why) {

@@ -32,7 +32,11 @@ export function readCancelSome(s: TreeOf<'cancel some'>, c: RunContext, out: Rea
   const v = viewOf(s.symbol, c);
   out.symbol = v.symbol;
   const isMeant = (o: Order) =>
-    s.which === 'entries' ? o.role === 'entry' : s.which === 'targets' ? o.role === 'target' : o.role === 'stop' || o.role === 'target';
+    s.which === 'entries'
+      ? o.role === 'entry'
+      : s.which === 'targets'
+        ? o.role === 'target'
+        : o.role === 'stop' || o.role === 'target';
   cancelOrders(
     holdingOf(c.broker, c.account, v.symbol).orders.filter((o) => isMeant(o) && isStaying(o)),
     c,
@@ -44,29 +48,46 @@ export function readCancelSome(s: TreeOf<'cancel some'>, c: RunContext, out: Rea
 }
 
 /** Takes back entries, closes and targets of a symbol or of all; stops stay unless exits are meant as well. */
-export function readCancelAll(s: TreeOf<'cancel symbol'> | TreeOf<'cancel everything'>, c: RunContext, out: Reading): void {
+export function readCancelAll(
+  s: TreeOf<'cancel symbol'> | TreeOf<'cancel everything'>,
+  c: RunContext,
+  out: Reading,
+): void {
   const symbol = s.kind === 'cancel symbol' ? viewOf(s.symbol, c).symbol : null;
   out.symbol = symbol;
   const chosen = Object.values(c.broker.holdings).flatMap((h) =>
-    h.account === c.account && (symbol === null || h.symbol === symbol) ? h.orders.filter((o) => isStaying(o) && (s.exits || !protects(o))) : [],
+    h.account === c.account && (symbol === null || h.symbol === symbol)
+      ? h.orders.filter((o) => isStaying(o) && (s.exits || !protects(o)))
+      : [],
   );
   const scope = s.exits ? {} : { keepStops: true };
   const what =
-    symbol === null ? ({ kind: 'everything', account: c.account, ...scope } as const) : ({ kind: 'symbol', account: c.account, symbol, ...scope } as const);
+    symbol === null
+      ? ({ kind: 'everything', account: c.account, ...scope } as const)
+      : ({ kind: 'symbol', account: c.account, symbol, ...scope } as const);
   if (chosen.length > 0) out.deeds.push({ kind: 'intent', intent: { kind: 'cancel', what } });
   out.about = count(chosen);
   warnBare(chosen, out);
-  found(out, unstage(symbol, c, out), symbol === null ? 'nothing is working' : `nothing of ${symbol} is working`);
+  found(
+    out,
+    unstage(symbol, c, out),
+    symbol === null ? 'nothing is working' : `nothing of ${symbol} is working`,
+  );
   out.sayBack = printTree(symbol === null ? s : ({ ...s, symbol } as Statement));
 }
 
 function cancelOrders(orders: readonly Order[], _c: RunContext, out: Reading): void {
-  if (orders.length > 0) out.deeds.push({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: orders.map((o) => o.id) } } });
+  if (orders.length > 0)
+    out.deeds.push({
+      kind: 'intent',
+      intent: { kind: 'cancel', what: { kind: 'orders', ids: orders.map((o) => o.id) } },
+    });
   out.about = orders.length === 1 ? nameOf(orders[0] as Order) : count(orders);
   warnBare(orders, out);
 }
 
-const count = (orders: readonly Order[]): string => (orders.length === 0 ? '' : `${orders.length} ${orders.length === 1 ? 'order' : 'orders'}`);
+const count = (orders: readonly Order[]): string =>
+  orders.length === 0 ? '' : `${orders.length} ${orders.length === 1 ? 'order' : 'orders'}`;
 
 function warnBare(orders: readonly Order[], out: Reading): void {
   const bare = new Map<string, number>();

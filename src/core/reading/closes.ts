@@ -15,7 +15,10 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   const trade = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'close' });
   const right = trade.sign === 1 ? 'sell' : 'cover';
   if (s.verb !== 'close' && s.verb !== right)
-    refuse({ code: 'wrong way', symbol: v.symbol, held: trade.sign === 1 ? 'long' : 'short', verb: s.verb, right }, { ...s, verb: right });
+    refuse(
+      { code: 'wrong way', symbol: v.symbol, held: trade.sign === 1 ? 'long' : 'short', verb: s.verb, right },
+      { ...s, verb: right },
+    );
   const side = sideOf(-trade.sign as 1 | -1);
   const pricing = s.pricing ?? THROUGH;
   if (pricing.kind === 'trailing') return readTrailing(s, pricing, c, out);
@@ -24,7 +27,12 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   const held = heldByCloses(holdingOf(c.broker, c.account, v.symbol).orders, waits);
   const free = position - held;
   const priced = priceOrder(pricing, side, v, c, s);
-  const asked = closingShares(s.size, s.size.kind === 'part' ? Math.max(0, free) : position, priced.expected, c);
+  const asked = closingShares(
+    s.size,
+    s.size.kind === 'part' ? Math.max(0, free) : position,
+    priced.expected,
+    c,
+  );
   const qty = Math.min(asked, free);
   if (qty < 1) refuse({ code: 'nothing to close', symbol: v.symbol, position, held });
   if (asked > free) out.warnings.push(`Reduce-only: ${qty} shares, because that is all there is to close.`);
@@ -40,9 +48,15 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     commission: commissionFor(accountOf(c).fees, qty, priced.expected * qty),
   };
   out.named.push(...priced.named);
-  const extended = pricing.kind !== 'auction' && pricing.kind !== 'mid' && (has(s.life, 'extended hours') || c.session !== 'regular');
+  const extended =
+    pricing.kind !== 'auction' &&
+    pricing.kind !== 'mid' &&
+    (has(s.life, 'extended hours') || c.session !== 'regular');
   out.warnings.push(...haltWarning(v), ...(s.verb === 'close' ? restWarning(priced, side, v) : []));
-  if (waits && !lasts(s.life)) out.warnings.push(`A day order: it ends with its session and leaves ${qty} ${v.symbol} without it; add “gtc” to keep it.`);
+  if (waits && !lasts(s.life))
+    out.warnings.push(
+      `A day order: it ends with its session and leaves ${qty} ${v.symbol} without it; add “gtc” to keep it.`,
+    );
   out.sayBack = printTree({
     ...s,
     size: { kind: 'shares', shares: qty },
@@ -76,10 +90,16 @@ function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunContext, 
   const v = viewOf(s.symbol, c);
   const trade = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'trail' });
   const position = positionOf(trade);
-  const shares = size ? shareOf(size, position) : Math.min(position, closingShares(s.size, position, trade.best ?? v.last ?? v.instrument.priorClose, c));
+  const shares = size
+    ? shareOf(size, position)
+    : Math.min(position, closingShares(s.size, position, trade.best ?? v.last ?? v.instrument.priorClose, c));
   const exit: TreeOf<'trail'> = { kind: 'trail', reach: { kind: 'away', by: p.by }, after: p.after };
   attachExits(
-    { exits: [exit], shares: size?.kind === 'all' || shares === position ? 'all' : shares, extended: has(s.life, 'extended hours') },
+    {
+      exits: [exit],
+      shares: size?.kind === 'all' || shares === position ? 'all' : shares,
+      extended: has(s.life, 'extended hours'),
+    },
     v.symbol,
     c,
     out,
@@ -92,20 +112,32 @@ function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunContext, 
 /** Exits for shares that are held: by their own lines, or by the name of a plan. */
 export function readAttach(s: TreeOf<'attach'> | TreeOf<'attach plan'>, c: RunContext, out: Reading): void {
   const v = viewOf(s.symbol, c);
-  const trade = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'attach exits to' });
+  const trade =
+    openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'attach exits to' });
   const exits = s.kind === 'attach' ? s.exits : planOf(s.plan, c, (plan) => ({ ...s, plan }));
   const shares = s.part === null || s.part.kind === 'all' ? 'all' : shareOf(s.part, positionOf(trade));
   const shown = attachExits({ exits, shares, extended: false }, v.symbol, c, out, (old, instead) =>
     s.kind === 'attach'
       ? { ...s, exits: exits.map((e) => (e === old ? instead : e)) }
-      : { kind: 'attach', symbol: s.symbol, part: s.part, exits: exits.map((e) => (e === old ? instead : e)) },
+      : {
+          kind: 'attach',
+          symbol: s.symbol,
+          part: s.part,
+          exits: exits.map((e) => (e === old ? instead : e)),
+        },
   );
   out.sayBack = printTree({ kind: 'attach', symbol: v.symbol, part: s.part, exits: shown });
   out.about = `${shares === 'all' ? positionOf(trade) : shares} shares, distances from the average ${formatPrice(Math.round(v.trade?.averageEntry ?? 0))}${s.kind === 'attach plan' ? `, plan “${s.plan}”` : ''}`;
 }
 
 type Attached = { exits: Parameters<typeof resolveExits>[0]; shares: 'all' | number; extended: boolean };
-function attachExits(a: Attached, symbol: string, c: RunContext, out: Reading, withExit: Parameters<typeof resolveExits>[3]) {
+function attachExits(
+  a: Attached,
+  symbol: string,
+  c: RunContext,
+  out: Reading,
+  withExit: Parameters<typeof resolveExits>[3],
+) {
   const v = viewOf(symbol, c);
   const trade = openTradeOf(c, symbol) ?? refuse({ code: 'no position', symbol, verb: 'attach exits to' });
   out.symbol = symbol;
@@ -113,33 +145,55 @@ function attachExits(a: Attached, symbol: string, c: RunContext, out: Reading, w
   const basis: Basis = { side: sideOf(trade.sign), from: average as Basis['from'], held: true, view: v, c };
   const { plan, named, shown } = resolveExits(a.exits, basis, a.extended, withExit);
   out.named.push(...named);
-  if (plan.stops.length === 0 && plan.trail === null) out.warnings.push('These exits have no stop: what they cover stands without one.');
-  out.deeds.push({ kind: 'intent', intent: { kind: 'attach', account: c.account, symbol, over: a.shares === 'all' ? 'all' : { shares: a.shares }, plan } });
+  if (plan.stops.length === 0 && plan.trail === null)
+    out.warnings.push('These exits have no stop: what they cover stands without one.');
+  out.deeds.push({
+    kind: 'intent',
+    intent: {
+      kind: 'attach',
+      account: c.account,
+      symbol,
+      over: a.shares === 'all' ? 'all' : { shares: a.shares },
+      plan,
+    },
+  });
   return shown;
 }
 
 /** Out of one symbol, or of all: entries, closes and staged orders end, exits give way, all shares go. */
-export function readFlatten(s: TreeOf<'flatten'> | TreeOf<'flatten everything'>, c: RunContext, out: Reading): void {
-  const everything = s.kind === 'flatten everything';
-  const symbols = everything ? Object.values(c.broker.holdings).flatMap((h) => (h.account === c.account ? [h.symbol] : [])) : [viewOf(s.symbol, c).symbol];
-  const parts: string[] = [];
-  const dropped = unstage(everything ? null : (symbols[0] ?? null), c, out);
-  for (const symbol of symbols) {
-    const h = holdingOf(c.broker, c.account, symbol);
-    const trade = openTrade(h);
-    const waiting = h.orders.filter(isStaying);
-    if (!trade && waiting.length === 0) continue;
-    const v = viewOf(symbol, c);
-    const side = sideOf(trade?.sign === 1 ? -1 : 1);
-    const regular = c.session === 'regular';
-    const limit = regular || !trade ? null : (collar(side, v.quote, v.last) ?? refuse({ code: 'unknown price', text: 'last', symbol }));
-    out.deeds.push({ kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol, limit } });
-    if (trade) parts.push(`${side} ${positionOf(trade)} ${symbol} ${regular ? 'at market' : `at ${formatPrice(limit ?? 0)} or better`}`);
-    else parts.push(`cancels ${waiting.length} ${waiting.length === 1 ? 'order' : 'orders'} in ${symbol}`);
-    if (trade) out.warnings.push(...haltWarning(v));
-  }
-  out.symbol = everything ? null : (symbols[0] ?? null);
-  if (!everything) out.sayBack = printTree({ ...s, symbol: out.symbol });
+export function readFlatten(
+  s: TreeOf<'flatten'> | TreeOf<'flatten everything'>,
+  c: RunContext,
+  out: Reading,
+): void {
+  const one = s.kind === 'flatten' ? viewOf(s.symbol, c).symbol : null;
+  const held = Object.values(c.broker.holdings).flatMap((h) => (h.account === c.account ? [h.symbol] : []));
+  const dropped = unstage(one, c, out);
+  const parts = (one === null ? held : [one]).flatMap((symbol) => flattenOne(symbol, c, out));
+  out.symbol = one;
+  if (s.kind === 'flatten') out.sayBack = printTree({ ...s, symbol: one });
   if (dropped > 0) parts.push(`drops ${dropped} staged`);
-  out.about = parts.length > 0 ? parts.join('; ') : everything ? 'nothing is open or working' : `nothing is open or working in ${out.symbol}`;
+  out.about =
+    parts.length > 0 ? parts.join('; ') : `nothing is open or working${one === null ? '' : ` in ${one}`}`;
+}
+
+/** @returns what flattening a symbol does, in words; nothing where nothing is there. */
+function flattenOne(symbol: string, c: RunContext, out: Reading): string[] {
+  const h = holdingOf(c.broker, c.account, symbol);
+  const trade = openTrade(h);
+  const waiting = h.orders.filter(isStaying).length;
+  if (!trade && waiting === 0) return [];
+  const v = viewOf(symbol, c);
+  const side = sideOf(trade?.sign === 1 ? -1 : 1);
+  const regular = c.session === 'regular';
+  const limit =
+    regular || !trade
+      ? null
+      : (collar(side, v.quote, v.last) ?? refuse({ code: 'unknown price', text: 'last', symbol }));
+  out.deeds.push({ kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol, limit } });
+  if (!trade) return [`cancels ${waiting} ${waiting === 1 ? 'order' : 'orders'} in ${symbol}`];
+  out.warnings.push(...haltWarning(v));
+  return [
+    `${side} ${positionOf(trade)} ${symbol} ${regular ? 'at market' : `at ${formatPrice(limit ?? 0)} or better`}`,
+  ];
 }

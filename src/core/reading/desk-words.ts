@@ -1,10 +1,23 @@
 // Sentences about the desk itself: alerts, levels, notes, the ticket's size, what is in focus.
 import { printTree, type TreeOf } from '../language/index.ts';
 import { formatPrice, roundToTick, unreachable } from '../units/index.ts';
-import { accountOf, literal, type Reading, type RunContext, refuse, type TicketSize, viewOf } from './moment.ts';
+import {
+  accountOf,
+  literal,
+  type Reading,
+  type RunContext,
+  refuse,
+  type TicketSize,
+  viewOf,
+} from './moment.ts';
 import { measuresOf, namedOf, priceIn } from './prices.ts';
 
-type AlertTree = TreeOf<'alert'> | TreeOf<'alert when'> | TreeOf<'alert on'> | TreeOf<'alert any when'> | TreeOf<'alert any on'>;
+type AlertTree =
+  | TreeOf<'alert'>
+  | TreeOf<'alert when'>
+  | TreeOf<'alert on'>
+  | TreeOf<'alert any when'>
+  | TreeOf<'alert any on'>;
 
 /** An alert with its price and side as of now. */
 export function readAlert(s: AlertTree, c: RunContext, out: Reading): void {
@@ -29,7 +42,11 @@ export function readAlert(s: AlertTree, c: RunContext, out: Reading): void {
     if (price === last) refuse({ code: 'at last', symbol: v.symbol, price }, nearby);
     out.sayBack = printTree({ ...s, symbol: v.symbol, price: literal(price) });
     out.named.push(...namedOf(s.price, price));
-    out.deeds.push({ kind: 'alert', asked: { symbol: v.symbol, on: { kind: 'price', price, way: price > last ? 'up' : 'down' } }, text: out.sayBack });
+    out.deeds.push({
+      kind: 'alert',
+      asked: { symbol: v.symbol, on: { kind: 'price', price, way: price > last ? 'up' : 'down' } },
+      text: out.sayBack,
+    });
     return;
   }
   out.sayBack = printTree({ ...s, symbol: v.symbol });

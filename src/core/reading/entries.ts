@@ -36,7 +36,11 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   const extended = has(s.life, 'extended hours');
   const basis: Basis = { side, from: priced.expected, held: false, view: v, c };
   const exits = s.plan === null ? s.exits : planOf(s.plan, c, (plan) => ({ ...s, plan }));
-  const withExit = (old: Exit, instead: Exit): Statement => ({ ...s, plan: null, exits: exits.map((e) => (e === old ? instead : e)) });
+  const withExit = (old: Exit, instead: Exit): Statement => ({
+    ...s,
+    plan: null,
+    exits: exits.map((e) => (e === old ? instead : e)),
+  });
   const resolved = exits.length === 0 ? null : resolveExits(exits, basis, extended, withExit);
   const joins = resolved === null && held !== undefined && held.sign === signOf(side);
   const perShare = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
@@ -50,14 +54,23 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   });
   out.facts = factsOf(qty, basis, resolved, perShare, c);
   out.named.push(...priced.named, ...(resolved?.named ?? []));
-  out.sayBack = printTree({ ...s, size: { kind: 'shares', shares: qty }, symbol: v.symbol, pricing: priced.shown, exits: resolved?.shown ?? [], plan: null });
+  out.sayBack = printTree({
+    ...s,
+    size: { kind: 'shares', shares: qty },
+    symbol: v.symbol,
+    pricing: priced.shown,
+    exits: resolved?.shown ?? [],
+    plan: null,
+  });
   if (s.plan !== null) out.about = `plan “${s.plan}”`;
   out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
   if (!extended && c.session !== 'regular' && pricing.kind !== 'auction')
     out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
-  if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null)) out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
+  if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null))
+    out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
   const { reward, commission } = out.facts;
-  if (reward !== null && reward <= commission) out.warnings.push(`Costs of ${formatMoney(commission)} eat the planned gain of ${formatMoney(reward)}.`);
+  if (reward !== null && reward <= commission)
+    out.warnings.push(`Costs of ${formatMoney(commission)} eat the planned gain of ${formatMoney(reward)}.`);
   if (s.staged) return stage(s, v.symbol, out);
   out.deeds.push({
     kind: 'intent',
@@ -86,10 +99,18 @@ export function stage(s: EntryTree | TreeOf<'close'>, symbol: string, out: Readi
   out.deeds.push({ kind: 'stage', symbol, statement: { ...s, symbol, staged: false } });
 }
 
-function factsOf(qty: number, b: Basis, resolved: Resolved | null, perShare: number | null, c: RunContext): NonNullable<Reading['facts']> {
+function factsOf(
+  qty: number,
+  b: Basis,
+  resolved: Resolved | null,
+  perShare: number | null,
+  c: RunContext,
+): NonNullable<Reading['facts']> {
   const cost = money(b.from * qty);
   const place = resolved?.plan.stops[0]?.place ?? null;
-  const stop = place && (place.kind === 'at' ? place.price : roundToTick(Math.max(1, b.from - signOf(b.side) * place.units)));
+  const stop =
+    place &&
+    (place.kind === 'at' ? place.price : roundToTick(Math.max(1, b.from - signOf(b.side) * place.units)));
   return {
     side: b.side,
     qty,
@@ -111,13 +132,21 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
   out.addsRisk = true;
   const side = sideOf(-t.sign as 1 | -1);
   const regular = c.session === 'regular';
-  const limit = regular ? null : (collar(side, v.quote, v.last) ?? refuse({ code: 'unknown price', text: 'last', symbol: v.symbol }));
-  const expected = ((side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last ?? refuse({ code: 'unknown price', text: 'last', symbol: v.symbol })) as Price;
+  const limit = regular
+    ? null
+    : (collar(side, v.quote, v.last) ?? refuse({ code: 'unknown price', text: 'last', symbol: v.symbol }));
+  const expected = ((side === 'buy' ? v.quote.ask : v.quote.bid) ??
+    v.last ??
+    refuse({ code: 'unknown price', text: 'last', symbol: v.symbol })) as Price;
   const qty = positionOf(t);
   const basis: Basis = { side, from: expected, held: false, view: v, c };
   const name = s.plan ?? (s.exits.length > 0 ? null : c.activePlan);
   const exits = name === null ? s.exits : planOf(name, c, (plan) => ({ ...s, plan }));
-  const resolved = resolveExits(exits, basis, !regular, (old, instead) => ({ ...s, plan: null, exits: exits.map((e) => (e === old ? instead : e)) }));
+  const resolved = resolveExits(exits, basis, !regular, (old, instead) => ({
+    ...s,
+    plan: null,
+    exits: exits.map((e) => (e === old ? instead : e)),
+  }));
   out.facts = factsOf(qty, basis, resolved, resolved.perShare, c);
   out.sayBack = printTree({ ...s, symbol: v.symbol, plan: null, exits: resolved.shown });
   out.about = `${side} ${qty} to close, then ${qty} to ${side === 'sell' ? 'go short' : 'go long'}${regular ? ' at market' : ''}${name === null ? '' : `, plan “${name}”`}`;
@@ -138,11 +167,19 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
     sentence: printTree(s),
   };
   unstage(v.symbol, c, out);
-  out.deeds.push({ kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol: v.symbol, limit } }, { kind: 'intent', intent: entry });
+  out.deeds.push(
+    { kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol: v.symbol, limit } },
+    { kind: 'intent', intent: entry },
+  );
 }
 
 /** Drops what is staged of a symbol. @returns how many. */
-export function unstage(symbol: string | null, c: RunContext, out: Reading, which: (x: RunContext['staged'][number]) => boolean = () => true): number {
+export function unstage(
+  symbol: string | null,
+  c: RunContext,
+  out: Reading,
+  which: (x: RunContext['staged'][number]) => boolean = () => true,
+): number {
   const ids = c.staged.filter((x) => (symbol === null || x.symbol === symbol) && which(x)).map((x) => x.id);
   if (ids.length > 0) out.deeds.push({ kind: 'unstage', ids });
   return ids.length;

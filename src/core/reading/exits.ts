@@ -1,7 +1,17 @@
 import type { Exit, PlaceTree, RangeTree, Statement, TreeIn, TreeOf } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { allot, type ExitPlan, meanRisk, type Place, type StopPlace } from '../orders/index.ts';
-import { MINUTE, type Money, money, type Price, roundToTick, type Side, sideOf, signOf, unreachable } from '../units/index.ts';
+import {
+  MINUTE,
+  type Money,
+  money,
+  type Price,
+  roundToTick,
+  type Side,
+  sideOf,
+  signOf,
+  unreachable,
+} from '../units/index.ts';
 import { literal, type Named, type RunContext, refuse } from './moment.ts';
 import { lengthOf, limitPrice, type Measures, namedOf, priceIn } from './prices.ts';
 
@@ -33,14 +43,26 @@ type TargetTree = TreeOf<'target exit'>;
  * Turns written exits into a plan. A bare distance goes in the sensible direction, so one plan serves
  * long and short. `withExit` gives the whole sentence with another exit in place of one, for fixes.
  */
-export function resolveExits(exits: readonly Exit[], b: Basis, extended: boolean, withExit: (old: Exit, instead: Exit) => Statement | null): Resolved {
+export function resolveExits(
+  exits: readonly Exit[],
+  b: Basis,
+  extended: boolean,
+  withExit: (old: Exit, instead: Exit) => Statement | null,
+): Resolved {
   const named: Named[] = [];
   const stopUnits = exits.flatMap((e) => (e.kind === 'stop exit' ? [stopOf(e, b, named, withExit)] : []));
   const perShare =
-    stopUnits.length === 0 ? (b.held ? (b.view.trade?.riskPerShare ?? null) : null) : meanRisk(stopUnits.map((s) => ({ part: s.part, units: s.away })));
+    stopUnits.length === 0
+      ? b.held
+        ? (b.view.trade?.riskPerShare ?? null)
+        : null
+      : meanRisk(stopUnits.map((s) => ({ part: s.part, units: s.away })));
   const m: Measures = { view: b.view, c: b.c, r: perShare, usual: 'stop' };
-  const targets = exits.flatMap((e) => (e.kind === 'target exit' ? [{ place: targetOf(e, b, m, named, withExit), part: e.part }] : []));
-  const find = <K extends Exit['kind']>(kind: K) => exits.find((e) => e.kind === kind) as TreeOf<K> | undefined;
+  const targets = exits.flatMap((e) =>
+    e.kind === 'target exit' ? [{ place: targetOf(e, b, m, named, withExit), part: e.part }] : [],
+  );
+  const find = <K extends Exit['kind']>(kind: K) =>
+    exits.find((e) => e.kind === kind) as TreeOf<K> | undefined;
   const breakeven = find('breakeven');
   const trail = find('trail');
   const out = find('out by');
@@ -48,7 +70,12 @@ export function resolveExits(exits: readonly Exit[], b: Basis, extended: boolean
   if (outBy !== undefined && outBy <= b.c.now) refuse({ code: 'time over', until: outBy, now: b.c.now });
   const stopsExtended = exits.some((e) => e.kind === 'stop exit' && e.extended);
   const plan: ExitPlan = {
-    stops: stopUnits.map(({ place, part, on, room }) => ({ place, part, on, ...(room === null ? {} : { room }) })),
+    stops: stopUnits.map(({ place, part, on, room }) => ({
+      place,
+      part,
+      on,
+      ...(room === null ? {} : { room }),
+    })),
     targets,
     breakeven: breakeven ? { plusCosts: breakeven.plusCosts, after: afterOf(breakeven.after, b, m) } : null,
     trail: trail ? { reach: reachOf(trail, b, m), after: trail.after && afterOf(trail.after, b, m) } : null,
@@ -61,7 +88,12 @@ export function resolveExits(exits: readonly Exit[], b: Basis, extended: boolean
 /** Price of one side of a range: `way` +1 its high, −1 its low. */
 function edgeOf(r: RangeTree, way: 1 | -1, v: SymbolView): number {
   const which = way === 1 ? 'high' : 'low';
-  const name = r.kind === 'candle range' ? `${r.minutes}m ${which}` : r.kind === 'opening range' ? `opening range ${r.minutes}m ${which}` : `${r.of} ${which}`;
+  const name =
+    r.kind === 'candle range'
+      ? `${r.minutes}m ${which}`
+      : r.kind === 'opening range'
+        ? `opening range ${r.minutes}m ${which}`
+        : `${r.of} ${which}`;
   return rangeEdge(r, which, v) ?? refuse({ code: 'unknown price', text: name, symbol: v.symbol });
 }
 function rangeEdge(r: RangeTree, which: 'high' | 'low', v: SymbolView): number | null {
@@ -85,7 +117,13 @@ export function beyondRange(r: RangeTree, by: TreeIn<'distance'>, way: 1 | -1, m
 }
 
 /** A place as a price, or as a distance from the average that is to come. `way` +1 is the side of profit. */
-function placeOf(p: PlaceTree, b: Basis, way: 1 | -1, m: Measures, named: Named[]): { units: number } | { price: number } {
+function placeOf(
+  p: PlaceTree,
+  b: Basis,
+  way: 1 | -1,
+  m: Measures,
+  named: Named[],
+): { units: number } | { price: number } {
   switch (p.kind) {
     case 'away':
       return { units: lengthOf(p.by, b.from, m) };
@@ -101,9 +139,19 @@ function placeOf(p: PlaceTree, b: Basis, way: 1 | -1, m: Measures, named: Named[
   }
 }
 
-function stopOf(e: StopTree, b: Basis, named: Named[], withExit: (old: Exit, instead: Exit) => Statement | null) {
+function stopOf(
+  e: StopTree,
+  b: Basis,
+  named: Named[],
+  withExit: (old: Exit, instead: Exit) => Statement | null,
+) {
   const sign = signOf(b.side);
-  const m: Measures = { view: b.view, c: b.c, r: b.held ? (b.view.trade?.riskPerShare ?? null) : null, usual: 'stop' };
+  const m: Measures = {
+    view: b.view,
+    c: b.c,
+    r: b.held ? (b.view.trade?.riskPerShare ?? null) : null,
+    usual: 'stop',
+  };
   const at = placeOf(e.place, b, -1, m, named);
   const on = e.on ?? 'last';
   const room = e.room ? Math.round(lengthOf(e.room.by, b.from, { ...m, usual: 'reach' })) : null;
@@ -111,15 +159,36 @@ function stopOf(e: StopTree, b: Basis, named: Named[], withExit: (old: Exit, ins
   if ('units' in at) {
     const units = Math.round(at.units);
     if (units <= 0 || units >= b.from) refuse({ code: 'no room', away: units, from: b.from }, usual);
-    return { place: { kind: 'distance', units } satisfies StopPlace, part: e.part, on, room, away: units } as const;
+    return {
+      place: { kind: 'distance', units } satisfies StopPlace,
+      part: e.part,
+      on,
+      room,
+      away: units,
+    } as const;
   }
   const price = roundToTick(Math.max(1, at.price), sign === 1 ? 'down' : 'up');
-  const seen = b.held ? ((sign === 1 ? b.view.quote.bid : b.view.quote.ask) ?? b.view.last ?? b.from) : b.from;
-  if (sign * (seen - price) <= 0) refuse({ code: 'exit side', what: 'stop', price, from: seen, above: sign === -1 }, usual);
-  return { place: { kind: 'at', price } satisfies StopPlace, part: e.part, on, room, away: Math.abs(b.from - price) } as const;
+  const seen = b.held
+    ? ((sign === 1 ? b.view.quote.bid : b.view.quote.ask) ?? b.view.last ?? b.from)
+    : b.from;
+  if (sign * (seen - price) <= 0)
+    refuse({ code: 'exit side', what: 'stop', price, from: seen, above: sign === -1 }, usual);
+  return {
+    place: { kind: 'at', price } satisfies StopPlace,
+    part: e.part,
+    on,
+    room,
+    away: Math.abs(b.from - price),
+  } as const;
 }
 
-function targetOf(e: TargetTree, b: Basis, m: Measures, named: Named[], withExit: (old: Exit, instead: Exit) => Statement | null): Place {
+function targetOf(
+  e: TargetTree,
+  b: Basis,
+  m: Measures,
+  named: Named[],
+  withExit: (old: Exit, instead: Exit) => Statement | null,
+): Place {
   const sign = signOf(b.side);
   if (e.place.kind === 'away' && e.place.by.kind === 'R') {
     // R that nothing measures is refused here, too.
@@ -132,7 +201,8 @@ function targetOf(e: TargetTree, b: Basis, m: Measures, named: Named[], withExit
   const mirrored = Math.max(1, Math.abs(price - b.from));
   const instead = withExit(e, { ...e, place: { kind: 'away', by: { kind: 'cents', units: mirrored } } });
   if (!b.held) {
-    if (sign * (price - b.from) <= 0) refuse({ code: 'exit side', what: 'target', price, from: b.from, above: sign === 1 }, instead);
+    if (sign * (price - b.from) <= 0)
+      refuse({ code: 'exit side', what: 'target', price, from: b.from, above: sign === 1 }, instead);
     return { kind: 'at', price };
   }
   const quote = sign === 1 ? b.view.quote.bid : b.view.quote.ask;
@@ -148,16 +218,26 @@ function afterOf(g: TreeIn<'gain'>, b: Basis, m: Measures): NonNullable<ExitPlan
 }
 
 function reachOf({ reach }: TreeOf<'trail'>, b: Basis, m: Measures): NonNullable<ExitPlan['trail']>['reach'] {
-  if (reach.kind === 'beyond candles') return { kind: 'candle', minutes: reach.range.minutes, beyond: Math.round(lengthOf(reach.by, b.from, m)) };
+  if (reach.kind === 'beyond candles')
+    return {
+      kind: 'candle',
+      minutes: reach.range.minutes,
+      beyond: Math.round(lengthOf(reach.by, b.from, m)),
+    };
   const { by } = reach;
   if (by.kind === 'percent') return { kind: 'percent', percent: by.percent / ONE };
-  if (by.kind === 'atr') return { kind: 'atr', times: by.atrs / ONE, atr: lengthOf({ ...by, atrs: ONE }, b.from, m) };
+  if (by.kind === 'atr')
+    return { kind: 'atr', times: by.atrs / ONE, atr: lengthOf({ ...by, atrs: ONE }, b.from, m) };
   return { kind: 'distance', units: Math.max(1, Math.round(lengthOf(by, b.from, m))) };
 }
 
 /** Reward of a target a share, at the expected entry. */
 const rewardUnits = (place: Place, b: Basis, perShare: number | null): number =>
-  place.kind === 'at' ? signOf(b.side) * (place.price - b.from) : place.kind === 'distance' ? place.units : place.r * (perShare ?? 0);
+  place.kind === 'at'
+    ? signOf(b.side) * (place.price - b.from)
+    : place.kind === 'distance'
+      ? place.units
+      : place.r * (perShare ?? 0);
 
 /** What the targets make, all of them, before costs; null without any. */
 export function rewardOf({ plan, perShare }: Resolved, b: Basis, qty: number): Money | null {
@@ -166,28 +246,42 @@ export function rewardOf({ plan, perShare }: Resolved, b: Basis, qty: number): M
     plan.targets.map((t) => t.part),
     qty,
   );
-  return money(Math.round(plan.targets.reduce((a, t, i) => a + (shares[i] as number) * rewardUnits(t.place, b, perShare), 0)));
+  return money(
+    Math.round(
+      plan.targets.reduce((a, t, i) => a + (shares[i] as number) * rewardUnits(t.place, b, perShare), 0),
+    ),
+  );
 }
 
 /** Stops and targets of the say-back at the prices that the expected entry gives them. */
 function shownExit(e: Exit, plan: ExitPlan, b: Basis, perShare: number | null): Exit {
   if (e.kind !== 'stop exit' && e.kind !== 'target exit') return e;
   const sign = signOf(b.side);
-  const at = (units: number): PlaceTree => ({ kind: 'at', price: literal(roundToTick(Math.max(1, b.from + sign * units))) });
+  const at = (units: number): PlaceTree => ({
+    kind: 'at',
+    price: literal(roundToTick(Math.max(1, b.from + sign * units))),
+  });
   if (e.kind === 'stop exit') {
     const place = stopPlaceOf(e, plan, b);
-    return { ...e, place: place.kind === 'at' ? { kind: 'at', price: literal(place.price) } : at(-place.units) };
+    return {
+      ...e,
+      place: place.kind === 'at' ? { kind: 'at', price: literal(place.price) } : at(-place.units),
+    };
   }
   if (e.place.kind === 'away')
     return {
       ...e,
       place: at(
-        e.place.by.kind === 'R' ? (e.place.by.r / ONE) * (perShare ?? 0) : lengthOf(e.place.by, b.from, { view: b.view, c: b.c, r: perShare, usual: 'stop' }),
+        e.place.by.kind === 'R'
+          ? (e.place.by.r / ONE) * (perShare ?? 0)
+          : lengthOf(e.place.by, b.from, { view: b.view, c: b.c, r: perShare, usual: 'stop' }),
       ),
     };
   const m: Measures = { view: b.view, c: b.c, r: perShare, usual: 'stop' };
   const place = placeOf(e.place, b, 1, m, []);
-  return 'price' in place ? { ...e, place: { kind: 'at', price: literal(limitPrice(place.price, sideOf(-sign as 1 | -1))) } } : e;
+  return 'price' in place
+    ? { ...e, place: { kind: 'at', price: literal(limitPrice(place.price, sideOf(-sign as 1 | -1))) } }
+    : e;
 }
 
 /** A stop of the written exits, resolved: found by reading it again, since parts may make several. */

@@ -8,9 +8,11 @@ import { THROUGH, withExtended } from './pricing.ts';
  * written: a smaller size, a price within the collar, a limit that works outside regular hours.
  */
 export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null {
-  if (s.kind !== 'enter' && s.kind !== 'add' && s.kind !== 'close') return r.code === 'entry against' && s.kind === 'reverse' ? null : null;
+  if (s.kind !== 'enter' && s.kind !== 'add' && s.kind !== 'close')
+    return r.code === 'entry against' && s.kind === 'reverse' ? null : null;
   const priced = (pricing: PricingTree): Statement => ({ ...s, pricing }) as Statement;
-  const sized = (shares: number): Statement | null => (shares < 1 ? null : ({ ...s, size: { kind: 'shares', shares } } as Statement));
+  const sized = (shares: number): Statement | null =>
+    shares < 1 ? null : ({ ...s, size: { kind: 'shares', shares } } as Statement);
   switch (r.code) {
     case 'most shares':
       return sized(r.most);
@@ -28,7 +30,15 @@ export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null 
       return priced({ kind: 'limit', price: literal(r.least) });
     case 'entry against':
       return r.orderId === null && c.focus !== null
-        ? { kind: 'close', staged: false, verb: 'close', size: { kind: 'part', part: { kind: 'all' } }, symbol: r.symbol, pricing: null, life: [] }
+        ? {
+            kind: 'close',
+            staged: false,
+            verb: 'close',
+            size: { kind: 'part', part: { kind: 'all' } },
+            symbol: r.symbol,
+            pricing: null,
+            life: [],
+          }
         : r.orderId === null
           ? null
           : { kind: 'cancel order', number: r.orderId };

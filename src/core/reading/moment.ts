@@ -71,7 +71,10 @@ export interface OrderFacts {
 export interface AlertAsked {
   /** Null: every symbol. */
   symbol: string | null;
-  on: { kind: 'price'; price: Price; way: 'up' | 'down' } | { kind: 'rule'; rule: Rule } | { kind: 'news' | 'halt' };
+  on:
+    | { kind: 'price'; price: Price; way: 'up' | 'down' }
+    | { kind: 'rule'; rule: Rule }
+    | { kind: 'news' | 'halt' };
 }
 
 /** What only the interface can do. */
@@ -142,10 +145,15 @@ export const refuse = (reason: Reason, fix: Statement | null = null): never => {
 };
 
 /** A refusal as the trader reads it. */
-export const problemOf = (r: Refused): RunProblem => ({ reason: r.reason, text: reasonText(r.reason), fix: r.fix && printTree(r.fix) });
+export const problemOf = (r: Refused): RunProblem => ({
+  reason: r.reason,
+  text: reasonText(r.reason),
+  fix: r.fix && printTree(r.fix),
+});
 
 export const accountOf = (c: RunContext): Account => c.broker.accounts[c.account] as Account;
-export const openTradeOf = (c: RunContext, symbol: string): Trade | undefined => openTrade(holdingOf(c.broker, c.account, symbol));
+export const openTradeOf = (c: RunContext, symbol: string): Trade | undefined =>
+  openTrade(holdingOf(c.broker, c.account, symbol));
 
 /** The view of the symbol that a sentence names, or of the focus. */
 export function viewOf(symbol: string | null, c: RunContext): SymbolView {

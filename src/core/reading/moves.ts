@@ -5,14 +5,24 @@ import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../un
 import { readClose } from './closes.ts';
 import { readEntry } from './entries.ts';
 import { beyondRange } from './exits.ts';
-import { emptyReading, literal, openTradeOf, type Reading, type RunContext, refuse, type Staged, viewOf } from './moment.ts';
+import {
+  emptyReading,
+  literal,
+  openTradeOf,
+  type Reading,
+  type RunContext,
+  refuse,
+  type Staged,
+  viewOf,
+} from './moment.ts';
 import { entriesAndCloses, nameOf, newestOf, orderByNumber } from './orders-of.ts';
 import { lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
 import { priceOrder } from './pricing.ts';
 import { closingShares, sharesFor } from './sizes.ts';
 
 const waits = (o: Order): boolean => o.stop !== null && o.phase.k !== 'working';
-const stopPrice = (o: Order, raw: number): Price => roundToTick(Math.max(1, raw), o.side === 'buy' ? 'up' : 'down');
+const stopPrice = (o: Order, raw: number): Price =>
+  roundToTick(Math.max(1, raw), o.side === 'buy' ? 'up' : 'down');
 
 /** Moves the stops of a position that wait. */
 export function readMoveStop(s: TreeOf<'move stop'>, c: RunContext, out: Reading): void {
@@ -59,13 +69,15 @@ function moveTo(o: Order, raw: number, v: SymbolView): Extract<Intent, { kind: '
   if (!waits(o)) return { kind: 'move', orderId: o.id, to: limitPrice(raw, o.side) };
   const to = stopPrice(o, raw);
   const seen = o.on === 'last' ? v.last : v.quote[o.on];
-  if (seen !== null && signOf(o.side) * (to - seen) <= 0) refuse({ code: 'stop side', side: o.side, symbol: v.symbol, stop: to, last: seen });
+  if (seen !== null && signOf(o.side) * (to - seen) <= 0)
+    refuse({ code: 'stop side', side: o.side, symbol: v.symbol, stop: to, last: seen });
   return { kind: 'move', orderId: o.id, to };
 }
 
 /** Moves one order to a price, by a distance, or to another size. */
 export function readMoveOrder(s: TreeOf<'move order'>, c: RunContext, out: Reading): void {
-  const found = s.order.kind === 'last order' ? newestOf(s.order.symbol, c) : { order: orderByNumber(s.order.number, c) };
+  const found =
+    s.order.kind === 'last order' ? newestOf(s.order.symbol, c) : { order: orderByNumber(s.order.number, c) };
   if ('staged' in found) return nudge(found.staged, s.how, c, out);
   const o = found.order;
   const v = viewOf(o.symbol, c);
@@ -73,7 +85,10 @@ export function readMoveOrder(s: TreeOf<'move order'>, c: RunContext, out: Readi
   if (s.how.kind === 'order size') return resizeTo(o, sizeAfter(s.how, o.qty), out);
   const now = priceOf(o) ?? refuse({ code: 'unpriced order', orderId: o.id });
   const m = measuresOf(v, c);
-  const raw = s.how.kind === 'order to' ? priceIn(s.how.price, m) : now + (s.how.way === 'up' ? 1 : -1) * lengthOf(s.how.by, now, m);
+  const raw =
+    s.how.kind === 'order to'
+      ? priceIn(s.how.price, m)
+      : now + (s.how.way === 'up' ? 1 : -1) * lengthOf(s.how.by, now, m);
   move(o, raw, now, v, out);
   if (s.how.kind === 'order to') out.named.push(...namedOf(s.how.price, roundToTick(Math.max(1, raw))));
   out.sayBack = printTree({
@@ -89,7 +104,8 @@ function move(o: Order, raw: number, now: Price, v: SymbolView, out: Reading): v
   out.about += `${out.about === '' ? '' : '; '}${nameOf(o)}${intent.to === now ? ', there already' : ` → ${formatPrice(intent.to)}`}`;
 }
 
-const sizeAfter = (how: TreeOf<'order size'>, now: number): number => (how.way === 'to' ? how.shares : now + (how.way === 'up' ? 1 : -1) * how.shares);
+const sizeAfter = (how: TreeOf<'order size'>, now: number): number =>
+  how.way === 'to' ? how.shares : now + (how.way === 'up' ? 1 : -1) * how.shares;
 
 function resizeTo(o: Order, qty: number, out: Reading): void {
   out.addsRisk = o.role === 'entry' && qty > o.qty;
@@ -112,8 +128,14 @@ function nudge(x: Staged, how: TreeIn<'order move'>, c: RunContext, out: Reading
     if (shares < 1) refuse({ code: 'quantity', qty: shares });
     next = { ...s, size: { kind: 'shares', shares } } as Staged['statement'];
   } else {
-    const pricing = how.kind === 'order to' ? pricedAt(s.pricing, how.price) : shifted(s.pricing, how.way, how.by);
-    if (!pricing) return refuse({ code: 'no such order', which: 'What is staged goes at market; it has no price to move', symbol: x.symbol });
+    const pricing =
+      how.kind === 'order to' ? pricedAt(s.pricing, how.price) : shifted(s.pricing, how.way, how.by);
+    if (!pricing)
+      return refuse({
+        code: 'no such order',
+        which: 'What is staged goes at market; it has no price to move',
+        symbol: x.symbol,
+      });
     next = { ...s, pricing } as Staged['statement'];
   }
   out.symbol = x.symbol;
@@ -140,7 +162,9 @@ function pricedAt(p: PricingTree | null, price: TreeOf<'order to'>['price']): Pr
 function shifted(p: PricingTree | null, way: 'up' | 'down', by: OffsetTree): PricingTree | null {
   const shift = { kind: way === 'up' ? 'plus' : 'minus', by } as const;
   const moved = (price: TreeOf<'order to'>['price']): TreeOf<'order to'>['price'] =>
-    price.kind === 'sum' ? { ...price, shifts: [...price.shifts, shift] } : { kind: 'sum', base: price, shifts: [shift] };
+    price.kind === 'sum'
+      ? { ...price, shifts: [...price.shifts, shift] }
+      : { kind: 'sum', base: price, shifts: [shift] };
   if (p?.kind === 'stop') return { ...p, trigger: moved(p.trigger) };
   return p?.kind === 'limit' || p?.kind === 'sweep' ? { ...p, price: moved(p.price) } : null;
 }
@@ -153,7 +177,10 @@ export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading):
     s.which === 'entries'
       ? entriesAndCloses(v.symbol, c).filter((o) => o.role === 'entry')
       : holdingOf(c.broker, c.account, v.symbol).orders.filter((o) => o.role === 'target');
-  const staged = s.which === 'entries' ? c.staged.filter((x) => x.symbol === v.symbol && x.statement.kind !== 'close') : [];
+  const staged =
+    s.which === 'entries'
+      ? c.staged.filter((x) => x.symbol === v.symbol && x.statement.kind !== 'close')
+      : [];
   const m = measuresOf(v, c);
   for (const o of orders) {
     const now = priceOf(o);
@@ -164,7 +191,8 @@ export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading):
     if (pricing) out.deeds.push({ kind: 'restage', id: x.id, statement: { ...x.statement, pricing } });
   }
   out.sayBack = printTree({ ...s, symbol: v.symbol });
-  if (out.deeds.length === 0) refuse({ code: 'no such order', which: `No ${s.which} to move`, symbol: v.symbol });
+  if (out.deeds.length === 0)
+    refuse({ code: 'no such order', which: `No ${s.which} to move`, symbol: v.symbol });
 }
 
 /** Gives the last order another price and size: the size is the total, with what has filled. */
@@ -182,8 +210,15 @@ export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Readi
   const o = found.order;
   const v = viewOf(o.symbol, c);
   out.symbol = v.symbol;
-  const verbs = o.role === 'close' ? ['close', o.side === 'buy' ? 'cover' : 'sell'] : ['add', o.side === 'buy' ? 'buy' : 'short'];
-  if (!verbs.includes(s.order.verb)) refuse({ code: 'other side', orderId: o.id, side: o.side }, { ...s, order: { ...s.order, verb: verbs[1] as 'buy' } });
+  const verbs =
+    o.role === 'close'
+      ? ['close', o.side === 'buy' ? 'cover' : 'sell']
+      : ['add', o.side === 'buy' ? 'buy' : 'short'];
+  if (!verbs.includes(s.order.verb))
+    refuse(
+      { code: 'other side', orderId: o.id, side: o.side },
+      { ...s, order: { ...s.order, verb: verbs[1] as 'buy' } },
+    );
   const base = {
     staged: false,
     verb: 'buy',
@@ -195,13 +230,16 @@ export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Readi
     exits: [],
   } as const;
   const priced = priceOrder(s.order.pricing, o.side, v, c, { kind: 'enter', ...base });
-  if (priced.type !== o.type || (o.stop !== null && !waits(o))) refuse({ code: 'other type', orderId: o.id, is: TYPES[o.type] });
+  if (priced.type !== o.type || (o.stop !== null && !waits(o)))
+    refuse({ code: 'other type', orderId: o.id, is: TYPES[o.type] });
   const held = openTradeOf(c, v.symbol);
   const position = held ? held.entered - held.exited : 0;
   const qty =
     o.role === 'close' || s.order.size.kind === 'part'
       ? closingShares(
-          s.order.size.kind === 'power' ? { kind: 'part', part: { kind: 'all' } } : (s.order.size as TreeIn<'close size'>),
+          s.order.size.kind === 'power'
+            ? { kind: 'part', part: { kind: 'all' } }
+            : (s.order.size as TreeIn<'close size'>),
           position,
           priced.expected,
           c,
@@ -219,8 +257,13 @@ export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Readi
   if (qty !== o.qty) out.deeds.push({ kind: 'intent', intent: { kind: 'resize', orderId: o.id, qty } });
   if (to !== null && to !== priceOf(o)) out.deeds.push({ kind: 'intent', intent: moveTo(o, to, v) });
   out.named.push(...priced.named);
-  out.sayBack = printTree({ ...s, symbol: v.symbol, order: { ...s.order, size: { kind: 'shares', shares: qty }, pricing: priced.shown } });
-  out.about = out.deeds.length === 0 ? `${nameOf(o)}, the same already` : `${nameOf(o)}, ${o.qty} → ${qty} in all`;
+  out.sayBack = printTree({
+    ...s,
+    symbol: v.symbol,
+    order: { ...s.order, size: { kind: 'shares', shares: qty }, pricing: priced.shown },
+  });
+  out.about =
+    out.deeds.length === 0 ? `${nameOf(o)}, the same already` : `${nameOf(o)}, ${o.qty} → ${qty} in all`;
 }
 
 const TYPES: Readonly<Record<Order['type'], string>> = {

@@ -9,7 +9,13 @@ export function newestOf(symbol: string | null, c: RunContext): { order: Order }
   const order = entriesAndCloses(v.symbol, c).pop();
   const staged = c.staged.filter((x) => x.symbol === v.symbol).pop();
   if (staged && (!order || order.id < staged.order)) return { staged };
-  return order ? { order } : refuse({ code: 'no such order', which: 'No entry or closing order is working or staged', symbol: v.symbol });
+  return order
+    ? { order }
+    : refuse({
+        code: 'no such order',
+        which: 'No entry or closing order is working or staged',
+        symbol: v.symbol,
+      });
 }
 
 /** Working entries and closes of a symbol, oldest first. */

@@ -17,7 +17,11 @@ export interface Measures {
 }
 
 /** The measures of a symbol's own trade. */
-export const measuresOf = (view: SymbolView, c: RunContext, usual: Measures['usual'] = 'reach'): Measures => ({
+export const measuresOf = (
+  view: SymbolView,
+  c: RunContext,
+  usual: Measures['usual'] = 'reach',
+): Measures => ({
   view,
   c,
   usual,
@@ -25,7 +29,11 @@ export const measuresOf = (view: SymbolView, c: RunContext, usual: Measures['usu
 });
 
 /** Length of a distance in price units, not rounded; a percentage is of `of`. */
-export function lengthOf(o: OffsetTree | Exclude<TreeIn<'gain'>, { kind: 'after target' }>, of: number, m: Measures): number {
+export function lengthOf(
+  o: OffsetTree | Exclude<TreeIn<'gain'>, { kind: 'after target' }>,
+  of: number,
+  m: Measures,
+): number {
   switch (o.kind) {
     case 'cents':
     case 'dollars':
@@ -48,12 +56,16 @@ export function lengthOf(o: OffsetTree | Exclude<TreeIn<'gain'>, { kind: 'after 
 }
 
 /** A reference of a symbol, in price units and not rounded. */
-function referenceValue(reference: Extract<PriceTree, { kind: 'reference' }>['reference'], v: SymbolView): number {
+function referenceValue(
+  reference: Extract<PriceTree, { kind: 'reference' }>['reference'],
+  v: SymbolView,
+): number {
   const value = referenceOf(reference.words).value(v, reference.args);
   if (value !== null && Number.isFinite(value)) return value;
   const text = printTree({ kind: 'reference', reference });
   if (reference.words === 'cursor') return refuse({ code: 'no pointer', symbol: v.symbol });
-  if (reference.words === 'level NAME') return refuse({ code: 'no level', name: String(reference.args[0]), symbol: v.symbol, nearest: null });
+  if (reference.words === 'level NAME')
+    return refuse({ code: 'no level', name: String(reference.args[0]), symbol: v.symbol, nearest: null });
   return refuse({ code: 'unknown price', text, symbol: v.symbol });
 }
 
@@ -82,7 +94,9 @@ export function priceIn(p: PriceTree, m: Measures): number {
 const HIGHEST = 100_000 * ONE;
 
 /** Rounds a price in the direction that does not go beyond what was written. */
-export const limitPrice = (value: number, side: 'buy' | 'sell'): Price => roundToTick(Math.max(1, value), side === 'buy' ? 'down' : 'up');
+export const limitPrice = (value: number, side: 'buy' | 'sell'): Price =>
+  roundToTick(Math.max(1, value), side === 'buy' ? 'down' : 'up');
 
 /** A price that is written by name, with its number; nothing for a number. */
-export const namedOf = (p: PriceTree, price: Price): Named[] => (p.kind === 'number' ? [] : [{ text: printTree(p), price }]);
+export const namedOf = (p: PriceTree, price: Price): Named[] =>
+  p.kind === 'number' ? [] : [{ text: printTree(p), price }];

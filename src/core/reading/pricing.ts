@@ -1,7 +1,23 @@
-import { type LifeTree, type PricingTree, printTree, type Statement, type TreeOf } from '../language/index.ts';
+import {
+  type LifeTree,
+  type PricingTree,
+  printTree,
+  type Statement,
+  type TreeOf,
+} from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { type OrderType, PLAIN_TERMS, type Terms } from '../orders/index.ts';
-import { clockOf, formatPrice, MINUTE, type Price, REGULAR_OPEN, roundToTick, type Side, signOf, unreachable } from '../units/index.ts';
+import {
+  clockOf,
+  formatPrice,
+  MINUTE,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  type Side,
+  signOf,
+  unreachable,
+} from '../units/index.ts';
 import { literal, type Named, type RunContext, refuse } from './moment.ts';
 import { lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
 
@@ -22,20 +38,31 @@ export interface Priced {
 export const THROUGH: PricingTree = { kind: 'through', by: { kind: 'usual' } };
 
 const quoted = (side: Side, v: SymbolView): Price =>
-  (side === 'buy' ? v.quote.ask : v.quote.bid) ?? v.last ?? refuse({ code: 'unknown price', text: side === 'buy' ? 'ask' : 'bid', symbol: v.symbol });
+  (side === 'buy' ? v.quote.ask : v.quote.bid) ??
+  v.last ??
+  refuse({ code: 'unknown price', text: side === 'buy' ? 'ask' : 'bid', symbol: v.symbol });
 
 /** What an order asks of the exchange at this moment, and what it is expected to pay. `s` is its sentence, for what could go instead. */
 export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunContext, s: Sent): Priced {
-  const instead = (pricing: PricingTree, extended = false): Statement => ({ ...s, pricing, ...(extended ? { life: withExtended(s.life) } : {}) }) as Statement;
+  const instead = (pricing: PricingTree, extended = false): Statement =>
+    ({ ...s, pricing, ...(extended ? { life: withExtended(s.life) } : {}) }) as Statement;
   const m = measuresOf(v, c);
   const plain = { limit: null, stop: null, on: 'last', named: [] } as const;
   switch (p.kind) {
     case 'market':
-      if (c.session !== 'regular') refuse({ code: 'market hours', session: c.session, side }, instead(THROUGH, true));
+      if (c.session !== 'regular')
+        refuse({ code: 'market hours', session: c.session, side }, instead(THROUGH, true));
       return { ...plain, named: [], type: 'Market', expected: quoted(side, v), shown: p };
     case 'limit': {
       const limit = limitPrice(priceIn(p.price, m), side);
-      return { ...plain, type: 'Limit', limit, expected: limit, shown: { kind: 'limit', price: literal(limit) }, named: namedOf(p.price, limit) };
+      return {
+        ...plain,
+        type: 'Limit',
+        limit,
+        expected: limit,
+        shown: { kind: 'limit', price: literal(limit) },
+        named: namedOf(p.price, limit),
+      };
     }
     case 'through': {
       const from = quoted(side, v);
@@ -57,23 +84,47 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
       if (c.session !== 'regular')
         refuse(
           { code: 'midpoint', why: 'session', what: c.session, symbol: v.symbol },
-          instead({ kind: 'limit', price: { kind: 'reference', reference: { words: 'mid', args: [] } } }, true),
+          instead(
+            { kind: 'limit', price: { kind: 'reference', reference: { words: 'mid', args: [] } } },
+            true,
+          ),
         );
       if (v.status === 'volatility pause' || v.status === 'halted')
-        refuse({ code: 'midpoint', why: 'halt', what: v.status === 'halted' ? 'halt' : v.status, symbol: v.symbol });
-      const expected = (side === 'buy' ? v.quote.ask : v.quote.bid) ?? refuse({ code: 'midpoint', why: 'one side', what: '', symbol: v.symbol });
+        refuse({
+          code: 'midpoint',
+          why: 'halt',
+          what: v.status === 'halted' ? 'halt' : v.status,
+          symbol: v.symbol,
+        });
+      const expected =
+        (side === 'buy' ? v.quote.ask : v.quote.bid) ??
+        refuse({ code: 'midpoint', why: 'one side', what: '', symbol: v.symbol });
       return { ...plain, named: [], type: 'Pegged', expected, shown: p };
     }
     case 'sweep': {
       const limit = limitPrice(priceIn(p.price, m), side);
-      return { ...plain, type: 'Limit', limit, expected: limit, shown: { kind: 'sweep', price: literal(limit) }, named: namedOf(p.price, limit) };
+      return {
+        ...plain,
+        type: 'Limit',
+        limit,
+        expected: limit,
+        shown: { kind: 'sweep', price: literal(limit) },
+        named: namedOf(p.price, limit),
+      };
     }
     case 'auction': {
       checkAuction(p.which, c, instead(THROUGH, c.session !== 'regular'));
       const limit = p.price ? limitPrice(priceIn(p.price, m), side) : null;
       const shown: PricingTree = { ...p, price: limit === null ? null : literal(limit) };
       const named = p.price && limit !== null ? namedOf(p.price, limit) : [];
-      return { ...plain, named, type: limit === null ? 'Market' : 'Limit', limit, expected: limit ?? quoted(side, v), shown };
+      return {
+        ...plain,
+        named,
+        type: limit === null ? 'Market' : 'Limit',
+        limit,
+        expected: limit ?? quoted(side, v),
+        shown,
+      };
     }
     default:
       return unreachable(p);
@@ -89,16 +140,35 @@ function priceStop(p: TreeOf<'stop'>, side: Side, v: SymbolView, c: RunContext, 
   const on = p.on ?? 'last';
   const seen = on === 'last' ? v.last : v.quote[on];
   const atThere = { ...s, pricing: { kind: 'limit', price: p.trigger } } as Statement;
-  if (seen !== null && sign * (stop - seen) <= 0) refuse({ code: 'wrong side of last', side, stop, last: seen, text: printTree(p.trigger) }, atThere);
-  if (p.way !== wanted) refuse({ code: 'wrong way of stop', side, wanted, text: printTree(p.trigger) }, { ...s, pricing: { ...p, way: wanted } } as Statement);
+  if (seen !== null && sign * (stop - seen) <= 0)
+    refuse({ code: 'wrong side of last', side, stop, last: seen, text: printTree(p.trigger) }, atThere);
+  if (p.way !== wanted)
+    refuse({ code: 'wrong way of stop', side, wanted, text: printTree(p.trigger) }, {
+      ...s,
+      pricing: { ...p, way: wanted },
+    } as Statement);
   let limit: Price | null = null;
   if (p.room?.kind === 'room price') limit = limitPrice(priceIn(p.room.price, m), side);
   else if (p.room) limit = limitPrice(stop + sign * lengthOf(p.room.by, stop, m), side);
   if (limit !== null && sign * (limit - stop) < 0)
-    refuse({ code: 'limit side', side, stop, limit }, { ...s, pricing: { ...p, room: { kind: 'room beyond', by: { kind: 'usual' } } } } as Statement);
-  const named = [...namedOf(p.trigger, stop), ...(limit !== null && p.room?.kind === 'room price' ? namedOf(p.room.price, limit) : [])];
+    refuse({ code: 'limit side', side, stop, limit }, {
+      ...s,
+      pricing: { ...p, room: { kind: 'room beyond', by: { kind: 'usual' } } },
+    } as Statement);
+  const named = [
+    ...namedOf(p.trigger, stop),
+    ...(limit !== null && p.room?.kind === 'room price' ? namedOf(p.room.price, limit) : []),
+  ];
   const room = limit === null ? null : ({ kind: 'room price', price: literal(limit) } as const);
-  return { type: limit === null ? 'Stop' : 'StopLimit', limit, stop, on, expected: limit ?? stop, named, shown: { ...p, trigger: literal(stop), room } };
+  return {
+    type: limit === null ? 'Stop' : 'StopLimit',
+    limit,
+    stop,
+    on,
+    expected: limit ?? stop,
+    named,
+    shown: { ...p, trigger: literal(stop), room },
+  };
 }
 
 /** Orders for the opening auction are taken until 09:28, for the closing one until ten minutes before it (common practice). */
@@ -107,22 +177,30 @@ function checkAuction(which: 'open' | 'close', c: RunContext, fix: Statement): v
   if (clockOf(c.now) >= last) refuse({ code: 'auction time', which, last, now: c.now }, fix);
 }
 
-export const has = (life: readonly LifeTree[], kind: LifeTree['kind']): boolean => life.some((l) => l.kind === kind);
-export const withExtended = (life: readonly LifeTree[]): LifeTree[] => (has(life, 'extended hours') ? [...life] : [...life, { kind: 'extended hours' }]);
+export const has = (life: readonly LifeTree[], kind: LifeTree['kind']): boolean =>
+  life.some((l) => l.kind === kind);
+export const withExtended = (life: readonly LifeTree[]): LifeTree[] =>
+  has(life, 'extended hours') ? [...life] : [...life, { kind: 'extended hours' }];
 
 /** What the words after the price, and the price itself, ask of the exchange. */
 export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext): Terms {
   const route = p.kind === 'mid' || p.kind === 'sweep' ? p.kind : 'lit';
   const terms: Terms = { ...PLAIN_TERMS, route, postOnly: has(life, 'post only') };
-  if (p.kind === 'auction') return { ...terms, timeInForce: p.which === 'open' ? 'AtTheOpening' : 'AtTheClose' };
+  if (p.kind === 'auction')
+    return { ...terms, timeInForce: p.which === 'open' ? 'AtTheOpening' : 'AtTheClose' };
   if (has(life, 'gtc')) return { ...terms, timeInForce: 'GoodTillCancel' };
   if (has(life, 'ioc')) return { ...terms, timeInForce: 'ImmediateOrCancel' };
   if (has(life, 'fok')) return { ...terms, timeInForce: 'FillOrKill' };
   for (const l of life) {
-    if (l.kind === 'until time') return { ...terms, timeInForce: 'GoodTillDate', until: c.dayStart + l.time * MINUTE };
+    if (l.kind === 'until time')
+      return { ...terms, timeInForce: 'GoodTillDate', until: c.dayStart + l.time * MINUTE };
     if (l.kind === 'until date') {
       const midnight = c.midnightOf(l.date) ?? refuse({ code: 'date over', date: l.date });
-      return { ...terms, timeInForce: 'GoodTillDate', until: midnight + (l.time === null ? 20 * 60 : l.time) * MINUTE };
+      return {
+        ...terms,
+        timeInForce: 'GoodTillDate',
+        until: midnight + (l.time === null ? 20 * 60 : l.time) * MINUTE,
+      };
     }
   }
   return terms;
@@ -131,20 +209,33 @@ export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext
 /** What the trader should know of a stock that does not trade freely now. */
 export function haltWarning(v: SymbolView): string[] {
   if (v.status === 'volatility pause' || v.status === 'halted')
-    return [`${v.symbol} is in a ${v.status === 'halted' ? 'halt' : v.status}: the order waits and joins the reopening auction.`];
-  return v.status === 'trading' ? [] : [`${v.symbol} stands at its ${v.status} band: beyond it nothing trades, and a pause may follow within 15 seconds.`];
+    return [
+      `${v.symbol} is in a ${v.status === 'halted' ? 'halt' : v.status}: the order waits and joins the reopening auction.`,
+    ];
+  return v.status === 'trading'
+    ? []
+    : [
+        `${v.symbol} stands at its ${v.status} band: beyond it nothing trades, and a pause may follow within 15 seconds.`,
+      ];
 }
 
 /** What the trader should know of a short sale: the guards at the broker's door refuse what may not be. */
 export function shortWarnings(v: SymbolView): string[] {
-  const warnings = v.instrument.borrow === 'hard' ? [`${v.symbol} is hard to borrow: shares may be called back.`] : [];
+  const warnings =
+    v.instrument.borrow === 'hard' ? [`${v.symbol} is hard to borrow: shares may be called back.`] : [];
   if (!v.restricted) return warnings;
-  return [...warnings, `Short-sale restriction: ${v.symbol} is sold short only above the best bid; a lower price is moved up to one tick above it.`];
+  return [
+    ...warnings,
+    `Short-sale restriction: ${v.symbol} is sold short only above the best bid; a lower price is moved up to one tick above it.`,
+  ];
 }
 
 /** A close that rests where the other side would have to come to it. */
 export function restWarning(p: Priced, side: Side, v: SymbolView): string[] {
   const other = side === 'buy' ? v.quote.ask : v.quote.bid;
-  if (p.type !== 'Limit' || p.limit === null || other === null || signOf(side) * (p.limit - other) >= 0) return [];
-  return [`Rests at ${formatPrice(p.limit)} until somebody takes it; “at usual through” takes what is there.`];
+  if (p.type !== 'Limit' || p.limit === null || other === null || signOf(side) * (p.limit - other) >= 0)
+    return [];
+  return [
+    `Rests at ${formatPrice(p.limit)} until somebody takes it; “at usual through” takes what is there.`,
+  ];
 }

@@ -4,7 +4,15 @@ import { sampleStock } from '../../../tests/sample.ts';
 import { type AccountRules, DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
 import { draftOf, parseScript } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
-import { admit, type Broker, type BrokerContext, type BrokerInput, createBroker, type Intent, stepBroker } from '../orders/index.ts';
+import {
+  admit,
+  type Broker,
+  type BrokerContext,
+  type BrokerInput,
+  createBroker,
+  type Intent,
+  stepBroker,
+} from '../orders/index.ts';
 import { at, FULL_DAY, fromDollars, onTick, type SessionKind, toDollars } from '../units/index.ts';
 import { ACTIVE_PLAN, PLANS, type Reading, type RunContext, readStatement, USUAL } from './index.ts';
 
@@ -28,7 +36,8 @@ const view: SymbolView = {
   dayLow: fromDollars(9),
   premarketHigh: fromDollars(10.4),
   premarketLow: fromDollars(9),
-  candle: (minutes, back) => (minutes === 5 && back === 0 ? { open: 98_500, high: 100_500, low: 98_000, close: 99_900 } : null),
+  candle: (minutes, back) =>
+    minutes === 5 && back === 0 ? { open: 98_500, high: 100_500, low: 98_000, close: 99_900 } : null,
   premarketCandle: { high: 102_000, low: 99_000 },
   openingRange: (minutes) => (minutes === 5 ? { high: 101_000, low: 98_500 } : null),
   average: () => null,
@@ -94,7 +103,9 @@ function holding(): RunContext {
     const reports = exchange.deliver(100);
     if (reports.length > 0) step({ kind: 'reports', reports });
   };
-  const intent = intentsOf(read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half'))[0] as Intent;
+  const intent = intentsOf(
+    read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half'),
+  )[0] as Intent;
   step({ kind: 'intent', intent });
   exchange.fill([...exchange.orders.keys()][0] ?? 0, 101, fromDollars(10));
   step({ kind: 'reports', reports: exchange.deliver(1) });
@@ -123,11 +134,24 @@ test.each([
 
 // Exits by hand for 200 at 10.00 with a 30-cent stop: targets 10.30 and 10.75, reward 100 × 0.30 + 100 × 0.75.
 test('the say-back names every price; cost, risk, reward and costs both ways add up by hand', () => {
-  const r = read('buy risk 1R at ask\n stop 30c\n target 1R for half\n target 2.5R\n breakeven after 1R plus costs');
-  expect(r.sayBack).toBe('buy 200 of VULPN at 10.00\n  stop at 9.70\n  target at 10.30 for half\n  target at 10.75\n  breakeven after 1R plus costs');
-  expect(r.facts).toMatchObject({ cost: 20_000_000, risk: 600_000, r: 1, reward: 1_050_000, commission: 20_000, stop: 97_000 });
+  const r = read(
+    'buy risk 1R at ask\n stop 30c\n target 1R for half\n target 2.5R\n breakeven after 1R plus costs',
+  );
+  expect(r.sayBack).toBe(
+    'buy 200 of VULPN at 10.00\n  stop at 9.70\n  target at 10.30 for half\n  target at 10.75\n  breakeven after 1R plus costs',
+  );
+  expect(r.facts).toMatchObject({
+    cost: 20_000_000,
+    risk: 600_000,
+    r: 1,
+    reward: 1_050_000,
+    commission: 20_000,
+    stop: 97_000,
+  });
   const short = read('short risk 1R at bid\n stop 30c\n target 1R for half\n target 2.5R');
-  expect(short.sayBack).toBe('short 200 of VULPN at 9.98\n  stop at 10.28\n  target at 9.68 for half\n  target at 9.23');
+  expect(short.sayBack).toBe(
+    'short 200 of VULPN at 9.98\n  stop at 10.28\n  target at 9.68 for half\n  target at 9.23',
+  );
   expect(short.facts?.reward).toBe(r.facts?.reward);
 });
 
@@ -142,7 +166,9 @@ test('the say-back is itself a script that asks for the same order', () => {
       fc.integer({ min: 5, max: 80 }),
       fc.constantFrom('buy', 'short'),
       (size, base, offset, stop, verb) => {
-        const first = read(`${verb} ${size} at ${base}${offset} extended\n stop ${stop}c\n target 1R for third\n target 2R for third`);
+        const first = read(
+          `${verb} ${size} at ${base}${offset} extended\n stop ${stop}c\n target 1R for third\n target 2R for third`,
+        );
         fc.pre(first.problem === null);
         const second = read(first.sayBack);
         expect(second.problem).toBeNull();
@@ -159,7 +185,10 @@ test('the say-back is itself a script that asks for the same order', () => {
 test('risk never exceeds what was asked for, and one share more would', () => {
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 300 }), (dollars, stop) => {
-      const r = read(`buy risk $${dollars} at ask\n stop ${stop}c`, moment({ rules: { mostShares: 1_000_000, multiple: 1_000 } }));
+      const r = read(
+        `buy risk $${dollars} at ask\n stop ${stop}c`,
+        moment({ rules: { mostShares: 1_000_000, multiple: 1_000 } }),
+      );
       if (r.facts === null) return expect(codeOf(r)).toBe('size zero');
       const perShare = stop * 100;
       expect(r.facts.risk).toBeLessThanOrEqual(dollars * 10_000);
@@ -198,13 +227,21 @@ test.each([
 test('managing a position: stop to breakeven, an order by its number, cancel and flatten say what they touch', () => {
   const c = holding();
   const stop = read('move stop to breakeven - 10c', c);
-  expect([intentsOf(stop), stop.sayBack]).toMatchObject([[{ kind: 'move', to: fromDollars(9.9) }], 'move stop of VULPN to 9.90']);
-  expect(intentsOf(read('move order 3 up 5c', c))).toMatchObject([{ kind: 'move', orderId: 3, to: fromDollars(10.35) }]);
+  expect([intentsOf(stop), stop.sayBack]).toMatchObject([
+    [{ kind: 'move', to: fromDollars(9.9) }],
+    'move stop of VULPN to 9.90',
+  ]);
+  expect(intentsOf(read('move order 3 up 5c', c))).toMatchObject([
+    { kind: 'move', orderId: 3, to: fromDollars(10.35) },
+  ]);
   expect(read('move stop to 9.70', c)).toMatchObject({ deeds: [], problem: null, about: 'there already' });
   expect(intentsOf(read('move stop by 5c', c))).toMatchObject([{ to: fromDollars(9.75) }]);
   // The 5-minute candle's low is 9.80.
   expect(intentsOf(read('move stop beyond 5m candle by 2c', c))).toMatchObject([{ to: fromDollars(9.78) }]);
-  expect(intentsOf(read('move targets up 5c', c))).toMatchObject([{ to: fromDollars(10.35) }, { to: fromDollars(10.65) }]);
+  expect(intentsOf(read('move targets up 5c', c))).toMatchObject([
+    { to: fromDollars(10.35) },
+    { to: fromDollars(10.65) },
+  ]);
   const cancel = read('cancel symbol', c);
   expect([cancel.warnings, cancel.about, intentsOf(cancel)]).toMatchObject([
     [],
@@ -212,12 +249,25 @@ test('managing a position: stop to breakeven, an order by its number, cancel and
     [{ kind: 'cancel', what: { kind: 'symbol', symbol: 'VULPN', keepStops: true } }],
   ]);
   expect(read('cancel symbol and exits', c).warnings.join()).toContain('Leaves 101 VULPN without a stop');
-  expect(read('cancel entries', c)).toMatchObject({ deeds: [], problem: null, about: 'no entries of VULPN are working' });
+  expect(read('cancel entries', c)).toMatchObject({
+    deeds: [],
+    problem: null,
+    about: 'no entries of VULPN are working',
+  });
   const flat = read('flatten', c);
-  expect([flat.addsRisk, intentsOf(flat), flat.about]).toMatchObject([false, [{ kind: 'flatten', symbol: 'VULPN', limit: null }], 'sell 101 VULPN at market']);
-  expect(intentsOf(read('flatten', { ...c, session: 'pre-market' }))).toMatchObject([{ kind: 'flatten', limit: fromDollars(8.99) }]);
+  expect([flat.addsRisk, intentsOf(flat), flat.about]).toMatchObject([
+    false,
+    [{ kind: 'flatten', symbol: 'VULPN', limit: null }],
+    'sell 101 VULPN at market',
+  ]);
+  expect(intentsOf(read('flatten', { ...c, session: 'pre-market' }))).toMatchObject([
+    { kind: 'flatten', limit: fromDollars(8.99) },
+  ]);
   const turned = read('reverse', c);
-  expect(intentsOf(turned)).toMatchObject([{ kind: 'flatten' }, { kind: 'entry', side: 'sell', qty: 101, afterFlat: true, plan: { stops: [{ part: null }] } }]);
+  expect(intentsOf(turned)).toMatchObject([
+    { kind: 'flatten' },
+    { kind: 'entry', side: 'sell', qty: 101, afterFlat: true, plan: { stops: [{ part: null }] } },
+  ]);
 });
 
 test.each([
@@ -229,8 +279,13 @@ test.each([
 });
 
 test('what costs eat is flagged, what adds risk is marked, a staged order says so', () => {
-  expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain('Costs of $2.00 eat the planned gain of $1.20');
-  expect([read('buy 20 at ask').addsRisk, read('close half at bid', holding()).addsRisk]).toEqual([true, false]);
+  expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain(
+    'Costs of $2.00 eat the planned gain of $1.20',
+  );
+  expect([read('buy 20 at ask').addsRisk, read('close half at bid', holding()).addsRisk]).toEqual([
+    true,
+    false,
+  ]);
   expect(read('stage buy 20 at ask')).toMatchObject({
     addsRisk: false,
     deeds: [{ kind: 'stage', symbol: 'VULPN', statement: { kind: 'enter', staged: false } }],
@@ -248,7 +303,9 @@ test('each level has its own name, and a draft in those names reads and runs', (
   expect(limit('half dollar below')).toBe(95_000);
   expect(limit('cursor')).toBe(100_300);
   expect(read('buy 100 at opening range 15m high').problem?.text).toContain('has no value');
-  expect(read('buy 100 at cursor', moment({ view: () => ({ ...view, cursor: null }) })).problem?.text).toContain('Point at a price');
+  expect(
+    read('buy 100 at cursor', moment({ view: () => ({ ...view, cursor: null }) })).problem?.text,
+  ).toContain('Point at a price');
   for (const way of ['long', 'short'] as const) {
     const reading = read(draftOf(view, way) ?? '');
     expect(reading.problem).toBeNull();
@@ -261,9 +318,18 @@ test('each level has its own name, and a draft in those names reads and runs', (
 });
 
 test('an alert is read with its price and side as of now; one at the last price, or on what is true already, says so', () => {
-  expect(alertOf(read('alert at last + 10c'))).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 100_900, way: 'up' } });
-  expect(alertOf(read('alert at vwap'))).toEqual({ symbol: 'VULPN', on: { kind: 'price', price: 97_000, way: 'down' } });
-  expect(read('alert at last').problem).toMatchObject({ text: expect.stringContaining('stands at 9.99 now'), fix: 'alert at last + 10c' });
+  expect(alertOf(read('alert at last + 10c'))).toEqual({
+    symbol: 'VULPN',
+    on: { kind: 'price', price: 100_900, way: 'up' },
+  });
+  expect(alertOf(read('alert at vwap'))).toEqual({
+    symbol: 'VULPN',
+    on: { kind: 'price', price: 97_000, way: 'down' },
+  });
+  expect(read('alert at last').problem).toMatchObject({
+    text: expect.stringContaining('stands at 9.99 now'),
+    fix: 'alert at last + 10c',
+  });
   expect(read('alert when change > 10%', moment({ passes: () => true })).warnings[0]).toContain('already');
   expect(alertOf(read('alert any when gap > 8% and float < 20M'))?.symbol).toBeNull();
   expect(read('alert of VULPN on halt').sayBack).toBe('alert of VULPN on halt');

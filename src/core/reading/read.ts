@@ -101,8 +101,13 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
 /** Sends, or drops, what is staged: each sentence is read at this moment. Finding nothing to drop succeeds. */
 function readStaged(s: TreeOf<'staged'>, c: RunContext, out: Reading): void {
   const { whose } = s;
-  const symbol = whose?.kind === 'everything' || whose?.kind === 'staged order' ? null : viewOf(whose?.symbol ?? null, c).symbol;
-  const chosen = c.staged.filter((x) => (whose?.kind === 'staged order' ? x.id === whose.number : symbol === null || x.symbol === symbol));
+  const symbol =
+    whose?.kind === 'everything' || whose?.kind === 'staged order'
+      ? null
+      : viewOf(whose?.symbol ?? null, c).symbol;
+  const chosen = c.staged.filter((x) =>
+    whose?.kind === 'staged order' ? x.id === whose.number : symbol === null || x.symbol === symbol,
+  );
   out.symbol = symbol;
   if (chosen.length === 0) {
     if (s.what === 'send') refuse({ code: 'nothing staged', symbol });

@@ -1,4 +1,11 @@
-import { type CloseSize, type EntrySize, printTree, type Statement, type TreeIn, type TreeOf } from '../language/index.ts';
+import {
+  type CloseSize,
+  type EntrySize,
+  printTree,
+  type Statement,
+  type TreeIn,
+  type TreeOf,
+} from '../language/index.ts';
 import { accountNow } from '../orders/index.ts';
 import { formatMoney, type Part, type Price, unreachable } from '../units/index.ts';
 import { accountOf, type RunContext, refuse, type TicketSize } from './moment.ts';
@@ -6,13 +13,17 @@ import { accountOf, type RunContext, refuse, type TicketSize } from './moment.ts
 const ONE = 10_000;
 
 /** The size itself, or what the ticket says for it. */
-export function ticketed<S extends { kind: string }>(size: S, c: RunContext): Exclude<S, { kind: 'ticket' }> | TicketSize {
+export function ticketed<S extends { kind: string }>(
+  size: S,
+  c: RunContext,
+): Exclude<S, { kind: 'ticket' }> | TicketSize {
   if (size.kind !== 'ticket') return size as Exclude<S, { kind: 'ticket' }>;
   return c.ticket ?? refuse({ code: 'no ticket' });
 }
 
 /** Shares of a part of what is held: rounded down, at least one. */
-export const shareOf = (p: Part, held: number): number => (p.kind === 'all' ? held : Math.max(1, Math.floor((held * p.num) / p.den)));
+export const shareOf = (p: Part, held: number): number =>
+  p.kind === 'all' ? held : Math.max(1, Math.floor((held * p.num) / p.den));
 
 interface Sizing {
   at: Price;
@@ -29,7 +40,8 @@ interface Sizing {
 export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): number {
   const s = ticketed(size, z.c);
   const least = z.withSize({ kind: 'shares', shares: 1 });
-  const enough = (shares: number, what: string): number => (shares >= 1 ? Math.min(shares, MOST) : refuse({ code: 'size zero', what, at: z.at }, least));
+  const enough = (shares: number, what: string): number =>
+    shares >= 1 ? Math.min(shares, MOST) : refuse({ code: 'size zero', what, at: z.at }, least);
   switch (s.kind) {
     case 'shares':
       return s.shares;
@@ -37,13 +49,20 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
       return enough(Math.floor(s.money / z.at), printTree(s));
     case 'power': {
       const { buyingPower } = accountNow(z.c.broker, z.c.account, z.lastOf);
-      return enough(Math.floor((buyingPower * (s.percent / (100 * ONE))) / z.at), `${printTree(s)} (${formatMoney(buyingPower)})`);
+      return enough(
+        Math.floor((buyingPower * (s.percent / (100 * ONE))) / z.at),
+        `${printTree(s)} (${formatMoney(buyingPower)})`,
+      );
     }
     case 'risk':
     case 'risk money': {
       const risk = s.kind === 'risk' ? (s.r / ONE) * accountOf(z.c).rules.riskUnit : s.money;
-      if (z.perShare === null || z.perShare <= 0) return refuse({ code: 'no measure', unit: 'R', symbol: '' });
-      return enough(Math.floor(risk / z.perShare + 1e-9), `A risk of ${formatMoney(risk)} with stops ${formatMoney(z.perShare)} a share away`);
+      if (z.perShare === null || z.perShare <= 0)
+        return refuse({ code: 'no measure', unit: 'R', symbol: '' });
+      return enough(
+        Math.floor(risk / z.perShare + 1e-9),
+        `A risk of ${formatMoney(risk)} with stops ${formatMoney(z.perShare)} a share away`,
+      );
     }
     case 'part':
       return shareOf(s.part, z.held);

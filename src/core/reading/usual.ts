@@ -7,7 +7,11 @@ export interface Band {
   stop: number;
 }
 
-const band = (below: number, reach: number, stop: number): Band => ({ below: below * PRICE_SCALE, reach: reach * 100, stop: stop * 100 });
+const band = (below: number, reach: number, stop: number): Band => ({
+  below: below * PRICE_SCALE,
+  reach: reach * 100,
+  stop: stop * 100,
+});
 
 /** Distances by price that suit most small stocks (common practice; in cents). */
 export const USUAL: readonly Band[] = [
@@ -21,4 +25,5 @@ export const USUAL: readonly Band[] = [
 ];
 
 /** The band of a price. */
-export const bandOf = (table: readonly Band[], at: Price | number): Band => (table.find((b) => at < b.below) ?? table[table.length - 1]) as Band;
+export const bandOf = (table: readonly Band[], at: Price | number): Band =>
+  (table.find((b) => at < b.below) ?? table[table.length - 1]) as Band;

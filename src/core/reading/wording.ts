@@ -33,19 +33,17 @@ export function reasonText(r: Reason): string {
     case 'no such order':
       return `${r.which}${r.symbol ? ` in ${r.symbol}` : ''}.`;
     case 'no stop':
-      return r.triggered ? `The stop in ${r.symbol} has triggered and is at work: flatten takes the rest out.` : `There is no stop in ${r.symbol} to move.`;
+      return r.triggered
+        ? `The stop in ${r.symbol} has triggered and is at work: flatten takes the rest out.`
+        : `There is no stop in ${r.symbol} to move.`;
     case 'unpriced order':
       return `Order ${r.orderId} goes at market; it has no price to move.`;
-    case 'wrong side of last': {
-      const [way, other] = r.side === 'buy' ? ['above', 'below'] : ['below', 'above'];
-      return `A ${r.side} stop waits ${way} the market; ${r.text} (${formatPrice(r.stop)}) is ${r.stop === r.last ? 'at' : other} the last price ${formatPrice(r.last)}. A limit there rests: at ${formatPrice(r.stop)}.`;
-    }
+    case 'wrong side of last':
+      return wrongSideText(r);
     case 'wrong way of stop':
       return `A ${r.side} stop waits ${r.wanted} the market: write “${r.wanted} ${r.text}”.`;
     case 'exit side':
-      return r.what === 'stop'
-        ? `The stop ${formatPrice(r.price)} must be ${r.above ? 'above' : 'below'} ${formatPrice(r.from)}, or it would go at once.`
-        : `The target ${formatPrice(r.price)} must be ${r.above ? 'above' : 'below'} the entry at ${formatPrice(r.from)}, or it would go at once at a loss. For an exit there, write a stop.`;
+      return exitSideText(r);
     case 'at once':
       return `A target at ${formatPrice(r.price)} would fill at once: the quote is ${formatPrice(r.quote)}. To sell now write “close half at usual through”, or give a price beyond the quote.`;
     case 'no room':
@@ -53,10 +51,7 @@ export function reasonText(r: Reason): string {
     case 'auction time':
       return `Orders for the ${r.which === 'open' ? 'opening' : 'closing'} auction are taken until ${formatTime(r.last, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. To trade now: at 3c through.`;
     case 'midpoint':
-      if (r.why === 'session') return `Midpoint orders work in the regular session; it is ${r.what} now. A limit at the midpoint would do: at mid extended.`;
-      return r.why === 'halt'
-        ? `${r.symbol} is in a ${r.what}; there is no midpoint until it reopens. Join the reopening with a limit order.`
-        : `${r.symbol} is quoted on one side only, so it has no midpoint.`;
+      return midpointText(r);
     case 'at last':
       return `${r.symbol} stands at ${formatPrice(r.price)} now. Set the alert above or below it: alert at last + 10c.`;
     case 'other type':
@@ -70,4 +65,29 @@ export function reasonText(r: Reason): string {
     default:
       return refusalText(r);
   }
+}
+
+type Of<C extends Reason['code']> = Extract<Reason, { code: C }>;
+
+function midpointText(r: Of<'midpoint'>): string {
+  if (r.why === 'session')
+    return `Midpoint orders work in the regular session; it is ${r.what} now. A limit at the midpoint would do: at mid extended.`;
+  return r.why === 'halt'
+    ? `${r.symbol} is in a ${r.what}; there is no midpoint until it reopens. Join the reopening with a limit order.`
+    : `${r.symbol} is quoted on one side only, so it has no midpoint.`;
+}
+
+function wrongSideText(r: Of<'wrong side of last'>): string {
+  const [way, other] = r.side === 'buy' ? ['above', 'below'] : ['below', 'above'];
+  const stop = formatPrice(r.stop);
+  const named = r.text === stop ? stop : `${r.text} (${stop})`;
+  const where = r.stop === r.last ? 'at' : other;
+  return `A ${r.side} stop waits ${way} the market; ${named} is ${where} the last price ${formatPrice(r.last)}. A limit there rests: at ${stop}.`;
+}
+
+function exitSideText(r: Of<'exit side'>): string {
+  const [price, from, side] = [formatPrice(r.price), formatPrice(r.from), r.above ? 'above' : 'below'];
+  return r.what === 'stop'
+    ? `The stop ${price} must be ${side} ${from}, or it would go at once.`
+    : `The target ${price} must be ${side} the entry at ${from}, or it would go at once at a loss. For an exit there, write a stop.`;
 }

@@ -1,6 +1,13 @@
 import fc from 'fast-check';
 import { desk } from '../../../tests/model/desk.ts';
-import { accountView, commissionFor, DEFAULT_ACCOUNT, DEFAULT_FEES, openAccount, post } from '../account/index.ts';
+import {
+  accountView,
+  commissionFor,
+  DEFAULT_ACCOUNT,
+  DEFAULT_FEES,
+  openAccount,
+  post,
+} from '../account/index.ts';
 import { everything, profitOf, type Trade } from '../orders/index.ts';
 import { fromDollars, money, type Price } from '../units/index.ts';
 import { reviewTrade } from './index.ts';
@@ -9,7 +16,9 @@ import { reviewTrade } from './index.ts';
 function play(side: 'buy' | 'sell', entries: [Price, number][], exits: [Price, number][]) {
   const d = desk({ rules: { multiple: 400, mostShares: 100_000 } });
   const total = entries.reduce((a, [, q]) => a + q, 0);
-  const stops = [{ place: { kind: 'distance' as const, units: fromDollars(0.2) }, part: null, on: 'last' as const }];
+  const stops = [
+    { place: { kind: 'distance' as const, units: fromDollars(0.2) }, part: null, on: 'last' as const },
+  ];
   const entry = d.enter(side, total, { stops, targets: [], breakeven: null, trail: null, extended: false });
   for (const [price, qty] of entries) d.fill(entry, qty, price / 10_000);
   for (const [price, qty] of exits) d.fill(d.close(qty, { limit: fromDollars(10) }), qty, price / 10_000);
@@ -31,7 +40,15 @@ test('a trade by hand: gross, costs, net and R', () => {
     ],
   );
   const r = reviewTrade(trade, fills);
-  expect(r).toMatchObject({ direction: 'long', shares: 200, gross: 400_000, commission: 30_000, net: 370_000, averageEntry: 100_000, averageExit: 102_000 });
+  expect(r).toMatchObject({
+    direction: 'long',
+    shares: 200,
+    gross: 400_000,
+    commission: 30_000,
+    net: 370_000,
+    averageEntry: 100_000,
+    averageExit: 102_000,
+  });
   expect(r?.r).toBeCloseTo(37 / 40, 9);
   expect(trade.status).toBe('closed');
   expect(r?.fills.map((f) => f.role)).toEqual(['entry', 'entry', 'close', 'close']);
@@ -67,7 +84,9 @@ test('long and short mirror each other; cash, positions and results agree whatev
       const charged = long.fills.reduce((sum, f) => sum + f.commission, 0);
       expect(charged).toBe(long.trade.commission);
       const orders = long.orders.filter((o) => o.filled > 0);
-      expect(charged).toBe(orders.reduce((sum, o) => sum + commissionFor(DEFAULT_FEES, o.filled, o.notional), 0));
+      expect(charged).toBe(
+        orders.reduce((sum, o) => sum + commissionFor(DEFAULT_FEES, o.filled, o.notional), 0),
+      );
       expect(reviewTrade(long.trade, long.fills)?.closedAt === null).toBe(left > 0);
     }),
     { numRuns: 150 },
@@ -78,8 +97,15 @@ test('long and short mirror each other; cash, positions and results agree whatev
 test('equity and buying power by hand', () => {
   const dollars = (n: number) => money(n * 10_000);
   const account = openAccount('main', DEFAULT_ACCOUNT);
-  const ledger = [-1_000, -2].reduce((l, cash) => post(l, { at: 0, settles: 1, cash: dollars(cash), why: 'trade', orderId: 1 }), account.ledger);
-  const view = accountView({ ...account, ledger }, [{ value: dollars(1_200), realized: 0, unrealized: dollars(200), commission: dollars(2) }], dollars(500));
+  const ledger = [-1_000, -2].reduce(
+    (l, cash) => post(l, { at: 0, settles: 1, cash: dollars(cash), why: 'trade', orderId: 1 }),
+    account.ledger,
+  );
+  const view = accountView(
+    { ...account, ledger },
+    [{ value: dollars(1_200), realized: 0, unrealized: dollars(200), commission: dollars(2) }],
+    dollars(500),
+  );
   expect(view.equity).toBe(dollars(30_198));
   expect(view.buyingPower).toBe(dollars(4 * 30_198 - 1_200 - 500));
 });

@@ -6,7 +6,8 @@ import { sift } from './pass.ts';
 export const clausesOf = (rule: Rule): readonly Rule[] => (rule.kind === 'all' ? rule.of : [rule]);
 
 /** The rule that its clauses make together; null of none. */
-export const joined = (clauses: readonly Rule[]): Rule | null => (clauses.length > 1 ? { kind: 'all', of: clauses } : (clauses[0] ?? null));
+export const joined = (clauses: readonly Rule[]): Rule | null =>
+  clauses.length > 1 ? { kind: 'all', of: clauses } : (clauses[0] ?? null);
 
 export interface ClauseCount {
   text: string;
@@ -35,8 +36,13 @@ export function clauseCounts(m: MarketView, rule: Rule, from: Int32Array): Claus
     }
   });
   const onlyHere = new Array<number>(clauses.length).fill(0);
-  for (const i of from) if (failed[i] === 1) onlyHere[failedAt[i] as number] = (onlyHere[failedAt[i] as number] as number) + 1;
-  return clauses.map((c, k) => ({ text: printTree(c), alone: passes[k]?.length ?? 0, onlyHere: onlyHere[k] ?? 0 }));
+  for (const i of from)
+    if (failed[i] === 1) onlyHere[failedAt[i] as number] = (onlyHere[failedAt[i] as number] as number) + 1;
+  return clauses.map((c, k) => ({
+    text: printTree(c),
+    alone: passes[k]?.length ?? 0,
+    onlyHere: onlyHere[k] ?? 0,
+  }));
 }
 
 export interface ClauseAnswer {

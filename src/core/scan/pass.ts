@@ -87,7 +87,9 @@ function boundsOf(leaf: Leaf, field: Field): { low: number; high: number; strict
       const strict = leaf.op === '>' || leaf.op === '<';
       const value = leaf.to;
       // An infinite bound is kept out by a strict comparison; no field is ever infinite.
-      return leaf.op.startsWith('>') ? { low: value, high: all, strict, inside: true } : { low: none, high: value, strict, inside: true };
+      return leaf.op.startsWith('>')
+        ? { low: value, high: all, strict, inside: true }
+        : { low: none, high: value, strict, inside: true };
     }
     default:
       return unreachable(leaf);

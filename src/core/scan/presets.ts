@@ -27,7 +27,15 @@ export const PRESETS: readonly Scan[] = [
     ranking: [{ field: 'gap', weight: 1 }],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'gap', 'premarket volume', 'relative volume', 'float', 'from premarket high', 'news age'],
+    columns: [
+      'price',
+      'gap',
+      'premarket volume',
+      'relative volume',
+      'float',
+      'from premarket high',
+      'news age',
+    ],
   },
   {
     id: 'low-float',
@@ -117,7 +125,15 @@ export const PRESETS: readonly Scan[] = [
     ],
     ...WHOLE_DAY,
     limit: 100,
-    columns: ['price', 'change', 'iv rank', 'atr from prior close', 'relative volume', 'dollar volume', 'sector'],
+    columns: [
+      'price',
+      'change',
+      'iv rank',
+      'atr from prior close',
+      'relative volume',
+      'dollar volume',
+      'sector',
+    ],
   },
   {
     id: 'options-sellers',

@@ -14,7 +14,13 @@ export type Ranking = readonly { field: string; weight: number }[];
  * list, so that no unit outweighs another. Unknown values come last; ties go by symbol.
  * @returns how many pass, and the best `limit` of them.
  */
-export function rank(m: MarketView, rule: Rule, ranking: Ranking, from: Int32Array, limit: number): { passing: number; order: Int32Array } {
+export function rank(
+  m: MarketView,
+  rule: Rule,
+  ranking: Ranking,
+  from: Int32Array,
+  limit: number,
+): { passing: number; order: Int32Array } {
   const who = from.slice();
   const n = sift(rule, m, who, who.length);
   return { passing: n, order: ordered(m, ranking, who.subarray(0, n), limit) };
@@ -51,7 +57,8 @@ function best(m: MarketView, who: Int32Array, n: number, score: Float64Array, li
   const order = ascending(score, n);
   const bar = n > limit ? (score[order[n - limit] as number] as number) : Number.NEGATIVE_INFINITY;
   const rows: number[] = [];
-  for (let k = n - 1; k >= 0 && (score[order[k] as number] as number) >= bar; k--) rows.push(order[k] as number);
+  for (let k = n - 1; k >= 0 && (score[order[k] as number] as number) >= bar; k--)
+    rows.push(order[k] as number);
   const { alphabet } = m.facts;
   const place = (k: number) => alphabet[who[k] as number] as number;
   rows.sort((a, b) => {

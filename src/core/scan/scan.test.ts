@@ -1,18 +1,33 @@
 import fc from 'fast-check';
 import { sampleStock } from '../../../tests/sample.ts';
 import { parseRule, type Rule } from '../language/index.ts';
-import { type Board, boardTrade, createBoard, FIELDS, factsOf, fieldOf, fieldValue, type MarketView, NEWS_KINDS, SECTORS } from '../market/index.ts';
+import {
+  type Board,
+  boardTrade,
+  createBoard,
+  FIELDS,
+  factsOf,
+  fieldOf,
+  fieldValue,
+  type MarketView,
+  NEWS_KINDS,
+  SECTORS,
+} from '../market/index.ts';
 import { at, FULL_DAY, fromDollars } from '../units/index.ts';
 import { clauseCounts, clausesOf, joined, PRESETS, type Ranking, rank, sift, why } from './index.ts';
 
-const trade = (b: Board, when: number, dollars: number, qty: number) => boardTrade(b, 0, when, fromDollars(dollars), qty, FULL_DAY.close);
+const trade = (b: Board, when: number, dollars: number, qty: number) =>
+  boardTrade(b, 0, when, fromDollars(dollars), qty, FULL_DAY.close);
 const numbers = (n: number) => Int32Array.from({ length: n }, (_, i) => i);
 const ruleOf = (text: string): Rule => {
   const parsed = parseRule(text);
   if (!parsed.ok) throw new Error(`the rule should read: ${text}`);
   return parsed.rule;
 };
-const NO_NEWS = (n: number) => ({ newsAt: new Float64Array(n).fill(Number.NaN), newsKind: new Uint8Array(n) });
+const NO_NEWS = (n: number) => ({
+  newsAt: new Float64Array(n).fill(Number.NaN),
+  newsKind: new Uint8Array(n),
+});
 
 // By hand: prior close 4.00, prior high 4.26, low 3.97, ATR 0.30, float 10M, 13M shares; 2,000 at 5.00 (08:00), 3,000 at 6.00
 // (08:30), 4,900 at 5.50 (09:04:30), 100 at 5.40 (09:09:10); bid 5.38, ask 5.42; 52-week volatility 0.5 to 1.3, now 0.9.
@@ -75,7 +90,8 @@ test('every field is what a trader would work out by hand', () => {
     sector: SECTORS.indexOf('Machinery'),
   };
   expect(Object.keys(byHand).sort()).toEqual(FIELDS.map((f) => f.name).sort());
-  for (const [name, expected] of Object.entries(byHand)) expect([name, value(m, name)]).toEqual([name, expect.closeTo(expected, 6)]);
+  for (const [name, expected] of Object.entries(byHand))
+    expect([name, value(m, name)]).toEqual([name, expect.closeTo(expected, 6)]);
 
   trade(board, at(9, 30), 5.2, 100);
   trade(board, at(9, 31), 5.8, 100);
@@ -89,7 +105,9 @@ test('every field is what a trader would work out by hand', () => {
   };
   expect(value(later, 'gap')).toBeCloseTo(30, 6);
   expect(value(later, 'change')).toBeCloseTo(45, 6);
-  expect([value(later, 'restricted'), value(later, 'options listed'), value(later, 'borrow')]).toEqual([1, 0, 1]);
+  expect([value(later, 'restricted'), value(later, 'options listed'), value(later, 'borrow')]).toEqual([
+    1, 0, 1,
+  ]);
   for (const unknown of ['spread', 'news age', 'news kind', 'iv rank', 'float turnover', 'sector'])
     expect([unknown, value(later, unknown)]).toEqual([unknown, Number.NaN]);
 });
@@ -103,7 +121,9 @@ const leaf: fc.Arbitrary<Rule> = fc.oneof(
     op: fc.constantFrom('>' as const, '>=' as const, '<' as const, '<=' as const),
     to: number,
   }),
-  fc.tuple(fc.constantFrom(...numeric), number, number).map(([field, a, b]): Rule => ({ kind: 'between', field, low: Math.min(a, b), high: Math.max(a, b) })),
+  fc
+    .tuple(fc.constantFrom(...numeric), number, number)
+    .map(([field, a, b]): Rule => ({ kind: 'between', field, low: Math.min(a, b), high: Math.max(a, b) })),
   fc.record({ kind: fc.constant('flag' as const), field: fc.constantFrom('restricted', 'options listed') }),
   fc
     .constantFrom(...FIELDS.flatMap((f) => f.choices?.map((choice) => [f.name, choice] as const) ?? []))
@@ -113,21 +133,31 @@ const rule: fc.Arbitrary<Rule> = fc.letrec<{ rule: Rule }>((tie) => ({
   rule: fc.oneof(
     { maxDepth: 4 },
     leaf,
-    fc.record({ kind: fc.constantFrom('all' as const, 'any' as const), of: fc.array(tie('rule'), { minLength: 2, maxLength: 3 }) }),
+    fc.record({
+      kind: fc.constantFrom('all' as const, 'any' as const),
+      of: fc.array(tie('rule'), { minLength: 2, maxLength: 3 }),
+    }),
     fc.record({ kind: fc.constant('not' as const), of: tie('rule') }),
   ),
 })).rule;
-const ranking: fc.Arbitrary<Ranking> = fc.array(fc.record({ field: fc.constantFrom(...numeric), weight: fc.constantFrom(-2, -1, 1, 3) }), {
-  minLength: 1,
-  maxLength: 3,
-});
+const ranking: fc.Arbitrary<Ranking> = fc.array(
+  fc.record({ field: fc.constantFrom(...numeric), weight: fc.constantFrom(-2, -1, 1, 3) }),
+  {
+    minLength: 1,
+    maxLength: 3,
+  },
+);
 
 /** A market of a few symbols with random prints, news and numbers. */
 const market: fc.Arbitrary<MarketView> = fc
   .array(
     fc.record({
       prints: fc.array(
-        fc.record({ minute: fc.integer({ min: 0, max: 40 }), cents: fc.integer({ min: 50, max: 900 }), qty: fc.integer({ min: 1, max: 900 }) }),
+        fc.record({
+          minute: fc.integer({ min: 0, max: 40 }),
+          cents: fc.integer({ min: 50, max: 900 }),
+          qty: fc.integer({ min: 1, max: 900 }),
+        }),
         {
           maxLength: 8,
         },
@@ -141,13 +171,19 @@ const market: fc.Arbitrary<MarketView> = fc
   .map((symbols) => {
     const board = createBoard(symbols.length);
     symbols.forEach(({ prints }, i) => {
-      for (const p of prints.sort((a, b) => a.minute - b.minute)) boardTrade(board, i, at(9, p.minute), p.cents * 100, p.qty, FULL_DAY.close);
+      for (const p of prints.sort((a, b) => a.minute - b.minute))
+        boardTrade(board, i, at(9, p.minute), p.cents * 100, p.qty, FULL_DAY.close);
     });
     return {
       board,
       facts: factsOf(
         symbols.map(({ borrow, sector }, i) =>
-          sampleStock({ symbol: `S${String(i * 7).padStart(2, '0')}`, borrow, sector, ...(i % 2 ? { options: null } : {}) }),
+          sampleStock({
+            symbol: `S${String(i * 7).padStart(2, '0')}`,
+            borrow,
+            sector,
+            ...(i % 2 ? { options: null } : {}),
+          }),
         ),
       ),
       now: at(9, 41),
@@ -173,7 +209,12 @@ function naive(r: Rule, of: { m: MarketView; i: number }): boolean {
     case 'between':
       return v(r.field) >= r.low && v(r.field) <= r.high;
     case 'compare':
-      return { '>': v(r.field) > r.to, '>=': v(r.field) >= r.to, '<': v(r.field) < r.to, '<=': v(r.field) <= r.to }[r.op];
+      return {
+        '>': v(r.field) > r.to,
+        '>=': v(r.field) >= r.to,
+        '<': v(r.field) < r.to,
+        '<=': v(r.field) <= r.to,
+      }[r.op];
   }
 }
 /** The oracle of a blend: for each field the number of passing symbols with a smaller value, weighted. */
@@ -184,7 +225,10 @@ function naiveScore(m: MarketView, parts: Ranking, passing: number[], i: number)
   };
   const [only] = parts;
   if (only && parts.length === 1) return keyed(i, only);
-  return parts.reduce((sum, p) => sum + Math.abs(p.weight) * passing.filter((k) => keyed(k, p) < keyed(i, p)).length, 0);
+  return parts.reduce(
+    (sum, p) => sum + Math.abs(p.weight) * passing.filter((k) => keyed(k, p) < keyed(i, p)).length,
+    0,
+  );
 }
 
 test('rules pass what a plain reading passes, and the ranking is the plain one, cut at its limit', () => {
@@ -197,7 +241,11 @@ test('rules pass what a plain reading passes, and the ranking is the plain one, 
       const ranked = rank(m, r, by, all, limit);
       const score = new Map(expected.map((i) => [i, naiveScore(m, by, expected, i)]));
       const best = [...expected].sort((a, b) =>
-        (score.get(a) as number) === (score.get(b) as number) ? a - b : (score.get(b) as number) > (score.get(a) as number) ? 1 : -1,
+        (score.get(a) as number) === (score.get(b) as number)
+          ? a - b
+          : (score.get(b) as number) > (score.get(a) as number)
+            ? 1
+            : -1,
       );
       expect(ranked.passing).toBe(expected.length);
       expect([...ranked.order]).toEqual(best.slice(0, limit));
@@ -216,9 +264,12 @@ test('each clause counts what passes it alone and what only it keeps out; for on
       const counts = clauseCounts(m, whole, Int32Array.from(all));
       expect(counts.map((c) => c.alone)).toEqual(clauses.map((c) => all.filter((i) => passes(c, i)).length));
       expect(counts.map((c) => c.onlyHere)).toEqual(
-        clauses.map((c) => all.filter((i) => !passes(c, i) && clauses.every((o) => o === c || passes(o, i))).length),
+        clauses.map(
+          (c) => all.filter((i) => !passes(c, i) && clauses.every((o) => o === c || passes(o, i))).length,
+        ),
       );
-      for (const i of all) expect(why(m, whole, i).map((a) => a.passes)).toEqual(clauses.map((c) => passes(c, i)));
+      for (const i of all)
+        expect(why(m, whole, i).map((a) => a.passes)).toEqual(clauses.map((c) => passes(c, i)));
     }),
     { numRuns: 200 },
   );
@@ -228,7 +279,8 @@ test('every scan that comes with the app reads, ranks and shows by fields that e
   expect(PRESETS.length).toBeGreaterThanOrEqual(8);
   for (const p of PRESETS) {
     expect(clausesOf(ruleOf(p.rule)).length).toBeGreaterThanOrEqual(3);
-    for (const name of [...p.columns, ...p.ranking.map((x) => x.field)]) expect(fieldOf(name).name).toBe(name);
+    for (const name of [...p.columns, ...p.ranking.map((x) => x.field)])
+      expect(fieldOf(name).name).toBe(name);
   }
 });
 
@@ -240,12 +292,12 @@ test('a price that stands exactly at a bound is not beyond it', () => {
       const m: MarketView = { board, facts: factsOf([sampleStock()]), now: at(9, 1), ...NO_NEWS(1) };
       const passes = (text: string) => sift(ruleOf(text), m, numbers(1), 1) === 1;
       const price = (cents / 100).toFixed(2);
-      expect([passes(`price > ${price}`), passes(`price < ${price}`), passes(`price >= ${price}`), passes(`price between ${price} and ${price}`)]).toEqual([
-        false,
-        false,
-        true,
-        true,
-      ]);
+      expect([
+        passes(`price > ${price}`),
+        passes(`price < ${price}`),
+        passes(`price >= ${price}`),
+        passes(`price between ${price} and ${price}`),
+      ]).toEqual([false, false, true, true]);
     }),
   );
 });

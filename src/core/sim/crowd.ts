@@ -1,5 +1,13 @@
 // The crowd’s resting shares: brought to the plan’s quote, thinned where the trader took, grown behind the best prices.
-import { MINUTE, type Price, REGULAR_OPEN, roundToTick, SECOND, type Side, tickSize } from '../units/index.ts';
+import {
+  MINUTE,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  SECOND,
+  type Side,
+  tickSize,
+} from '../units/index.ts';
 import { crowdAt, submit, trimCrowd } from '../venue/index.ts';
 import { match } from './executions.ts';
 import type { Floor, FloorContext } from './floor-types.ts';
@@ -23,7 +31,15 @@ export function shiftOf(f: Floor, c: FloorContext): number {
  * second in which the plan last did something, and never depend on when they are looked at. Where
  * the trader's orders are, they are made at every happening.
  */
-export function grow(f: Floor, c: FloorContext, bid: number, ask: number, bidSize: number, askSize: number, deep: boolean): void {
+export function grow(
+  f: Floor,
+  c: FloorContext,
+  bid: number,
+  ask: number,
+  bidSize: number,
+  askSize: number,
+  deep: boolean,
+): void {
   if (bid <= 0 || ask <= 0) return;
   const shift = shiftOf(f, c);
   const buy = roundToTick(Math.max(1, bid + shift), 'down');
@@ -71,6 +87,7 @@ function trimTo(f: Floor, side: Side, best: Price): Price[] {
 }
 
 /** The levels behind the best price: quoting interest near it, reverting interest further out and at round prices. */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: a hot loop over the levels of a book
 function deepen(f: Floor, c: FloorContext, side: Side, best: Price, spread: number, clock: number): void {
   const { plan } = c;
   const tick = tickSize(best);
@@ -81,7 +98,10 @@ function deepen(f: Floor, c: FloorContext, side: Side, best: Price, spread: numb
   const sparse = clock < REGULAR_OPEN || clock >= c.day.hours.close ? 0.5 : 1;
   const far = Math.max(5 * tick, Math.floor(best / 100 / (5 * tick)) * 5 * tick);
   for (let k = 1; k <= LEVELS + FAR_LEVELS; k++) {
-    const raw = k <= LEVELS ? best + away * k * tick : Math.floor((best + away * LEVELS * tick) / far) * far + away * (k - LEVELS) * far;
+    const raw =
+      k <= LEVELS
+        ? best + away * k * tick
+        : Math.floor((best + away * LEVELS * tick) / far) * far + away * (k - LEVELS) * far;
     if (raw < tick || (side === 'buy' ? raw >= best : raw <= best)) continue;
     const at = roundToTick(raw);
     const base = mix(f.key + sign, at);
@@ -101,7 +121,9 @@ function deepen(f: Floor, c: FloorContext, side: Side, best: Price, spread: numb
   }
   // A price that was an offer a moment ago may be a bid now: only this side's own prices are cleared.
   const list = side === 'buy' ? f.bids : f.asks;
-  for (const p of list) if ((side === 'buy' ? p < best : p > best) && wanted.indexOf(p) < 0) trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
+  for (const p of list)
+    if ((side === 'buy' ? p < best : p > best) && wanted.indexOf(p) < 0)
+      trimCrowd(f.book, p, Number.MAX_SAFE_INTEGER, true);
   if (side === 'buy') f.bids = wanted;
   else f.asks = wanted;
 }

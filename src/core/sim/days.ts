@@ -115,14 +115,16 @@ const FOLLOWERS: Role[] = [
     news: [[7, 30, 'partnership', 'Solvane Water to supply membranes to three coastal towns']],
   },
 ];
-const some = (...symbols: string[]): Role[] => [ORBINAL, ...FOLLOWERS].filter((r) => symbols.includes(r.symbol));
+const some = (...symbols: string[]): Role[] =>
+  [ORBINAL, ...FOLLOWERS].filter((r) => symbols.includes(r.symbol));
 
 /** The days that a trader can practise on. The first one is where a new trader starts. */
 export const PRACTICE_DAYS: readonly PracticeDay[] = [
   {
     id: 'gap-and-go',
     title: 'Gap and go',
-    character: 'Vulpine Robotics gaps up on a contract and keeps going after the open; Orbinal squeezes beside it, and eight more move on news.',
+    character:
+      'Vulpine Robotics gaps up on a contract and keeps going after the open; Orbinal squeezes beside it, and eight more move on news.',
     date: '2027-03-09',
     startAt: [9, 10],
     mood: CALM,
@@ -137,7 +139,12 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
           [8, 31, 0.09],
         ],
         news: [
-          [7, 2, 'contract', 'Vulpine Robotics signs a five-year sorting contract with an invented parcel carrier'],
+          [
+            7,
+            2,
+            'contract',
+            'Vulpine Robotics signs a five-year sorting contract with an invented parcel carrier',
+          ],
           [8, 31, 'contract', 'Vulpine Robotics adds a second depot to the sorting contract'],
         ],
       },
@@ -148,7 +155,8 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
   {
     id: 'gap-and-fade',
     title: 'Gap and fade',
-    character: 'The leaders open high and are sold from the first minutes on. Chasing costs; shorts need a borrow and patience.',
+    character:
+      'The leaders open high and are sold from the first minutes on. Chasing costs; shorts need a borrow and patience.',
     date: '2027-04-14',
     startAt: [9, 10],
     mood: CALM,
@@ -161,15 +169,26 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
         jumps: [[7, 10, 0.34]],
         news: [[7, 10, 'guidance', 'Vulpine Robotics sees orders at the upper end of its range']],
       },
-      { symbol: 'ORBNT', shape: 'gap and fade', jumps: [[6, 45, 0.41]], news: [[6, 45, 'filing', 'Orbinal files for an early review of its eye drop']] },
-      { symbol: 'BRYXT', shape: 'slides', overnight: 0.22, news: [[7, 5, 'contract', 'Bryxton Aero takes a small service order']] },
+      {
+        symbol: 'ORBNT',
+        shape: 'gap and fade',
+        jumps: [[6, 45, 0.41]],
+        news: [[6, 45, 'filing', 'Orbinal files for an early review of its eye drop']],
+      },
+      {
+        symbol: 'BRYXT',
+        shape: 'slides',
+        overnight: 0.22,
+        news: [[7, 5, 'contract', 'Bryxton Aero takes a small service order']],
+      },
       ...some('QUOLS', 'MIRLS', 'PIVTS', 'KELOD'),
     ],
   },
   {
     id: 'halted-squeeze',
     title: 'Low-float squeeze with halts',
-    character: 'Orbinal has four million shares to trade and everyone wants them: up, paused, up again, paused, then down as fast. Several volatility halts.',
+    character:
+      'Orbinal has four million shares to trade and everyone wants them: up, paused, up again, paused, then down as fast. Several volatility halts.',
     date: '2027-05-19',
     startAt: [9, 20],
     mood: CALM,
@@ -196,7 +215,8 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
   {
     id: 'mid-morning-news',
     title: 'News in mid-morning',
-    character: 'A sleepy open. At 10:42 Zephaline Wind is halted for news, reopens by auction far higher and trends; the rest of the list wakes up with it.',
+    character:
+      'A sleepy open. At 10:42 Zephaline Wind is halted for news, reopens by auction far higher and trends; the rest of the list wakes up with it.',
     date: '2027-06-09',
     startAt: [9, 25],
     mood: CALM,
@@ -223,7 +243,8 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
   {
     id: 'offering',
     title: 'An offering kills the mover',
-    character: 'Bryxton Aero runs all morning, then sells new shares into the strength at 10:25. What was a breakout is a trap within seconds.',
+    character:
+      'Bryxton Aero runs all morning, then sells new shares into the strength at 10:25. What was a breakout is a trap within seconds.',
     date: '2027-08-11',
     startAt: [9, 10],
     mood: CALM,
@@ -248,7 +269,8 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
   {
     id: 'thin-grind',
     title: 'Thin and grinding',
-    character: 'Little volume, wide spreads, slow drifts upward. Market orders slip; patience and resting orders are paid.',
+    character:
+      'Little volume, wide spreads, slow drifts upward. Market orders slip; patience and resting orders are paid.',
     date: '2027-08-27',
     startAt: [9, 25],
     mood: [
@@ -258,8 +280,18 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
     ],
     gappers: 8,
     roles: [
-      { symbol: 'PIVTS', shape: 'thin grind', overnight: 0.07, news: [[7, 30, 'guidance', 'Pivotal Loam repeats its outlook']] },
-      { symbol: 'MIRLS', shape: 'thin grind', overnight: 0.09, news: [[8, 0, 'partnership', 'Mirelle Foods opens a second mill']] },
+      {
+        symbol: 'PIVTS',
+        shape: 'thin grind',
+        overnight: 0.07,
+        news: [[7, 30, 'guidance', 'Pivotal Loam repeats its outlook']],
+      },
+      {
+        symbol: 'MIRLS',
+        shape: 'thin grind',
+        overnight: 0.09,
+        news: [[8, 0, 'partnership', 'Mirelle Foods opens a second mill']],
+      },
       { symbol: 'VULPN', shape: 'thin grind', overnight: 0.05 },
       { symbol: 'KELOD', shape: 'thin grind', overnight: 0.08 },
     ],
@@ -267,7 +299,8 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
   {
     id: 'index-sell-off',
     title: 'Index sell-off with short-sale restrictions',
-    character: 'The whole market falls from ten o’clock on. Weak names lose a tenth and come under the short-sale restriction, for that day and the next.',
+    character:
+      'The whole market falls from ten o’clock on. Weak names lose a tenth and come under the short-sale restriction, for that day and the next.',
     date: '2027-10-05',
     startAt: [9, 25],
     mood: [
@@ -281,8 +314,18 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
     ],
     gappers: 26,
     roles: [
-      { symbol: 'QUOLS', shape: 'breaks down', overnight: -0.03, news: [[8, 10, 'guidance', 'Quollis Semiconductor lowers its outlook for the quarter']] },
-      { symbol: 'KELOD', shape: 'breaks down', overnight: -0.05, news: [[7, 30, 'filing', 'Kelo Diagnostics delays its annual report']] },
+      {
+        symbol: 'QUOLS',
+        shape: 'breaks down',
+        overnight: -0.03,
+        news: [[8, 10, 'guidance', 'Quollis Semiconductor lowers its outlook for the quarter']],
+      },
+      {
+        symbol: 'KELOD',
+        shape: 'breaks down',
+        overnight: -0.05,
+        news: [[7, 30, 'filing', 'Kelo Diagnostics delays its annual report']],
+      },
       { symbol: 'TARNH', shape: 'slides', overnight: -0.04 },
       ...some('ORBNT', 'SOLVN'),
     ],
@@ -290,7 +333,8 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
   {
     id: 'half-day',
     title: 'Half day before the holiday weekend',
-    character: 'The day after Thanksgiving closes at 13:00. Volume is thin, and everything happens in the first hour.',
+    character:
+      'The day after Thanksgiving closes at 13:00. Volume is thin, and everything happens in the first hour.',
     date: '2027-11-26',
     startAt: [9, 10],
     mood: CALM,
@@ -307,7 +351,12 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
     mood: CALM,
     gappers: 18,
     roles: [
-      { symbol: 'TARNH', shape: 'strong close', overnight: 0.05, news: [[8, 15, 'contract', 'Tarn Hollow Energy wins a heat supply contract']] },
+      {
+        symbol: 'TARNH',
+        shape: 'strong close',
+        overnight: 0.05,
+        news: [[8, 15, 'contract', 'Tarn Hollow Energy wins a heat supply contract']],
+      },
       { symbol: 'VULPN', shape: 'strong close', overnight: 0.03 },
       ...some('ORBNT', 'PIVTS', 'KELOD'),
     ],
@@ -317,9 +366,21 @@ export const PRACTICE_DAYS: readonly PracticeDay[] = [
           symbol: 'TARNH',
           shape: 'slides',
           overnight: -0.31,
-          news: [[4, 1, 'offering', 'Tarn Hollow Energy priced an offering overnight, far below yesterday’s close']],
+          news: [
+            [
+              4,
+              1,
+              'offering',
+              'Tarn Hollow Energy priced an offering overnight, far below yesterday’s close',
+            ],
+          ],
         },
-        { symbol: 'VULPN', shape: 'gap and go', overnight: 0.14, news: [[6, 20, 'contract', 'Vulpine Robotics wins a follow-up order']] },
+        {
+          symbol: 'VULPN',
+          shape: 'gap and go',
+          overnight: 0.14,
+          news: [[6, 20, 'contract', 'Vulpine Robotics wins a follow-up order']],
+        },
       ],
     },
   },
@@ -392,7 +453,15 @@ function allCompanies(listed: number): Company[] {
   if (there) return there;
   const known = CAST.map(castCompany);
   const quiet = QUIET.map(([symbol, name, sector, dollars], k) =>
-    castCompany({ symbol, name, sector, dollars, floatM: 15 + (mix(k, 3) % 60), averageM: 0.15 + (mix(k, 4) % 80) / 100, atr: dollars * 0.03 }),
+    castCompany({
+      symbol,
+      name,
+      sector,
+      dollars,
+      floatM: 15 + (mix(k, 3) % 60),
+      averageM: 0.15 + (mix(k, 4) % 80) / 100,
+      atr: dollars * 0.03,
+    }),
   );
   const index: Company = {
     symbol: INDEX_SYMBOL,
@@ -420,7 +489,8 @@ function allCompanies(listed: number): Company[] {
   return all;
 }
 
-const moodPhases = (mood: PracticeDay['mood']): Phase[] => mood.map(([h, m, drift, vol]) => ({ from: at(h, m), drift: drift / 100, vol: vol / 100, pace: 0 }));
+const moodPhases = (mood: PracticeDay['mood']): Phase[] =>
+  mood.map(([h, m, drift, vol]) => ({ from: at(h, m), drift: drift / 100, vol: vol / 100, pace: 0 }));
 
 /**
  * One practice day, made from its description and a seed alone.
@@ -428,7 +498,13 @@ const moodPhases = (mood: PracticeDay['mood']): Phase[] => mood.map(([h, m, drif
  * @param size how many companies are listed; the ones told of come first.
  * @throws Error for an id that is not in {@link PRACTICE_DAYS}.
  */
-export function practiceDay(id: string, seed: number, dayNumber = 0, carry: Carry | null = null, size = UNIVERSE): Scenario {
+export function practiceDay(
+  id: string,
+  seed: number,
+  dayNumber = 0,
+  carry: Carry | null = null,
+  size = UNIVERSE,
+): Scenario {
   const spec = PRACTICE_DAYS.find((d) => d.id === id);
   if (!spec) throw new Error(`no practice day is called ${id}`);
   let date = spec.date;
@@ -444,15 +520,27 @@ export function practiceDay(id: string, seed: number, dayNumber = 0, carry: Carr
   // A short list may not have so many.
   for (let tries = 0; chosen.size < gappers && tries < 5_000; tries++) {
     const c = list[below(r, list.length)] as Company;
-    if (c.dollars > 0.7 && c.dollars < 40 && c.floatM < 90 && c.tier === 2 && !roles.some((x) => x.symbol === c.symbol)) chosen.add(c.symbol);
+    if (
+      c.dollars > 0.7 &&
+      c.dollars < 40 &&
+      c.floatM < 90 &&
+      c.tier === 2 &&
+      !roles.some((x) => x.symbol === c.symbol)
+    )
+      chosen.add(c.symbol);
   }
   const symbols = list.map((c, i): SymbolPlan => {
     const before = carry?.closes[i] ?? 0;
     const close = before > 0 ? before / 10_000 : c.dollars * (1 + 0.06 * normal(r)) || c.dollars;
     const role = roles.find((x) => x.symbol === c.symbol);
     const exact = CAST.some((k) => k.symbol === c.symbol) && before === 0 ? c.dollars : Math.max(0.05, close);
-    const plan = role ? movingPlan(c, exact, role, r, hours) : chosen.has(c.symbol) ? gapperPlan(c, exact, r, hours, news) : usualPlan(c, exact, r, hours);
-    for (const [h, m, kind, headline] of role?.news ?? []) news.push({ at: at(h, m), symbol: c.symbol, kind, headline });
+    const plan = role
+      ? movingPlan(c, exact, role, r, hours)
+      : chosen.has(c.symbol)
+        ? gapperPlan(c, exact, r, hours, news)
+        : usualPlan(c, exact, r, hours);
+    for (const [h, m, kind, headline] of role?.news ?? [])
+      news.push({ at: at(h, m), symbol: c.symbol, kind, headline });
     if (carry && before > 0) {
       plan.instrument.priorOpen = (carry.opens[i] || before) as Price;
       plan.instrument.priorHigh = Math.max(carry.highs[i] || before, before) as Price;
@@ -464,7 +552,8 @@ export function practiceDay(id: string, seed: number, dayNumber = 0, carry: Carr
   });
   return {
     id,
-    title: dayNumber === 0 ? spec.title : `${spec.title}, ${dayNumber} ${dayNumber === 1 ? 'day' : 'days'} on`,
+    title:
+      dayNumber === 0 ? spec.title : `${spec.title}, ${dayNumber} ${dayNumber === 1 ? 'day' : 'days'} on`,
     character: spec.character,
     date,
     hours,
@@ -484,7 +573,9 @@ function usualPlan(c: Company, close: number, r: Random, hours: Scenario['hours'
   return {
     instrument: index ? { ...listing(c, close, r), kind: 'index stand-in' } : listing(c, close, r),
     overnight: index ? 0.003 : 0.35 * c.range * normal(r),
-    halfSpread: index ? 0.00003 : Math.max(0.0002, Math.min(0.018, 0.00045 * liquid * (0.7 + 0.6 * uniform(r)))),
+    halfSpread: index
+      ? 0.00003
+      : Math.max(0.0002, Math.min(0.018, 0.00045 * liquid * (0.7 + 0.6 * uniform(r)))),
     beta: index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.25 + 0.6 * uniform(r),
     vol: index ? 0.00003 : (c.range / 1.6 / 20) * 1.15,
     rate: prints / PRINT_SHARE / weightedSeconds(phases, hours.end),
@@ -500,12 +591,20 @@ function usualPlan(c: Company, close: number, r: Random, hours: Scenario['hours'
 }
 
 function movingPlan(c: Company, close: number, role: Role, r: Random, hours: Scenario['hours']): SymbolPlan {
-  const jumps = (role.jumps ?? []).map(([h, m, by]) => ({ at: at(h, m), by: by * (0.92 + 0.16 * uniform(r)) }));
-  const first = Math.min(jumps[0]?.at ?? at(7), role.news?.[0] ? at(role.news[0][0], role.news[0][1]) : at(7));
+  const jumps = (role.jumps ?? []).map(([h, m, by]) => ({
+    at: at(h, m),
+    by: by * (0.92 + 0.16 * uniform(r)),
+  }));
+  const first = Math.min(
+    jumps[0]?.at ?? at(7),
+    role.news?.[0] ? at(role.news[0][0], role.news[0][1]) : at(7),
+  );
   const base = usualPlan(c, close, r, hours);
   return {
     ...base,
-    instrument: role.floatM ? { ...base.instrument, float: role.floatM * 1e6, sharesOutstanding: role.floatM * 2.1e6 } : base.instrument,
+    instrument: role.floatM
+      ? { ...base.instrument, float: role.floatM * 1e6, sharesOutstanding: role.floatM * 2.1e6 }
+      : base.instrument,
     overnight: role.overnight ?? 0,
     halfSpread: close < 1 ? 0.0035 : role.shape === 'thin grind' ? 0.003 : 0.0011,
     vol: 1,
@@ -515,12 +614,23 @@ function movingPlan(c: Company, close: number, role: Role, r: Random, hours: Sce
     cross: c.averageVolume * 0.06,
     phases: moverPhases(role.shape, first, hours),
     jumps: jumps.sort((a, b) => a.at - b.at),
-    halts: (role.halts ?? []).map((x) => ({ at: at(...x.at), until: at(...x.until), reason: x.reason, gap: x.gap })),
+    halts: (role.halts ?? []).map((x) => ({
+      at: at(...x.at),
+      until: at(...x.until),
+      reason: x.reason,
+      gap: x.gap,
+    })),
   };
 }
 
 /** A mover of which no story is told: it gapped on some news, trades several times its usual volume, and goes its own way. */
-function gapperPlan(c: Company, close: number, r: Random, hours: Scenario['hours'], news: NewsItem[]): SymbolPlan {
+function gapperPlan(
+  c: Company,
+  close: number,
+  r: Random,
+  hours: Scenario['hours'],
+  news: NewsItem[],
+): SymbolPlan {
   const base = usualPlan(c, close, r, hours);
   const up = uniform(r) < 0.68;
   const size = 0.05 + 0.24 * uniform(r) * uniform(r) * (up ? 1.6 : 1);
@@ -528,7 +638,13 @@ function gapperPlan(c: Company, close: number, r: Random, hours: Scenario['hours
   const when = at(6) + below(r, 170) * 60_000;
   const early = uniform(r) < 0.5;
   const [kind, text] = GENERIC[up ? 'up' : 'down'][below(r, up ? 5 : 4)] as [NewsItem['kind'], string];
-  if (uniform(r) < 0.8) news.push({ at: early ? at(4, 5) + below(r, 60) * 60_000 : when, symbol: c.symbol, kind, headline: `${c.name} ${text}` });
+  if (uniform(r) < 0.8)
+    news.push({
+      at: early ? at(4, 5) + below(r, 60) * 60_000 : when,
+      symbol: c.symbol,
+      kind,
+      headline: `${c.name} ${text}`,
+    });
   const trend = (uniform(r) - 0.5) * 0.0012;
   return {
     ...base,

@@ -14,7 +14,14 @@ const alone = {
   selfTrade() {},
 };
 
-export function match(f: Floor, c: FloorContext, aggressor: Side, taker: Standing | null, reference: Price | null, go: (sink: MatchSink) => number): number {
+export function match(
+  f: Floor,
+  c: FloorContext,
+  aggressor: Side,
+  taker: Standing | null,
+  reference: Price | null,
+  go: (sink: MatchSink) => number,
+): number {
   // Among the crowd alone one price is taken at most, and nobody has to be told.
   if (!taker && f.orders.size === 0) {
     alone.price = 0;
@@ -93,9 +100,26 @@ export function tell(
   venue: PrintVenue,
   reference: Price | null,
 ): void {
-  const nearer = reference === null ? price : o.limit === null ? reference : o.side === 'buy' ? Math.min(o.limit, reference) : Math.max(o.limit, reference);
+  const nearer =
+    reference === null
+      ? price
+      : o.limit === null
+        ? reference
+        : o.side === 'buy'
+          ? Math.min(o.limit, reference)
+          : Math.max(o.limit, reference);
   const better = Math.max(0, o.side === 'buy' ? nearer - price : price - nearer);
-  c.reports.push({ kind: 'fill', id: o.id, symbol: f.symbol, at: c.now, price, qty, liquidity, venue, better });
+  c.reports.push({
+    kind: 'fill',
+    id: o.id,
+    symbol: f.symbol,
+    at: c.now,
+    price,
+    qty,
+    liquidity,
+    venue,
+    better,
+  });
   if (o.open === 0) f.orders.delete(o.id);
 }
 

@@ -11,7 +11,12 @@ import { enterLit } from './trader-orders.ts';
 
 const AUCTION_FROM = { opening: 2 * MINUTE, closing: 10 * MINUTE };
 
-export const CONDITIONS: readonly PrintCondition[] = ['regular', 'opening auction', 'closing auction', 'reopening auction'];
+export const CONDITIONS: readonly PrintCondition[] = [
+  'regular',
+  'opening auction',
+  'closing auction',
+  'reopening auction',
+];
 
 /** Trading has stopped: the crowd withdraws, the trader's orders wait for the reopening. */
 export function halt(f: Floor, c: FloorContext): void {
@@ -41,8 +46,15 @@ function lookAhead(f: Floor, c: FloorContext): void {
   while ((copy.nextAt[0] as number) < day.hours.end) {
     stepSketch(copy, 0, plan, day, h);
     if (h.condition !== CONDITION.regular && (wanted === 0 || h.condition === wanted)) {
-      const from = stopped ? (s.movedAt[f.i] as number) : h.at - AUCTION_FROM[kind === 'closing' ? 'closing' : 'opening'];
-      f.arrivals = { kind, at: h.at, reference, orders: crowdOrders(h.price, h.qty, from, h.at, mix(f.key, h.at)) };
+      const from = stopped
+        ? (s.movedAt[f.i] as number)
+        : h.at - AUCTION_FROM[kind === 'closing' ? 'closing' : 'opening'];
+      f.arrivals = {
+        kind,
+        at: h.at,
+        reference,
+        orders: crowdOrders(h.price, h.qty, from, h.at, mix(f.key, h.at)),
+      };
       return;
     }
   }
@@ -53,7 +65,9 @@ function inAuction(f: Floor, kind: AuctionView['kind'], clock: number): AuctionO
   const crowd = f.arrivals?.orders.filter((a) => a.arrives <= clock) ?? [];
   return [
     ...crowd,
-    ...[...f.orders.values()].filter((o) => takesPart(o, kind)).map((o) => ({ id: o.id, side: o.side, limit: o.limit, qty: o.open, seq: o.seq })),
+    ...[...f.orders.values()]
+      .filter((o) => takesPart(o, kind))
+      .map((o) => ({ id: o.id, side: o.side, limit: o.limit, qty: o.open, seq: o.seq })),
   ];
 }
 
@@ -69,20 +83,38 @@ export function auctionOf(f: Floor, c: FloorContext): AuctionView | null {
   if (c.plan.bars) return null;
   const clock = c.now - c.dayStart;
   const stopped = (s.status[f.i] as number) >= STATUS.pause;
-  const near = s.stage[f.i] === 0 ? clock >= REGULAR_OPEN - AUCTION_FROM.opening : s.stage[f.i] === 1 && clock >= day.hours.close - AUCTION_FROM.closing;
+  const near =
+    s.stage[f.i] === 0
+      ? clock >= REGULAR_OPEN - AUCTION_FROM.opening
+      : s.stage[f.i] === 1 && clock >= day.hours.close - AUCTION_FROM.closing;
   if (!stopped && !near) return null;
   lookAhead(f, c);
   const { arrivals } = f;
   if (!arrivals) return null;
   const cross = crossOf(inAuction(f, arrivals.kind, clock), arrivals.reference as Price);
-  return { ...cross, kind: arrivals.kind, at: stopped ? (s.until[f.i] as number) : arrivals.at, reference: arrivals.reference };
+  return {
+    ...cross,
+    kind: arrivals.kind,
+    at: stopped ? (s.until[f.i] as number) : arrivals.at,
+    reference: arrivals.reference,
+  };
 }
 
 export function holdAuction(f: Floor, c: FloorContext, h: Happening): void {
-  const kind = h.condition === CONDITION.opening ? 'opening' : h.condition === CONDITION.closing ? 'closing' : 'reopening';
+  const kind =
+    h.condition === CONDITION.opening
+      ? 'opening'
+      : h.condition === CONDITION.closing
+        ? 'closing'
+        : 'reopening';
   if (f.arrivals?.at !== h.at) {
     const reference = f.arrivals?.reference ?? f.tape.last ?? c.plan.instrument.priorClose;
-    f.arrivals = { kind, at: h.at, reference, orders: crowdOrders(h.price, h.qty, h.at - 1, h.at, mix(f.key, h.at)) };
+    f.arrivals = {
+      kind,
+      at: h.at,
+      reference,
+      orders: crowdOrders(h.price, h.qty, h.at - 1, h.at, mix(f.key, h.at)),
+    };
   }
   const orders = inAuction(f, kind, h.at);
   const cross = crossOf(orders, (f.arrivals?.reference ?? h.price) as Price);

@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 import { at, CENT, type Price, type Side } from '../units/index.ts';
 import type { VenueOrder } from '../venue/index.ts';
-import { carryOut, createMarket, depthOf, type Market, practiceDay, quoteOf, stepMarket, tapeOf } from './index.ts';
+import {
+  carryOut,
+  createMarket,
+  depthOf,
+  type Market,
+  practiceDay,
+  quoteOf,
+  stepMarket,
+  tapeOf,
+} from './index.ts';
 
 const scenario = practiceDay('gap-and-go', 7, 0, null, 12);
 const SYMBOL = 'VULPN';
@@ -14,7 +23,13 @@ const started = (() => {
 const copy = (): Market => ({ ...structuredClone({ ...started, scenario: null }), scenario });
 
 type Command =
-  | { kind: 'send'; side: Side; cents: number; qty: number; how: 'day' | 'ioc' | 'fok' | 'post only' | 'mid' | 'mid ioc' | 'sweep' }
+  | {
+      kind: 'send';
+      side: Side;
+      cents: number;
+      qty: number;
+      how: 'day' | 'ioc' | 'fok' | 'post only' | 'mid' | 'mid ioc' | 'sweep';
+    }
   | { kind: 'pull'; pick: number }
   | { kind: 'shrink'; pick: number; to: number }
   | { kind: 'wait'; ms: number };
@@ -27,12 +42,30 @@ const command: fc.Arbitrary<Command> = fc.oneof(
       side: fc.constantFrom<Side>('buy', 'sell'),
       cents: fc.integer({ min: -12, max: 12 }),
       qty: fc.integer({ min: 1, max: 3_000 }),
-      how: fc.constantFrom('day' as const, 'ioc' as const, 'fok' as const, 'post only' as const, 'mid' as const, 'mid ioc' as const, 'sweep' as const),
+      how: fc.constantFrom(
+        'day' as const,
+        'ioc' as const,
+        'fok' as const,
+        'post only' as const,
+        'mid' as const,
+        'mid ioc' as const,
+        'sweep' as const,
+      ),
     }),
   },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('pull' as const), pick: fc.nat() }) },
-  { weight: 1, arbitrary: fc.record({ kind: fc.constant('shrink' as const), pick: fc.nat(), to: fc.integer({ min: 1, max: 2_000 }) }) },
-  { weight: 3, arbitrary: fc.record({ kind: fc.constant('wait' as const), ms: fc.integer({ min: 1, max: 20_000 }) }) },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      kind: fc.constant('shrink' as const),
+      pick: fc.nat(),
+      to: fc.integer({ min: 1, max: 2_000 }),
+    }),
+  },
+  {
+    weight: 3,
+    arbitrary: fc.record({ kind: fc.constant('wait' as const), ms: fc.integer({ min: 1, max: 20_000 }) }),
+  },
 );
 
 /** What the test believes of one of its orders. */
@@ -49,11 +82,13 @@ interface Believed {
 
 test('whatever the trader sends, pulls and shrinks: fills add up, keep their limits, and end when the order ends', () => {
   fc.assert(
+    // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: a player of commands
     fc.property(fc.array(command, { minLength: 3, maxLength: 25 }), (commands) => {
       const m = copy();
       const orders = new Map<number, Believed>();
       let now = m.now;
       let id = 0;
+      // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a report
       const hear = () => {
         for (const r of m.reports.splice(0)) {
           if (r.kind === 'line' || r.kind === 'list') throw new Error('the exchange itself knows of no line');
@@ -117,7 +152,13 @@ test('whatever the trader sends, pulls and shrinks: fills add up, keep their lim
             o.over = true;
           } else {
             o.qty = o.filled + c.to;
-            carryOut(m, { kind: 'replace', id: target, symbol: SYMBOL, qty: o.qty, limit: o.limit as Price | null });
+            carryOut(m, {
+              kind: 'replace',
+              id: target,
+              symbol: SYMBOL,
+              qty: o.qty,
+              limit: o.limit as Price | null,
+            });
             hear();
           }
         }

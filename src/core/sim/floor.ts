@@ -61,7 +61,16 @@ export function settleBook(f: Floor, c: FloorContext): void {
   const { sketches: s } = c;
   const { i } = f;
   if ((s.status[i] as number) >= STATUS.pause) halt(f, c);
-  else grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number, f.touched);
+  else
+    grow(
+      f,
+      c,
+      s.bid[i] as number,
+      s.ask[i] as number,
+      s.bidSize[i] as number,
+      s.askSize[i] as number,
+      f.touched,
+    );
 }
 
 /** Makes the levels behind the best prices, for somebody who looks; where the trader's orders are, they are there already. */
@@ -89,6 +98,7 @@ function touch(f: Floor, c: FloorContext): void {
 }
 
 /** Takes an order of the trader. What comes of it goes to the reports. */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: a hot path of the exchange
 export function enter(f: Floor, c: FloorContext, order: VenueOrder): void {
   touch(f, c);
   const o: Standing = { ...order, open: order.qty, seq: f.seq++, where: 'book', place: 0, ahead: 0 };
@@ -97,7 +107,8 @@ export function enter(f: Floor, c: FloorContext, order: VenueOrder): void {
   const stage = s.stage[f.i];
   const replayed = c.plan.bars !== null;
   if (o.route === 'open' || o.route === 'close') {
-    if (replayed || (o.route === 'open' ? stage !== 0 : stage === 2)) return out(f, c, o.id, 'no auction is to come');
+    if (replayed || (o.route === 'open' ? stage !== 0 : stage === 2))
+      return out(f, c, o.id, 'no auction is to come');
     o.where = 'auction';
     return;
   }

@@ -26,16 +26,27 @@ test('a daily chart ends in the prior candle, is made of trading days, and has t
         });
         const days = dailyHistory(x, '2027-03-09');
         expect(days).toHaveLength(HISTORY_DAYS);
-        expect(days[HISTORY_DAYS - 1]).toMatchObject({ date: '2027-03-08', high: x.priorHigh, low: x.priorLow, close: x.priorClose });
+        expect(days[HISTORY_DAYS - 1]).toMatchObject({
+          date: '2027-03-08',
+          high: x.priorHigh,
+          low: x.priorLow,
+          close: x.priorClose,
+        });
         days.forEach((d, k) => {
           expect(isTradingDay(d.date)).toBe(true);
-          expect(d.low <= Math.min(d.open, d.close) && d.high >= Math.max(d.open, d.close) && d.low > 0 && d.volume > 0).toBe(true);
+          expect(
+            d.low <= Math.min(d.open, d.close) &&
+              d.high >= Math.max(d.open, d.close) &&
+              d.low > 0 &&
+              d.volume > 0,
+          ).toBe(true);
           if (k > 0) expect(d.date > (days[k - 1]?.date ?? '')).toBe(true);
         });
         // A tick of rounding a day at most, and a price cannot fall below nothing.
         const tick = days.some((d) => d.high >= 10_000) ? 100 : 1;
         const floored = days.some((d, k) => k > 0 && trueRange(d, days[k - 1]?.close ?? 0) > 0.55 * d.close);
-        if (!floored) expect(Math.abs((atrOf(days) as number) - atr)).toBeLessThanOrEqual(2 * tick + atr * 0.002);
+        if (!floored)
+          expect(Math.abs((atrOf(days) as number) - atr)).toBeLessThanOrEqual(2 * tick + atr * 0.002);
       },
     ),
     { numRuns: 60 },

@@ -13,7 +13,10 @@ const SMOOTHING = 14;
  * @param date the day itself; the last candle is of the trading day before it.
  */
 export function dailyHistory(
-  x: Pick<Listing, 'symbol' | 'priorOpen' | 'priorHigh' | 'priorLow' | 'priorClose' | 'averageVolume' | 'atr'>,
+  x: Pick<
+    Listing,
+    'symbol' | 'priorOpen' | 'priorHigh' | 'priorLow' | 'priorClose' | 'averageVolume' | 'atr'
+  >,
   date: string,
 ): DailyBar[] {
   const r = createRandom(20_271, `${x.symbol} history`);
@@ -25,7 +28,14 @@ export function dailyHistory(
   const rest = smoothed([...ranges.slice(1), 0]);
   const factor = Math.max(0.05 * x.atr, x.atr - own / SMOOTHING) / rest;
   const out: DailyBar[] = [
-    { date: priorTradingDay(date), open: x.priorOpen, high: x.priorHigh, low: x.priorLow, close: x.priorClose, volume: volume(x.averageVolume, r) },
+    {
+      date: priorTradingDay(date),
+      open: x.priorOpen,
+      high: x.priorHigh,
+      low: x.priorLow,
+      close: x.priorClose,
+      volume: volume(x.averageVolume, r),
+    },
   ];
   // The close before lies inside the later candle, so that its range is its true range.
   let close = x.priorLow + uniform(r) * own;
@@ -39,7 +49,12 @@ export function dailyHistory(
     const high = top + above;
     const low = high - range;
     const price = (v: number) => roundToTick(Math.max(1, v) as Price);
-    const bar = { open: price(low + range * uniform(r)), high: price(high), low: price(low), close: price(close) };
+    const bar = {
+      open: price(low + range * uniform(r)),
+      high: price(high),
+      low: price(low),
+      close: price(close),
+    };
     const earliest = out[out.length - 1] as DailyBar;
     out.push({
       date: priorTradingDay(earliest.date),

@@ -1,7 +1,17 @@
 export { type Carry, INDEX_SYMBOL, PRACTICE_DAYS, type PracticeDay, practiceDay, UNIVERSE } from './days.ts';
 export type { AuctionView, OutReason } from './floor-types.ts';
 export { dailyHistory, HISTORY_DAYS } from './history.ts';
-export { arrive, change as changeLine, createLine, type Latency, type Line, type LineChange, nextDue, passes, report } from './line.ts';
+export {
+  arrive,
+  change as changeLine,
+  createLine,
+  type Latency,
+  type Line,
+  type LineChange,
+  nextDue,
+  passes,
+  report,
+} from './line.ts';
 export {
   aheadOf,
   auctionOf,

@@ -28,7 +28,16 @@ export interface Line {
 
 export type LineChange = { kind: 'cut' } | { kind: 'mend' } | { kind: 'latency'; latency: Latency | null };
 
-export const createLine = (seed: number): Line => ({ up: true, latency: null, seed, draws: 0, out: [], back: [], kept: [], here: [] });
+export const createLine = (seed: number): Line => ({
+  up: true,
+  latency: null,
+  seed,
+  draws: 0,
+  out: [],
+  back: [],
+  kept: [],
+  here: [],
+});
 
 /** What a message that is sent at `now` behind others is due at. */
 function dueAt(l: Line, now: number, before: { due: number } | undefined): number {
@@ -73,7 +82,12 @@ export function arrive(l: Line): { symbol: string | null; command: VenueCommand 
 }
 
 /** The line is cut, mended, or given another latency. `works` tells what the exchange works now. */
-export function change(l: Line, now: number, c: LineChange, works: () => Extract<VenueReport, { kind: 'list' }>['orders']): void {
+export function change(
+  l: Line,
+  now: number,
+  c: LineChange,
+  works: () => Extract<VenueReport, { kind: 'list' }>['orders'],
+): void {
   switch (c.kind) {
     case 'latency':
       l.latency = c.latency;

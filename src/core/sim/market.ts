@@ -1,5 +1,24 @@
-import { type Board, boardTrade, createBoard, createTape, type Print, type Quote, record, type Tape, trueRange } from '../market/index.ts';
-import { AFTER_CLOSE, clockOf, DAY, onTick, PRE_OPEN, type Price, REGULAR_OPEN, unreachable } from '../units/index.ts';
+import {
+  type Board,
+  boardTrade,
+  createBoard,
+  createTape,
+  type Print,
+  type Quote,
+  record,
+  type Tape,
+  trueRange,
+} from '../market/index.ts';
+import {
+  AFTER_CLOSE,
+  clockOf,
+  DAY,
+  onTick,
+  PRE_OPEN,
+  type Price,
+  REGULAR_OPEN,
+  unreachable,
+} from '../units/index.ts';
 import {
   askSize,
   bestAsk,
@@ -19,7 +38,15 @@ import { conditionName, createFloor, enter, happen, lookDeep, settleBook, venueN
 import { auctionOf as auctionOn } from './floor-auctions.ts';
 import type { AuctionView, Floor, FloorContext } from './floor-types.ts';
 import type { Scenario } from './plan.ts';
-import { createSketches, type DayFrame, type Happening, newHappening, type Sketches, STATUS, stepSketch } from './sketch.ts';
+import {
+  createSketches,
+  type DayFrame,
+  type Happening,
+  newHappening,
+  type Sketches,
+  STATUS,
+  stepSketch,
+} from './sketch.ts';
 import { tidesOf } from './tides.ts';
 import { amend, leave } from './trader-orders.ts';
 
@@ -50,14 +77,21 @@ export interface Market {
 }
 
 /** What of a market must be kept; the rest is made anew from its scenario by {@link reviveMarket}. */
-export type SavedMarket = Pick<Market, 'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'stops' | 'happened'> & { floors: Floor[] };
+export type SavedMarket = Pick<
+  Market,
+  'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'stops' | 'happened'
+> & { floors: Floor[] };
 
 const UNTOUCHED_KEPT = 20;
 const scratch = newHappening();
 
 /** A market at 04:00 of the scenario's day. */
 export function createMarket(scenario: Scenario, day = 0): Market {
-  const frame: DayFrame = { seed: scenario.seed, hours: scenario.hours, tides: tidesOf(scenario.mood, scenario.seed) };
+  const frame: DayFrame = {
+    seed: scenario.seed,
+    hours: scenario.hours,
+    tides: tidesOf(scenario.mood, scenario.seed),
+  };
   const sketches = createSketches(scenario.symbols, frame);
   const m: Market = {
     ...blank(scenario, frame),
@@ -115,7 +149,11 @@ export const carryOf = (m: Market): Carry => ({
 });
 
 export function reviveMarket(scenario: Scenario, saved: SavedMarket): Market {
-  const frame: DayFrame = { seed: scenario.seed, hours: scenario.hours, tides: tidesOf(scenario.mood, scenario.seed) };
+  const frame: DayFrame = {
+    seed: scenario.seed,
+    hours: scenario.hours,
+    tides: tidesOf(scenario.mood, scenario.seed),
+  };
   return { ...blank(scenario, frame), ...saved, floors: new Map(saved.floors.map((f) => [f.i, f])) };
 }
 
@@ -157,7 +195,8 @@ function runOthers(m: Market, end: number): void {
   if (end <= m.bulkAt) return;
   m.bulkAt = end;
   const { nextAt } = m.sketches;
-  for (let i = 0; i < nextAt.length; i++) if ((nextAt[i] as number) <= end && !m.floors.has(i)) runOne(m, i, end);
+  for (let i = 0; i < nextAt.length; i++)
+    if ((nextAt[i] as number) <= end && !m.floors.has(i)) runOne(m, i, end);
 }
 
 function runOne(m: Market, i: number, end: number): void {
@@ -176,7 +215,8 @@ function takeIn(m: Market, i: number, at: number, price: number, qty: number): v
   boardTrade(m.board, i, at, price, qty, m.frame.hours.close);
   const clock = clockOf(at);
   const regular = clock >= REGULAR_OPEN && clock < m.frame.hours.close;
-  if (regular && m.board.restricted[i] !== 2 && restrictsShorts(price, planOf(m, i).instrument.priorClose)) m.board.restricted[i] = 2;
+  if (regular && m.board.restricted[i] !== 2 && restrictsShorts(price, planOf(m, i).instrument.priorClose))
+    m.board.restricted[i] = 2;
 }
 
 function noteStatus(m: Market, i: number, before: number, at: number): void {
@@ -237,9 +277,19 @@ function contextOf(m: Market, f: Floor): FloorContext {
  * One symbol's planned day alone, from 04:00 to a time of day, with every print handed over: what
  * its tape shows, whoever looks at it and whenever. The trader's own effect on it is not in it.
  */
-export function runAlone(scenario: Scenario, i: number, end: number, each: (h: Readonly<Happening>) => void, frame?: DayFrame): Sketches {
+export function runAlone(
+  scenario: Scenario,
+  i: number,
+  end: number,
+  each: (h: Readonly<Happening>) => void,
+  frame?: DayFrame,
+): Sketches {
   const plan = scenario.symbols[i] as Scenario['symbols'][number];
-  const day = frame ?? { seed: scenario.seed, hours: scenario.hours, tides: tidesOf(scenario.mood, scenario.seed) };
+  const day = frame ?? {
+    seed: scenario.seed,
+    hours: scenario.hours,
+    tides: tidesOf(scenario.mood, scenario.seed),
+  };
   const alone = createSketches([plan], day);
   const h = newHappening();
   while ((alone.nextAt[0] as number) <= end) {
@@ -275,12 +325,19 @@ export function floorOf(m: Market, symbol: string): Floor {
   if ((m.sketches.nextAt[i] as number) <= clock && m.bulkAt < clock) runOne(m, i, clock);
   const tape = createTape(symbol, m.frame.hours.close);
   const upTo = (m.sketches.nextAt[i] as number) - 1;
-  runAlone(m.scenario, i, Math.min(upTo, clock), (h) => record(tape, printOf(symbol, m.dayStart, h)), m.frame);
+  runAlone(
+    m.scenario,
+    i,
+    Math.min(upTo, clock),
+    (h) => record(tape, printOf(symbol, m.dayStart, h)),
+    m.frame,
+  );
   const f = createFloor(i, planOf(m, i), tape, m.scenario.seed);
   settleBook(f, contextOf(m, f));
   m.floors.set(i, f);
   const untouched = [...m.floors.values()].filter((x) => !x.touched && !x.kept && x !== f);
-  for (const old of untouched.slice(0, Math.max(0, untouched.length - UNTOUCHED_KEPT))) m.floors.delete(old.i);
+  for (const old of untouched.slice(0, Math.max(0, untouched.length - UNTOUCHED_KEPT)))
+    m.floors.delete(old.i);
   return f;
 }
 
@@ -289,7 +346,8 @@ export function carryOut(m: Market, command: VenueCommand): void {
   const { symbol, id } = command;
   const head = { id, symbol, at: m.now };
   m.printed = -1;
-  if (!hasSymbol(m, symbol)) return void m.reports.push({ kind: 'rejected', ...head, why: `${symbol} does not trade today` });
+  if (!hasSymbol(m, symbol))
+    return void m.reports.push({ kind: 'rejected', ...head, why: `${symbol} does not trade today` });
   const f = floorOf(m, symbol);
   const c = contextOf(m, f);
   switch (command.kind) {
@@ -303,7 +361,8 @@ export function carryOut(m: Market, command: VenueCommand): void {
     case 'replace': {
       const wrong = unfit(command);
       if (wrong) return void m.reports.push({ kind: 'refused', ...head, request: 'replace', why: wrong });
-      if (!amend(f, c, id, command.qty, command.limit)) m.reports.push({ kind: 'refused', ...head, request: 'replace', why: 'too late' });
+      if (!amend(f, c, id, command.qty, command.limit))
+        m.reports.push({ kind: 'refused', ...head, request: 'replace', why: 'too late' });
       break;
     }
     case 'cancel':
@@ -318,27 +377,40 @@ export function carryOut(m: Market, command: VenueCommand): void {
 
 /** What is not an order at all never reaches the book. */
 function unfit({ qty, limit }: WireTerms): string | null {
-  if (!Number.isSafeInteger(qty) || qty <= 0) return `a quantity must be a whole number from 1 on, not ${qty}`;
+  if (!Number.isSafeInteger(qty) || qty <= 0)
+    return `a quantity must be a whole number from 1 on, not ${qty}`;
   if (limit !== null && !onTick(limit)) return `${limit} is not a price on a tick`;
   return null;
 }
 
 /** Everything of the trader's that works at the exchange now. */
 export const workingOrders = (m: Market): ({ id: number; symbol: string } & WireTerms)[] =>
-  [...m.floors.values()].flatMap((f) => [...f.orders.values()].map(({ id, qty, limit }) => ({ id, symbol: f.symbol, qty, limit })));
+  [...m.floors.values()].flatMap((f) =>
+    [...f.orders.values()].map(({ id, qty, limit }) => ({ id, symbol: f.symbol, qty, limit })),
+  );
 
 /** The exchange's day is over: nothing that rests survives the night. */
 export function endDay(m: Market): void {
-  for (const f of m.floors.values()) for (const id of [...f.orders.keys()]) out(f, contextOf(m, f), id, 'the day has ended');
+  for (const f of m.floors.values())
+    for (const id of [...f.orders.keys()]) out(f, contextOf(m, f), id, 'the day has ended');
 }
 
 export function quoteOf(m: Market, symbol: string): Quote {
   const { board: b } = m;
   const i = numberOf(m, symbol);
-  return { bid: (b.bid[i] || null) as Price | null, ask: (b.ask[i] || null) as Price | null, bidSize: b.bidSize[i] as number, askSize: b.askSize[i] as number };
+  return {
+    bid: (b.bid[i] || null) as Price | null,
+    ask: (b.ask[i] || null) as Price | null,
+    bidSize: b.bidSize[i] as number,
+    askSize: b.askSize[i] as number,
+  };
 }
 
-export function depthOf(m: Market, symbol: string, levels: number): { bids: DepthLevel[]; asks: DepthLevel[] } {
+export function depthOf(
+  m: Market,
+  symbol: string,
+  levels: number,
+): { bids: DepthLevel[]; asks: DepthLevel[] } {
   const f = floorOf(m, symbol);
   lookDeep(f, contextOf(m, f));
   const { book } = f;
@@ -367,7 +439,10 @@ export function haltOf(m: Market, symbol: string): { reason: string; until: numb
   if (status < STATUS.pause) return null;
   const planned = planOf(m, i).halts[(m.sketches.halt[i] as number) - 1];
   return {
-    reason: status === STATUS.halted ? `regulatory halt: ${planned?.reason ?? 'not stated'}` : 'limit up–limit down: 15 seconds at the price band',
+    reason:
+      status === STATUS.halted
+        ? `regulatory halt: ${planned?.reason ?? 'not stated'}`
+        : 'limit up–limit down: 15 seconds at the price band',
     until: m.dayStart + (m.sketches.until[i] as number),
   };
 }

@@ -45,7 +45,9 @@ export function crowdOrders(price: number, qty: number, from: number, to: number
       add(
         side,
         null,
-        k === parts - 1 ? marketable - Math.floor(marketable / parts / 100) * 100 * (parts - 1) : Math.floor(marketable / parts / 100) * 100,
+        k === parts - 1
+          ? marketable - Math.floor(marketable / parts / 100) * 100 * (parts - 1)
+          : Math.floor(marketable / parts / 100) * 100,
         false,
       );
     left -= marketable;
@@ -55,7 +57,8 @@ export function crowdOrders(price: number, qty: number, from: number, to: number
       left -= shares;
     }
     add(side, price, atPrice, true);
-    for (let k = 1; k <= 5; k++) add(side, price - away * tick * k * (1 + (h(90 + k) % 4)), 100 * (1 + (h(120 + k) % 12)), false);
+    for (let k = 1; k <= 5; k++)
+      add(side, price - away * tick * k * (1 + (h(90 + k) % 4)), 100 * (1 + (h(120 + k) % 12)), false);
   }
   return out;
 }

@@ -20,7 +20,8 @@ export interface OwnDay {
 }
 
 /** The dates of an imported day, in order. */
-export const ownDates = (own: OwnDay): string[] => [...new Set(own.symbols.flatMap((s) => s.days.map((d) => d.date)))].sort();
+export const ownDates = (own: OwnDay): string[] =>
+  [...new Set(own.symbols.flatMap((s) => s.days.map((d) => d.date)))].sort();
 
 const ONE_PHASE: readonly Phase[] = [{ from: PRE_OPEN, drift: 0, vol: 1, pace: 1 }];
 
@@ -42,7 +43,13 @@ export function ownScenario(own: OwnDay, n: number, carry: Carry | null): Scenar
   const symbols = own.symbols.map(({ symbol, days }, i): SymbolPlan => {
     const today = days.find((d) => d.date === date);
     const r = createRandom(seed, `${symbol} minutes`);
-    const bars = today ? (today.minutes.length > 0 ? today.minutes : today.daily ? minutesOf(today.daily, hours, r) : []) : [];
+    const bars = today
+      ? today.minutes.length > 0
+        ? today.minutes
+        : today.daily
+          ? minutesOf(today.daily, hours, r)
+          : []
+      : [];
     const before = [...days].filter((d) => d.date < date).sort((a, b) => (a.date < b.date ? 1 : -1))[0];
     const instrument = instrumentOf(symbol, bars, before, days, carry?.closes[i] ?? 0);
     return {
@@ -69,7 +76,10 @@ export function ownScenario(own: OwnDay, n: number, carry: Carry | null): Scenar
     date,
     hours,
     seed,
-    startAt: n === 0 ? Math.max(PRE_OPEN, Math.min(at(9, 25), ...symbols.map((s) => s.bars?.[0]?.start ?? DAY))) : PRE_OPEN,
+    startAt:
+      n === 0
+        ? Math.max(PRE_OPEN, Math.min(at(9, 25), ...symbols.map((s) => s.bars?.[0]?.start ?? DAY)))
+        : PRE_OPEN,
     mood: [],
     symbols,
     news: [],
@@ -99,14 +109,22 @@ function sumUp(bars: readonly Omit<BarRow, 'start'>[]): Omit<BarRow, 'start'> | 
   };
 }
 
-const ofDay = (d: OwnBars | undefined): Omit<BarRow, 'start'> | null => (d ? (d.daily ?? sumUp(d.minutes)) : null);
+const ofDay = (d: OwnBars | undefined): Omit<BarRow, 'start'> | null =>
+  d ? (d.daily ?? sumUp(d.minutes)) : null;
 
-function instrumentOf(symbol: string, today: readonly BarRow[], before: OwnBars | undefined, days: readonly OwnBars[], carried: number): Listing {
+function instrumentOf(
+  symbol: string,
+  today: readonly BarRow[],
+  before: OwnBars | undefined,
+  days: readonly OwnBars[],
+  carried: number,
+): Listing {
   const sum = sumUp(today);
   const prior = ofDay(before);
   const close = prior?.close ?? (carried || (sum?.open ?? fromDollars(1)));
   const all = days.flatMap((d) => ofDay(d) ?? []);
-  const mean = (f: (d: Omit<BarRow, 'start'>) => number) => (all.length === 0 ? 0 : all.reduce((a, d) => a + f(d), 0) / all.length);
+  const mean = (f: (d: Omit<BarRow, 'start'>) => number) =>
+    all.length === 0 ? 0 : all.reduce((a, d) => a + f(d), 0) / all.length;
   return {
     symbol,
     name: 'imported data',

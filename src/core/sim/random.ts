@@ -58,7 +58,8 @@ export function ln(x: number): number {
   }
   const y = (m - 1) / (m + 1);
   const z = y * y;
-  const series = 1 + z * (1 / 3 + z * (1 / 5 + z * (1 / 7 + z * (1 / 9 + z * (1 / 11 + z * (1 / 13 + z / 15))))));
+  const series =
+    1 + z * (1 / 3 + z * (1 / 5 + z * (1 / 7 + z * (1 / 9 + z * (1 / 11 + z * (1 / 13 + z / 15))))));
   return k * 0.6931471805599453 + 2 * y * series;
 }
 

@@ -1,5 +1,13 @@
 import type { Bar } from '../market/index.ts';
-import { type Hours, MINUTE, PRICE_SCALE, type Price, REGULAR_OPEN, roundToTick, tickSize } from '../units/index.ts';
+import {
+  type Hours,
+  MINUTE,
+  PRICE_SCALE,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  tickSize,
+} from '../units/index.ts';
 import { below, mix, normal, type Random, uniform } from './random.ts';
 
 /** One imported minute: its start as a time of day, prices in 1/10,000 dollar, shares. */
@@ -54,7 +62,10 @@ export function printsOf(bar: BarRow, seed: number): readonly PlannedPrint[] {
     const rest = n - i - 1;
     const fair = left / (rest + 1);
     const rough = fair * (0.4 + (h(1000 + i) % 1000) / 833);
-    const qty = rest === 0 ? left : Math.max(1, Math.min(left - rest, rough > 150 ? Math.round(rough / 100) * 100 : Math.round(rough)));
+    const qty =
+      rest === 0
+        ? left
+        : Math.max(1, Math.min(left - rest, rough > 150 ? Math.round(rough / 100) * 100 : Math.round(rough)));
     left -= qty;
     return { at: bar.start + Math.floor(((i + 0.2 + (h(2000 + i) % 600) / 1000) * MINUTE) / n), price, qty };
   });
@@ -76,12 +87,18 @@ export function minutesOf(day: Omit<BarRow, 'start'>, hours: Hours, r: Random): 
   const top = Math.max(...bridge);
   const bottom = Math.min(...bridge);
   const line = (k: number) => day.open + ((day.close - day.open) * k) / n;
-  const up = (v: number, k: number) => (v >= 0 ? line(k) + (v / (top || 1)) * (day.high - line(k)) : line(k) + (v / (bottom || -1)) * (day.low - line(k)));
+  const up = (v: number, k: number) =>
+    v >= 0
+      ? line(k) + (v / (top || 1)) * (day.high - line(k))
+      : line(k) + (v / (bottom || -1)) * (day.low - line(k));
   const tick = day.low >= PRICE_SCALE ? tickSize(day.low as Price) : 1;
   const at = bridge.map((v, k) => Math.max(day.low, Math.min(day.high, Math.round(up(v, k) / tick) * tick)));
   at[0] = day.open;
   at[n] = day.close;
-  const shares = Array.from({ length: n }, (_, k) => (0.5 + uniform(r)) * (1 + 6 * ((k / n) * (k / n) - k / n + 0.25)));
+  const shares = Array.from(
+    { length: n },
+    (_, k) => (0.5 + uniform(r)) * (1 + 6 * ((k / n) * (k / n) - k / n + 0.25)),
+  );
   const total = shares.reduce((a, b) => a + b, 0);
   const rows = shares.map((share, k): BarRow => {
     const [from, to] = [at[k] as number, at[k + 1] as number];
@@ -117,7 +134,13 @@ function withTradableVolume(rows: BarRow[], busiest: BarRow): BarRow[] {
 }
 
 /** The best prices around the next trade of an imported day: half a spread that grows with the bar's range. */
-export function quoteAround(price: number, buys: boolean, range: number, r: Random, o: number): { bid: Price; ask: Price; bidSize: number; askSize: number } {
+export function quoteAround(
+  price: number,
+  buys: boolean,
+  range: number,
+  r: Random,
+  o: number,
+): { bid: Price; ask: Price; bidSize: number; askSize: number } {
   const tick = tickSize(price as Price);
   const spread = Math.max(tick, Math.floor((range * 0.15 * uniform(r, o)) / tick) * tick);
   const bid = roundToTick(buys ? price - spread : price, 'down');

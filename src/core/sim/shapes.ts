@@ -104,9 +104,20 @@ export function moverPhases(shape: Shape, newsAt: number, hours: Hours): Phase[]
     { from: newsAt + 25 * MINUTE, drift: 0, vol: 0.26 * PERCENT, pace: 0.7 },
     { from: at(9, 5), drift: 0.05 * PERCENT, vol: 0.3 * PERCENT, pace: 1 },
   ];
-  const regular = SHAPES[shape].map(([h, m, drift, vol, pace]): Phase => ({ from: at(h, m), drift: drift * PERCENT, vol: vol * PERCENT, pace }));
+  const regular = SHAPES[shape].map(
+    ([h, m, drift, vol, pace]): Phase => ({
+      from: at(h, m),
+      drift: drift * PERCENT,
+      vol: vol * PERCENT,
+      pace,
+    }),
+  );
   const before = newsAt < REGULAR_OPEN ? early : [{ ...(early[0] as Phase), pace: 0.12, vol: 0.1 * PERCENT }];
-  return [...before, ...regular.filter((p) => p.from < hours.close), { from: hours.close, drift: 0, vol: 0.08 * PERCENT, pace: 0.12 }];
+  return [
+    ...before,
+    ...regular.filter((p) => p.from < hours.close),
+    { from: hours.close, drift: 0, vol: 0.08 * PERCENT, pace: 0.12 },
+  ];
 }
 
 /** The usual day of a company: more happens near open and close (see usual-volume.ts), little outside. */
@@ -135,10 +146,15 @@ export function usualPhases(hours: Hours): readonly Phase[] {
   const there = phasesOnce.get(hours);
   if (there) return there;
   const shift = REGULAR_CLOSE - hours.close;
-  const list = USUAL.map(([h, m, vol, pace]): Phase => ({ from: h >= 15 ? at(h, m) - shift : at(h, m), drift: 0, vol, pace }))
+  const list = USUAL.map(
+    ([h, m, vol, pace]): Phase => ({ from: h >= 15 ? at(h, m) - shift : at(h, m), drift: 0, vol, pace }),
+  )
     .filter((p, k) => k < 12 || p.from < hours.close)
     .sort((a, b) => a.from - b.from);
-  list.push({ from: hours.close, drift: 0, vol: 0.3, pace: 0.1 }, { from: hours.close + 60 * MINUTE, drift: 0, vol: 0.2, pace: 0.02 });
+  list.push(
+    { from: hours.close, drift: 0, vol: 0.3, pace: 0.1 },
+    { from: hours.close + 60 * MINUTE, drift: 0, vol: 0.2, pace: 0.02 },
+  );
   phasesOnce.set(hours, list);
   return list;
 }

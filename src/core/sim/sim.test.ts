@@ -29,12 +29,30 @@ function run(m: Market, until: number, each: (symbol: number) => void = () => {}
 /** A digest of what is public of every symbol: two days are the same day when it is the same. */
 function digest({ board: b }: Market): string {
   let h = 2166136261;
-  for (const column of [b.last, b.high, b.low, b.open, b.prints, b.volume, b.turnover, b.spark, b.halts, b.bid, b.askSize])
+  for (const column of [
+    b.last,
+    b.high,
+    b.low,
+    b.open,
+    b.prints,
+    b.volume,
+    b.turnover,
+    b.spark,
+    b.halts,
+    b.bid,
+    b.askSize,
+  ])
     for (const v of column) h = Math.imul(h ^ (v % 4294967296), 16777619);
   return (h >>> 0).toString(16);
 }
 
-const order = (id: number, side: Side, limit: number | null, qty: number, over: Partial<VenueOrder> = {}): VenueOrder => ({
+const order = (
+  id: number,
+  side: Side,
+  limit: number | null,
+  qty: number,
+  over: Partial<VenueOrder> = {},
+): VenueOrder => ({
   id,
   side,
   limit: limit as Price | null,
@@ -85,20 +103,24 @@ test('a book that is opened late is the one that was there: same depth, same tap
   expect(barsOf(tapeOf(early, 'VULPN'), 1)).toEqual(barsOf(plan, 1));
 });
 
-test.each(['gap-and-go', 'halted-squeeze', 'index-sell-off'])('on the day “%s” no lit book is ever crossed or locked, and snapshots agree with it', (id) => {
-  const m = createMarket(day(id));
-  run(m, at(9, 25));
-  const watched = ['VULPN', 'ORBNT', 'SOLVN', 'QUOLS', 'KELOD'];
-  for (const s of watched) depthOf(m, s, 1);
-  run(m, at(9, 45), (i) => {
-    const symbol = m.scenario.symbols[i]?.instrument.symbol ?? '';
-    const { bids, asks } = depthOf(m, symbol, 3);
-    const [bid, ask] = [bids[0]?.price ?? 0, asks[0]?.price ?? Number.POSITIVE_INFINITY];
-    if (bid >= ask) throw new Error(`${symbol} is crossed or locked: ${bid} ${ask}`);
-    const q = quoteOf(m, symbol);
-    if ((q.bid ?? 0) !== bid || (q.ask ?? Number.POSITIVE_INFINITY) !== ask) throw new Error(`${symbol}: the board shows another quote than the book`);
-  });
-});
+test.each(['gap-and-go', 'halted-squeeze', 'index-sell-off'])(
+  'on the day “%s” no lit book is ever crossed or locked, and snapshots agree with it',
+  (id) => {
+    const m = createMarket(day(id));
+    run(m, at(9, 25));
+    const watched = ['VULPN', 'ORBNT', 'SOLVN', 'QUOLS', 'KELOD'];
+    for (const s of watched) depthOf(m, s, 1);
+    run(m, at(9, 45), (i) => {
+      const symbol = m.scenario.symbols[i]?.instrument.symbol ?? '';
+      const { bids, asks } = depthOf(m, symbol, 3);
+      const [bid, ask] = [bids[0]?.price ?? 0, asks[0]?.price ?? Number.POSITIVE_INFINITY];
+      if (bid >= ask) throw new Error(`${symbol} is crossed or locked: ${bid} ${ask}`);
+      const q = quoteOf(m, symbol);
+      if ((q.bid ?? 0) !== bid || (q.ask ?? Number.POSITIVE_INFINITY) !== ask)
+        throw new Error(`${symbol}: the board shows another quote than the book`);
+    });
+  },
+);
 
 test('the first day is the one announced: movers gap on volume, quiet names do not, the open is busier than before it', () => {
   const m = copy(at940);
@@ -110,7 +132,8 @@ test('the first day is the one announced: movers gap on volume, quiet names do n
   expect(gap('KELOD')).toBeLessThan(-0.03);
   expect(Math.abs(gap('MOSSG'))).toBeLessThan(0.06);
   const { barVolume } = tapeOf(m, 'VULPN');
-  const volume = (from: number, to: number) => barVolume.slice(from, to).reduce((a, b) => a + b, 0) / (to - from);
+  const volume = (from: number, to: number) =>
+    barVolume.slice(from, to).reduce((a, b) => a + b, 0) / (to - from);
   expect(volume(330, 340)).toBeGreaterThan(1.5 * volume(315, 330));
 });
 
@@ -129,7 +152,9 @@ test('the squeeze is paused several times, reopens by auction, and nothing trade
   const i = numberOf(m, 'ORBNT');
   const stops = m.stops.filter((s) => s.i === i);
   expect(m.board.halts[i]).toBeGreaterThanOrEqual(3);
-  const spans = stops.flatMap((s, k) => (s.stopped ? [[s.at, stops[k + 1]?.at ?? Number.POSITIVE_INFINITY] as const] : []));
+  const spans = stops.flatMap((s, k) =>
+    s.stopped ? [[s.at, stops[k + 1]?.at ?? Number.POSITIVE_INFINITY] as const] : [],
+  );
   const prints: [number, string][] = [];
   runAlone(m.scenario, i, at(12), (h) => {
     const p = printOf('ORBNT', 0, h);
@@ -169,22 +194,33 @@ test('an order that takes what there is waits through a halt, joins the reopenin
   send(m, 'ZEPHN', order(3, 'buy', before - (before % 100) - 5_000, 300, { life: 'take' }));
   expect(news(m)).toEqual([]);
   run(m, at(10, 57));
-  expect(news(m).map((r) => (r.kind === 'fill' ? [r.id, r.qty] : r.kind === 'out' ? [r.id, r.why] : r.kind))).toEqual([
+  expect(
+    news(m).map((r) => (r.kind === 'fill' ? [r.id, r.qty] : r.kind === 'out' ? [r.id, r.why] : r.kind)),
+  ).toEqual([
     [1, 300],
     [3, 'unfilled rest'],
   ]);
 });
 
-test.each([[0], [-100], [1.5], [Number.NaN]])('a quantity of %d never reaches the book, in an order or in a change of one', (qty) => {
-  const m = copy(at940);
-  const before = depthOf(m, 'VULPN', 30);
-  const bid = quoteOf(m, 'VULPN').bid as Price;
-  send(m, 'VULPN', order(1, 'sell', bid, qty));
-  expect(m.reports.splice(0)).toMatchObject([{ kind: 'rejected', id: 1, why: expect.stringContaining('a quantity must be a whole number from 1 on') }]);
-  expect(depthOf(m, 'VULPN', 30)).toEqual(before);
-  send(m, 'VULPN', order(3, 'buy', (bid - 100) as Price, 100));
-  expect(asked(m, { kind: 'replace', id: 3, symbol: 'VULPN', qty, limit: bid })).toBe('refused');
-});
+test.each([[0], [-100], [1.5], [Number.NaN]])(
+  'a quantity of %d never reaches the book, in an order or in a change of one',
+  (qty) => {
+    const m = copy(at940);
+    const before = depthOf(m, 'VULPN', 30);
+    const bid = quoteOf(m, 'VULPN').bid as Price;
+    send(m, 'VULPN', order(1, 'sell', bid, qty));
+    expect(m.reports.splice(0)).toMatchObject([
+      {
+        kind: 'rejected',
+        id: 1,
+        why: expect.stringContaining('a quantity must be a whole number from 1 on'),
+      },
+    ]);
+    expect(depthOf(m, 'VULPN', 30)).toEqual(before);
+    send(m, 'VULPN', order(3, 'buy', (bid - 100) as Price, 100));
+    expect(asked(m, { kind: 'replace', id: 3, symbol: 'VULPN', qty, limit: bid })).toBe('refused');
+  },
+);
 
 // The book is made anew when the trader comes: whoever has only looked before leaves no trace in how fills split.
 test('14: how an order’s fills split does not depend on when the book was first looked at', () => {
@@ -229,7 +265,10 @@ test('the trader’s orders meet the book as anyone’s: they take, thin it out,
   const fills = with_.reports.splice(0).flatMap((r) => (r.kind === 'fill' ? [r] : []));
   expect(fills.reduce((a, f) => a + f.qty, 0)).toBe(wanted);
   expect([fills[0]?.price, fills[fills.length - 1]?.price]).toEqual([before[0]?.price, before[1]?.price]);
-  expect(depthOf(with_, 'VULPN', 1).asks[0]).toEqual({ price: before[1]?.price, qty: (before[1]?.qty ?? 0) - 10 });
+  expect(depthOf(with_, 'VULPN', 1).asks[0]).toEqual({
+    price: before[1]?.price,
+    qty: (before[1]?.qty ?? 0) - 10,
+  });
 
   const bid = quoteOf(with_, 'VULPN').bid as Price;
   send(with_, 'VULPN', order(3, 'buy', bid, 500));
@@ -246,7 +285,10 @@ test('lives and routes: fill-or-kill, immediate-or-cancel, post only, and the mi
   const m = copy(at940);
   const { bid, ask } = quoteOf(m, 'TARNH') as { bid: Price; ask: Price };
   const shown = depthOf(m, 'TARNH', 1).asks[0]?.qty ?? 0;
-  const said = () => news(m).map((r) => (r.kind === 'out' ? r.why : r.kind === 'fill' ? `${r.liquidity} ${r.qty} ${r.venue}` : r.kind));
+  const said = () =>
+    news(m).map((r) =>
+      r.kind === 'out' ? r.why : r.kind === 'fill' ? `${r.liquidity} ${r.qty} ${r.venue}` : r.kind,
+    );
   send(m, 'TARNH', order(1, 'buy', ask, shown + 1, { life: 'fok' }));
   expect(said()).toEqual(['not all could fill at once']);
   send(m, 'TARNH', order(3, 'buy', ask, 100, { postOnly: true }));
@@ -268,7 +310,8 @@ test('a fall before the open does not restrict short sales; one after it does, a
   const i = numberOf(m, 'QUOLS');
   m.board.low[i] = 1;
   tapeOf(m, 'QUOLS').low = 1 as Price;
-  const sell = (id: number) => send(m, 'QUOLS', order(id, 'sell', quoteOf(m, 'QUOLS').bid, 100, { life: 'ioc', short: true }));
+  const sell = (id: number) =>
+    send(m, 'QUOLS', order(id, 'sell', quoteOf(m, 'QUOLS').bid, 100, { life: 'ioc', short: true }));
   sell(1);
   expect(news(m)[0]).toMatchObject({ kind: 'fill', id: 1 });
   run(m, at(15));

@@ -1,4 +1,15 @@
-import { CENT, type Hours, MINUTE, PRE_OPEN, PRICE_SCALE, type Price, REGULAR_OPEN, roundToTick, SECOND, tickSize } from '../units/index.ts';
+import {
+  CENT,
+  type Hours,
+  MINUTE,
+  PRE_OPEN,
+  PRICE_SCALE,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  SECOND,
+  tickSize,
+} from '../units/index.ts';
 import { bandsOf, LULD } from '../venue/index.ts';
 import type { SymbolPlan } from './plan.ts';
 import { below, createRandom, exponential, normal, uniform } from './random.ts';
@@ -87,7 +98,18 @@ export interface Happening {
   condition: number;
 }
 
-export const newHappening = (): Happening => ({ at: 0, bid: 0, ask: 0, bidSize: 0, askSize: 0, price: 0, qty: 0, side: 0, venue: 0, condition: 0 });
+export const newHappening = (): Happening => ({
+  at: 0,
+  bid: 0,
+  ask: 0,
+  bidSize: 0,
+  askSize: 0,
+  price: 0,
+  qty: 0,
+  side: 0,
+  venue: 0,
+  condition: 0,
+});
 
 /** What all symbols of a day share. */
 export interface DayFrame {
@@ -149,7 +171,9 @@ export function createSketches(plans: readonly SymbolPlan[], day: DayFrame): Ske
   };
   plans.forEach((plan, i) => {
     s.random.set(createRandom(day.seed, plan.instrument.symbol), i * 4);
-    const worth = plan.bars ? (plan.bars[0]?.open ?? plan.instrument.priorClose) : plan.instrument.priorClose * (1 + plan.overnight);
+    const worth = plan.bars
+      ? (plan.bars[0]?.open ?? plan.instrument.priorClose)
+      : plan.instrument.priorClose * (1 + plan.overnight);
     s.worth[i] = worth;
     s.fast[i] = worth;
     s.slow[i] = worth;
@@ -206,7 +230,8 @@ export function stepSketch(s: Sketches, i: number, plan: SymbolPlan, day: DayFra
   h.ask = s.ask[i] as number;
   h.bidSize = s.bidSize[i] as number;
   h.askSize = s.askSize[i] as number;
-  if (h.condition === CONDITION.regular && !idle && (s.status[i] as number) < STATUS.pause) trade(s, i, plan, now, day.hours, h);
+  if (h.condition === CONDITION.regular && !idle && (s.status[i] as number) < STATUS.pause)
+    trade(s, i, plan, now, day.hours, h);
   if (h.qty > 0) reckon(s, i, plan, h, day.hours);
   schedule(s, i, plan, now, day.hours);
 }
@@ -256,7 +281,15 @@ function stop(s: Sketches, i: number, status: number, until: number): void {
 }
 
 /** A call auction at what the symbol is worth: one trade that all who are in it share. */
-function auction(s: Sketches, i: number, plan: SymbolPlan, mean: number, condition: number, hours: Hours, h: Happening): void {
+function auction(
+  s: Sketches,
+  i: number,
+  plan: SymbolPlan,
+  mean: number,
+  condition: number,
+  hours: Hours,
+  h: Happening,
+): void {
   const qty = Math.floor((mean * (0.5 + uniform(s.random, i * 4))) / 100) * 100;
   h.condition = condition;
   h.price = roundToTick(s.worth[i] as number);
@@ -307,7 +340,11 @@ function moveWorth(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now:
   const shock = 0.95 * z * (0.87 + 0.055 * z * z);
   const stopped = (s.status[i] as number) >= STATUS.pause;
   const w0 = s.worth[i] as number;
-  let w = w0 * (1 + phase.drift * minutes * (stopped ? 0.4 : 1) + plan.vol * phase.vol * Math.sqrt(heat * minutes) * (stopped ? 0.4 : 1) * shock);
+  let w =
+    w0 *
+    (1 +
+      phase.drift * minutes * (stopped ? 0.4 : 1) +
+      plan.vol * phase.vol * Math.sqrt(heat * minutes) * (stopped ? 0.4 : 1) * shock);
   const tide = tideAt(day.tides, plan.instrument.sector, now);
   w *= 1 + plan.beta * (tide / (s.tide[i] as number) - 1);
   s.tide[i] = tide;
@@ -323,7 +360,10 @@ function moveWorth(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now:
   s.slow[i] = (s.slow[i] as number) + (w - (s.slow[i] as number)) * (dt / (dt + 15 * MINUTE));
   s.worth[i] = stopped ? w : held(s, i, plan, w0, w, now);
   const steps = dt / 250;
-  const next = heat + (1 - heat) * Math.min(1, 0.0006 * steps) + Math.min(0.34, 0.036 * Math.sqrt(steps)) * heat * (z * z - 1);
+  const next =
+    heat +
+    (1 - heat) * Math.min(1, 0.0006 * steps) +
+    Math.min(0.34, 0.036 * Math.sqrt(steps)) * heat * (z * z - 1);
   s.heat[i] = Math.max(0.25, Math.min(10, next));
   s.burst[i] = ((s.burst[i] as number) * 8 * MINUTE) / (8 * MINUTE + dt);
 }
@@ -375,7 +415,10 @@ function requote(s: Sketches, i: number, plan: SymbolPlan, now: number, hours: H
   const regular = now >= REGULAR_OPEN && now < hours.close;
   const wide = regular ? (now < REGULAR_OPEN + 2 * MINUTE ? 1.5 : 1) : 2;
   const tick = tickSize(Math.round(w) as Price);
-  const half = Math.max(tick * 0.5, w * plan.halfSpread * wide * (0.7 + 0.3 * Math.sqrt(s.heat[i] as number)));
+  const half = Math.max(
+    tick * 0.5,
+    w * plan.halfSpread * wide * (0.7 + 0.3 * Math.sqrt(s.heat[i] as number)),
+  );
   // Where the usual spread is about a tick, it is one tick.
   const narrow = half < tick * 0.8;
   const low = roundToTick(narrow ? w : w - half, 'down');
@@ -405,8 +448,17 @@ function watchBands(s: Sketches, i: number, now: number, hours: Hours): void {
   const bid = s.bid[i] as number;
   const ask = s.ask[i] as number;
   const status = bid >= upper ? STATUS.limitUp : ask <= lower ? STATUS.limitDown : STATUS.trading;
-  if (status === STATUS.limitUp) setQuote(s, i, upper, roundToTick(upper + 1, 'up'), s.bidSize[i] as number, s.askSize[i] as number);
-  else if (status === STATUS.limitDown) setQuote(s, i, roundToTick(Math.max(1, lower - 1), 'down'), lower, s.bidSize[i] as number, s.askSize[i] as number);
+  if (status === STATUS.limitUp)
+    setQuote(s, i, upper, roundToTick(upper + 1, 'up'), s.bidSize[i] as number, s.askSize[i] as number);
+  else if (status === STATUS.limitDown)
+    setQuote(
+      s,
+      i,
+      roundToTick(Math.max(1, lower - 1), 'down'),
+      lower,
+      s.bidSize[i] as number,
+      s.askSize[i] as number,
+    );
   if (status !== s.status[i]) {
     s.status[i] = status;
     s.limitSince[i] = now;
@@ -418,7 +470,8 @@ function watchBands(s: Sketches, i: number, now: number, hours: Hours): void {
 /** Shares of one order: round lots with a heavy tail, and odd lots, more of them while a crowd rushes in. */
 function lotOf(s: Sketches, i: number, plan: SymbolPlan): number {
   const o = i * 4;
-  if (uniform(s.random, o) < 0.12 + Math.min(0.25, (s.burst[i] as number) * 0.03)) return 1 + below(s.random, 99, o);
+  if (uniform(s.random, o) < 0.12 + Math.min(0.25, (s.burst[i] as number) * 0.03))
+    return 1 + below(s.random, 99, o);
   const lots = (plan.lot / 100) * (1 / Math.sqrt(uniform(s.random, o)) - 1);
   return 100 * (1 + Math.floor(Math.min(60, lots)));
 }
@@ -462,7 +515,15 @@ function meetAtMidpoint(s: Sketches, i: number, side: number, lot: number, h: Ha
 }
 
 /** Takes shares from the best price; when they are gone the next price shows, unless hidden interest stands behind it. */
-function eat(s: Sketches, i: number, plan: SymbolPlan, side: number, qty: number, now: number, hours: Hours): void {
+function eat(
+  s: Sketches,
+  i: number,
+  plan: SymbolPlan,
+  side: number,
+  qty: number,
+  now: number,
+  hours: Hours,
+): void {
   const regular = now >= REGULAR_OPEN && now < hours.close;
   const price = side === 1 ? (s.ask[i] as number) : (s.bid[i] as number);
   const left = (side === 1 ? (s.askSize[i] as number) : (s.bidSize[i] as number)) - qty;
@@ -470,7 +531,12 @@ function eat(s: Sketches, i: number, plan: SymbolPlan, side: number, qty: number
   const walled = wall > 0 && s.wallSide[i] === side && s.wallAt[i] === price;
   if (walled) s.wallQty[i] = Math.max(0, wall - qty);
   const size = left > 0 ? left : shown(s, i, plan, regular);
-  const next = left > 0 || (walled && wall > qty) ? price : side === 1 ? roundToTick(price + 1, 'up') : roundToTick(Math.max(1, price - 1), 'down');
+  const next =
+    left > 0 || (walled && wall > qty)
+      ? price
+      : side === 1
+        ? roundToTick(price + 1, 'up')
+        : roundToTick(Math.max(1, price - 1), 'down');
   if (side === 1) {
     s.ask[i] = next;
     s.askSize[i] = size;
@@ -528,7 +594,11 @@ function schedule(s: Sketches, i: number, plan: SymbolPlan, now: number, hours: 
     return;
   }
   const phase = plan.phases[s.phase[i] as number];
-  const perSecond = plan.rate * (phase?.pace ?? 0) * (1 + (s.burst[i] as number)) * Math.min(3, 0.6 + 0.4 * (s.heat[i] as number));
+  const perSecond =
+    plan.rate *
+    (phase?.pace ?? 0) *
+    (1 + (s.burst[i] as number)) *
+    Math.min(3, 0.6 + 0.4 * (s.heat[i] as number));
   const wait = perSecond > 0 ? 1 + Math.floor((exponential(s.random, i * 4) * 1000) / perSecond) : NEVER;
   const boundary = plan.phases[(s.phase[i] as number) + 1]?.from ?? hours.end;
   let next = Math.min(now + wait, s.cueAt[i] as number);
@@ -569,7 +639,14 @@ function stepReplay(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, h: 
   const bar = plan.bars?.[s.bar[i] as number];
   const side = print.price >= (s.worth[i] as number) ? 1 : -1;
   const q = quoteAround(print.price, side === 1, bar ? bar.high - bar.low : 0, s.random, i * 4);
-  setQuote(s, i, q.bid, q.ask, Math.max(q.bidSize, side === -1 ? print.qty : 0), Math.max(q.askSize, side === 1 ? print.qty : 0));
+  setQuote(
+    s,
+    i,
+    q.bid,
+    q.ask,
+    Math.max(q.bidSize, side === -1 ? print.qty : 0),
+    Math.max(q.askSize, side === 1 ? print.qty : 0),
+  );
   h.bid = q.bid;
   h.ask = q.ask;
   h.bidSize = s.bidSize[i] as number;

@@ -24,7 +24,8 @@ export function tidesOf(mood: readonly Phase[], seed: number): Tides {
       const p = mood[phase];
       const z = normal(r);
       const minutes = STEP / 60_000;
-      const step = (drifts ? (p?.drift ?? 0) * minutes : 0) + (p?.vol ?? 0) * scale * Math.sqrt(minutes * heat) * z;
+      const step =
+        (drifts ? (p?.drift ?? 0) * minutes : 0) + (p?.vol ?? 0) * scale * Math.sqrt(minutes * heat) * z;
       out[k] = (out[k - 1] as number) * (1 + step);
       heat = Math.max(0.3, Math.min(6, heat + (1 - heat) * 0.04 + 0.12 * heat * (z * z - 1)));
     }

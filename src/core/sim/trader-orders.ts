@@ -11,9 +11,12 @@ export function enterLit(f: Floor, c: FloorContext, o: Standing): void {
   const touch = o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book);
   const marketable = touch !== null && (o.side === 'buy' ? limit >= touch : limit <= touch);
   if (o.postOnly && marketable) return out(f, c, o.id, 'would take liquidity, and was post only');
-  if (o.life === 'fok' && available(f.book, o.side, limit, 1) < o.open) return out(f, c, o.id, 'not all could fill at once');
+  if (o.life === 'fok' && available(f.book, o.side, limit, 1) < o.open)
+    return out(f, c, o.id, 'not all could fill at once');
   const before = o.open;
-  const left = match(f, c, o.side, o, touch, (sink) => submit(f.book, o.side, limit, o.open, 1, o.life === 'day', sink));
+  const left = match(f, c, o.side, o, touch, (sink) =>
+    submit(f.book, o.side, limit, o.open, 1, o.life === 'day', sink),
+  );
   o.place = f.book.placed;
   if (left < 0) return out(f, c, o.id, 'too far');
   if (before > left) impact(f, c, o.side, before - left);
@@ -40,7 +43,8 @@ function impact(f: Floor, c: FloorContext, side: Side, qty: number): void {
   const { plan, sketches: s } = c;
   const phase = plan.phases[s.phase[f.i] as number];
   const perMinute = Math.max(plan.lot, plan.rate * (phase?.pace ?? 1) * 60 * PRINT_SHARE * plan.lot);
-  const move = 0.4 * plan.vol * (phase?.vol ?? 1) * (s.worth[f.i] as number) * Math.sqrt(Math.min(25, qty / perMinute));
+  const move =
+    0.4 * plan.vol * (phase?.vol ?? 1) * (s.worth[f.i] as number) * Math.sqrt(Math.min(25, qty / perMinute));
   const old = f.push * ((10 * MINUTE) / (10 * MINUTE + c.now - f.pushAt));
   f.push = old + (side === 'buy' ? move : -move);
   f.pushAt = c.now;
@@ -65,7 +69,8 @@ export function amend(f: Floor, c: FloorContext, id: number, qty: number, limit:
   if (!o) return false;
   const filled = o.qty - o.open;
   const open = qty - filled;
-  const acknowledge = (total: number) => c.reports.push({ kind: 'replaced', id, symbol: f.symbol, at: c.now, qty: total, limit });
+  const acknowledge = (total: number) =>
+    c.reports.push({ kind: 'replaced', id, symbol: f.symbol, at: c.now, qty: total, limit });
   if (open <= 0) {
     leave(f, id);
     acknowledge(filled);
@@ -79,7 +84,8 @@ export function amend(f: Floor, c: FloorContext, id: number, qty: number, limit:
   acknowledge(qty);
   if (smaller) return true;
   o.seq = f.seq++;
-  if (o.where === 'midpoint') o.ahead = Math.max(0, (c.sketches.midpoint[f.i] as number) * (o.side === 'buy' ? 1 : -1));
+  if (o.where === 'midpoint')
+    o.ahead = Math.max(0, (c.sketches.midpoint[f.i] as number) * (o.side === 'buy' ? 1 : -1));
   if (o.where !== 'book') return true;
   cancel(f.book, o.place);
   enterLit(f, c, o);
@@ -91,7 +97,8 @@ const middle = (f: Floor): Price | null => {
   return bid === null || ask === null ? null : (Math.floor((bid + ask) / 2) as Price);
 };
 
-const accepts = (o: Standing, mid: Price): boolean => o.limit === null || (o.side === 'buy' ? o.limit >= mid : o.limit <= mid);
+const accepts = (o: Standing, mid: Price): boolean =>
+  o.limit === null || (o.side === 'buy' ? o.limit >= mid : o.limit <= mid);
 
 /** The trader's order meets what the crowd has waiting unseen at the midpoint. */
 export function takeMidpoint(f: Floor, c: FloorContext, o: Standing): void {
@@ -111,12 +118,20 @@ export function takeMidpoint(f: Floor, c: FloorContext, o: Standing): void {
  * The crowd comes to the midpoint with `side`: it meets the trader's orders there in their turn,
  * and, where the plan says so (with the price it `planned`), its own. @returns the shares that the trader's orders took.
  */
-export function crowdAtMidpoint(f: Floor, c: FloorContext, side: Side, qty: number, planned: number | null): number {
+export function crowdAtMidpoint(
+  f: Floor,
+  c: FloorContext,
+  side: Side,
+  qty: number,
+  planned: number | null,
+): number {
   const mid = middle(f);
   if (mid === null) return 0;
   let left = qty;
   let mine = 0;
-  for (const o of [...f.orders.values()].filter((x) => x.where === 'midpoint' && x.side !== side && accepts(x, mid)).sort((a, b) => a.seq - b.seq)) {
+  for (const o of [...f.orders.values()]
+    .filter((x) => x.where === 'midpoint' && x.side !== side && accepts(x, mid))
+    .sort((a, b) => a.seq - b.seq)) {
     const before = Math.min(left, o.ahead);
     o.ahead -= before;
     const fill = Math.min(left - before, o.open);

@@ -53,6 +53,7 @@ const spreadOut = (r: Random, sigma: number): number => {
 };
 
 /** The same `count` companies whatever the day. */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one draw after another from one stream
 export function companies(count: number, taken: readonly string[] = []): Company[] {
   const r = createRandom(20_270, 'universe');
   const used = new Set(taken);
@@ -80,7 +81,15 @@ export function companies(count: number, taken: readonly string[] = []): Company
       range,
       sharesPerFloat: 1.05 + uniform(r) * uniform(r) * 2.2,
       premarketShare: small ? 0.02 + 0.06 * uniform(r) : 0.01 + 0.02 * uniform(r),
-      borrow: small ? (uniform(r) < 0.3 ? 'none' : uniform(r) < 0.45 ? 'hard' : 'easy') : uniform(r) < 0.05 ? 'hard' : 'easy',
+      borrow: small
+        ? uniform(r) < 0.3
+          ? 'none'
+          : uniform(r) < 0.45
+            ? 'hard'
+            : 'easy'
+        : uniform(r) < 0.05
+          ? 'hard'
+          : 'easy',
       tier: !small && floatM > 150 ? 1 : 2,
       options: optionable ? { ivLow, ivHigh: ivLow * (1.6 + 1.6 * uniform(r)) } : null,
     });

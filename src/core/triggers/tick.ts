@@ -14,4 +14,5 @@ export interface Tick {
 export type Way = 'up' | 'down';
 
 /** Whether a price has reached a level from the side that `way` says: at the level counts (common practice). */
-export const touched = (way: Way, level: number, price: number | null): boolean => price !== null && (way === 'up' ? price >= level : price <= level);
+export const touched = (way: Way, level: number, price: number | null): boolean =>
+  price !== null && (way === 'up' ? price >= level : price <= level);

@@ -27,7 +27,11 @@ export function trailOn(t: Trail, sign: Sign, price: number): Trail {
  * Where the stop would stand, not rounded; null while it is not known. `candle` is the last finished
  * candle of so many minutes.
  */
-export function trailLevel(t: Trail, sign: Sign, candle: (minutes: number) => { high: number; low: number } | null): number | null {
+export function trailLevel(
+  t: Trail,
+  sign: Sign,
+  candle: (minutes: number) => { high: number; low: number } | null,
+): number | null {
   const { reach, mark } = t;
   if (mark === null) return null;
   switch (reach.kind) {

@@ -1,14 +1,38 @@
 import fc from 'fast-check';
 import { at, MINUTE } from '../units/index.ts';
-import { dueAt, type Happening, symbolsOf, type Trigger, tell, touched, trailLevel, trailOn, trigger, type When } from './index.ts';
+import {
+  dueAt,
+  type Happening,
+  symbolsOf,
+  type Trigger,
+  tell,
+  touched,
+  trailLevel,
+  trailOn,
+  trigger,
+  type When,
+} from './index.ts';
 
 const T = at(10);
-const tick = (last: number, over: Partial<{ symbol: string; at: number; bid: number; ask: number }> = {}): Happening => ({
+const tick = (
+  last: number,
+  over: Partial<{ symbol: string; at: number; bid: number; ask: number }> = {},
+): Happening => ({
   kind: 'tick',
   tick: { symbol: 'VULPN', at: T, last, bid: last - 100, ask: last + 100, ...over },
 });
-const touch = (way: 'up' | 'down', price: number, on: 'last' | 'bid' | 'ask' = 'last'): When => ({ kind: 'touch', symbol: 'VULPN', on, way, price });
-const candle = (close: number, minutes = 3, symbol = 'VULPN'): Happening => ({ kind: 'candle', at: T, candle: { symbol, minutes, close } });
+const touch = (way: 'up' | 'down', price: number, on: 'last' | 'bid' | 'ask' = 'last'): When => ({
+  kind: 'touch',
+  symbol: 'VULPN',
+  on,
+  way,
+  price,
+});
+const candle = (close: number, minutes = 3, symbol = 'VULPN'): Happening => ({
+  kind: 'candle',
+  at: T,
+  candle: { symbol, minutes, close },
+});
 const no = () => false;
 
 /** What a condition comes to over some happenings, one letter each: w waits, f fired, o over. */
@@ -36,14 +60,24 @@ test.each([
 });
 
 test('a touch looks at last, bid or ask of its own symbol', () => {
-  expect(run(trigger(touch('up', 100_000)), [tick(99_900), tick(120_000, { symbol: 'ORBNT' }), tick(100_000)])).toBe('wwf');
+  expect(
+    run(trigger(touch('up', 100_000)), [tick(99_900), tick(120_000, { symbol: 'ORBNT' }), tick(100_000)]),
+  ).toBe('wwf');
   expect(run(trigger(touch('up', 100_000, 'bid')), [tick(100_000), tick(100_100)])).toBe('wf');
   expect(run(trigger(touch('down', 100_000, 'ask')), [tick(100_000), tick(99_900)])).toBe('wf');
 });
 
 test('a candle’s close counts beyond the level, of its own length and symbol; a touch on the way does not', () => {
   const t = trigger({ kind: 'candle close', symbol: 'VULPN', minutes: 3, way: 'up', price: 100_000 });
-  expect(run(t, [tick(101_000), candle(100_000), candle(101_000, 5), candle(101_000, 3, 'ORBNT'), candle(100_100)])).toBe('wwwwf');
+  expect(
+    run(t, [
+      tick(101_000),
+      candle(100_000),
+      candle(101_000, 5),
+      candle(101_000, 3, 'ORBNT'),
+      candle(100_100),
+    ]),
+  ).toBe('wwwwf');
   const down = trigger({ kind: 'candle close', symbol: 'VULPN', minutes: 3, way: 'down', price: 100_000 });
   expect(run(down, [candle(100_000), candle(99_900)])).toBe('wf');
 });
@@ -51,11 +85,15 @@ test('a candle’s close counts beyond the level, of its own length and symbol; 
 test('newly fires only after the whole has been false once; paused sees but does not fire; until ends the waiting', () => {
   const up = touch('up', 100_000);
   expect(run(trigger(up), [tick(100_000)])).toBe('f');
-  expect(run(trigger(up, { newly: true }), [tick(100_000), tick(101_000), tick(99_900), tick(100_000)])).toBe('wwwf');
+  expect(run(trigger(up, { newly: true }), [tick(100_000), tick(101_000), tick(99_900), tick(100_000)])).toBe(
+    'wwwf',
+  );
   expect(run({ ...trigger(up), paused: true }, [tick(100_000)])).toBe('w');
   const told = tell({ ...trigger(up), paused: true }, tick(100_000), no);
   expect(tell({ ...told.trigger, paused: false }, tick(100_000), no).outcome).toBe('fired');
-  expect(run(trigger(up, { until: T + 10 }), [tick(99_000, { at: T + 9 }), tick(100_000, { at: T + 10 })])).toBe('wo');
+  expect(
+    run(trigger(up, { until: T + 10 }), [tick(99_000, { at: T + 9 }), tick(100_000, { at: T + 10 })]),
+  ).toBe('wo');
 });
 
 test('a clock’s time is reached by whatever comes at it or after it; a test is looked at when the clock is told', () => {
@@ -75,7 +113,9 @@ test('a clock’s time is reached by whatever comes at it or after it; a test is
 test('when it next has to be told: nothing for touches, the next candle, the time, the next second, the end; the nearest of several', () => {
   const now = T + 61_500;
   expect(dueAt(trigger(touch('up', 1)), now)).toBeNull();
-  expect(dueAt(trigger({ kind: 'candle close', symbol: 'A', minutes: 3, way: 'up', price: 1 }), now)).toBe(T + 3 * MINUTE);
+  expect(dueAt(trigger({ kind: 'candle close', symbol: 'A', minutes: 3, way: 'up', price: 1 }), now)).toBe(
+    T + 3 * MINUTE,
+  );
   expect(dueAt(trigger({ kind: 'time', at: now + 5 }), now)).toBe(now + 5);
   expect(dueAt(trigger({ kind: 'time', at: now }), now)).toBeNull();
   expect(dueAt(trigger<string>({ kind: 'test', test: '' }), now)).toBe(T + 62_000);
@@ -96,7 +136,11 @@ test('when it next has to be told: nothing for touches, the next candle, the tim
     symbolsOf(
       trigger({
         kind: 'all',
-        of: [touch('up', 1), { kind: 'not', of: touch('down', 1) }, { kind: 'candle close', symbol: 'B', minutes: 1, way: 'up', price: 1 }],
+        of: [
+          touch('up', 1),
+          { kind: 'not', of: touch('down', 1) },
+          { kind: 'candle close', symbol: 'B', minutes: 1, way: 'up', price: 1 },
+        ],
       }),
     ),
   ).toEqual(['VULPN', 'B']);
@@ -113,7 +157,10 @@ const { tree } = fc.letrec<{ tree: When }>((tie) => ({
   tree: fc.oneof(
     { maxDepth: 3 },
     leaf,
-    fc.record({ kind: fc.constantFrom('all' as const, 'any' as const), of: fc.array(tie('tree'), { minLength: 1, maxLength: 3 }) }),
+    fc.record({
+      kind: fc.constantFrom('all' as const, 'any' as const),
+      of: fc.array(tie('tree'), { minLength: 1, maxLength: 3 }),
+    }),
     fc.record({ kind: fc.constant('not' as const), of: tie('tree') }),
   ),
 }));
@@ -136,15 +183,19 @@ test('all, any and not of touches are what a plain reading of the prices gives, 
     }
   };
   fc.assert(
-    fc.property(tree, fc.array(fc.integer({ min: 93, max: 107 }), { minLength: 1, maxLength: 12 }), (w, prices) => {
-      let t = trigger(w);
-      for (const p of prices) {
-        const told = tell(t, tick(p, { bid: p - 1 }), no);
-        expect(told.outcome).toBe(plain(w, p, p - 1) ? 'fired' : 'waits');
-        t = told.trigger;
-        expect(tell(t, tick(p, { bid: p - 1 }), no).trigger).toBe(t);
-      }
-    }),
+    fc.property(
+      tree,
+      fc.array(fc.integer({ min: 93, max: 107 }), { minLength: 1, maxLength: 12 }),
+      (w, prices) => {
+        let t = trigger(w);
+        for (const p of prices) {
+          const told = tell(t, tick(p, { bid: p - 1 }), no);
+          expect(told.outcome).toBe(plain(w, p, p - 1) ? 'fired' : 'waits');
+          t = told.trigger;
+          expect(tell(t, tick(p, { bid: p - 1 }), no).trigger).toBe(t);
+        }
+      },
+    ),
   );
 });
 
@@ -156,10 +207,17 @@ test.each([
   [1, { kind: 'atr' as const, times: 1.5, atr: 1_000 }, 98_500],
   [-1, { kind: 'candle' as const, minutes: 2, beyond: 100 }, 99_100],
   [1, { kind: 'candle' as const, minutes: 2, beyond: 100 }, 96_900],
-] as const)('by hand: a trail of side %d by %j stands at %d after 97,000, 100,000 and 95,000', (sign, reach, level) => {
-  let t: ReturnType<typeof trailOn> = { reach, mark: null };
-  expect(trailLevel(t, sign, () => ({ high: 99_000, low: 97_000 }))).toBeNull();
-  for (const p of [97_000, 100_000, 95_000]) t = trailOn(t, sign, p);
-  expect(trailOn(t, sign, t.mark as number)).toBe(t);
-  expect(Math.round(trailLevel(t, sign, (minutes) => (minutes === 2 ? { high: 99_000, low: 97_000 } : null)) as number)).toBe(level);
-});
+] as const)(
+  'by hand: a trail of side %d by %j stands at %d after 97,000, 100,000 and 95,000',
+  (sign, reach, level) => {
+    let t: ReturnType<typeof trailOn> = { reach, mark: null };
+    expect(trailLevel(t, sign, () => ({ high: 99_000, low: 97_000 }))).toBeNull();
+    for (const p of [97_000, 100_000, 95_000]) t = trailOn(t, sign, p);
+    expect(trailOn(t, sign, t.mark as number)).toBe(t);
+    expect(
+      Math.round(
+        trailLevel(t, sign, (minutes) => (minutes === 2 ? { high: 99_000, low: 97_000 } : null)) as number,
+      ),
+    ).toBe(level);
+  },
+);

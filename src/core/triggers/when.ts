@@ -39,7 +39,10 @@ export type Happening =
   /** The clock stands at a time that {@link dueAt} asked for. */
   | { kind: 'clock'; at: number };
 
-export const trigger = <T = never>(when: When<T>, over: Partial<Pick<Trigger<T>, 'newly' | 'until'>> = {}): Trigger<T> => ({
+export const trigger = <T = never>(
+  when: When<T>,
+  over: Partial<Pick<Trigger<T>, 'newly' | 'until'>> = {},
+): Trigger<T> => ({
   when,
   newly: false,
   paused: false,
@@ -50,7 +53,9 @@ export const trigger = <T = never>(when: When<T>, over: Partial<Pick<Trigger<T>,
 });
 
 /** The symbols whose ticks and candles it has to be told. */
-export const symbolsOf = <T>(t: Trigger<T>): string[] => [...new Set(leaves(t.when).flatMap((l) => ('symbol' in l ? [l.symbol] : [])))];
+export const symbolsOf = <T>(t: Trigger<T>): string[] => [
+  ...new Set(leaves(t.when).flatMap((l) => ('symbol' in l ? [l.symbol] : []))),
+];
 
 /** What a condition has come to after something happened: `fired` once it is true, `over` when its time has run out. */
 export interface Told<T> {
@@ -76,7 +81,8 @@ export function tell<T>(t: Trigger<T>, h: Happening, passes: (test: T) => boolea
   const seen = truth ?? t.truth;
   const whole = holds(t.when, { seen, next: 0 });
   const may = !t.newly || t.seenFalse;
-  const next = truth === null && (whole || t.seenFalse) ? t : { ...t, truth: seen, seenFalse: t.seenFalse || !whole };
+  const next =
+    truth === null && (whole || t.seenFalse) ? t : { ...t, truth: seen, seenFalse: t.seenFalse || !whole };
   return { trigger: next, outcome: whole && may && !t.paused ? 'fired' : 'waits' };
 }
 
@@ -122,7 +128,8 @@ function leafAfter<T>(l: Leaf<T>, h: Happening, before: boolean, passes: (test: 
     case 'touch':
       return h.kind === 'tick' && h.tick.symbol === l.symbol ? touched(l.way, l.price, h.tick[l.on]) : before;
     case 'candle close': {
-      if (h.kind !== 'candle' || h.candle.symbol !== l.symbol || h.candle.minutes !== l.minutes) return before;
+      if (h.kind !== 'candle' || h.candle.symbol !== l.symbol || h.candle.minutes !== l.minutes)
+        return before;
       return l.way === 'up' ? h.candle.close > l.price : h.candle.close < l.price;
     }
     case 'time':

@@ -20,7 +20,9 @@ function dateOf(days: number): string {
   const z = days + 719_468;
   const era = Math.floor(z / 146_097);
   const doe = z - era * 146_097;
-  const yoe = Math.floor((doe - Math.floor(doe / 1460) + Math.floor(doe / 36_524) - Math.floor(doe / 146_096)) / 365);
+  const yoe = Math.floor(
+    (doe - Math.floor(doe / 1460) + Math.floor(doe / 36_524) - Math.floor(doe / 146_096)) / 365,
+  );
   const doy = doe - (365 * yoe + Math.floor(yoe / 4) - Math.floor(yoe / 100));
   const mp = Math.floor((5 * doy + 2) / 153);
   const month = mp < 10 ? mp + 3 : mp - 9;
@@ -57,7 +59,8 @@ function easter(year: number): number {
   return dayNumber(year, Math.floor(n / 31), (n % 31) + 1);
 }
 
-const observed = (days: number): number => (weekday(days) === 0 ? days + 1 : weekday(days) === 6 ? days - 1 : days);
+const observed = (days: number): number =>
+  weekday(days) === 0 ? days + 1 : weekday(days) === 6 ? days - 1 : days;
 
 function holidays(year: number): [string, number][] {
   const newYear = dayNumber(year, 1, 1);
@@ -83,7 +86,8 @@ export function holidayOn(date: string): string | null {
 }
 
 /** Whether the exchange opens on a date. */
-export const isTradingDay = (date: string): boolean => weekday(numberOf(date)) % 6 !== 0 && holidayOn(date) === null;
+export const isTradingDay = (date: string): boolean =>
+  weekday(numberOf(date)) % 6 !== 0 && holidayOn(date) === null;
 
 /** The first trading day after a date. */
 export function nextTradingDay(date: string): string {

@@ -52,7 +52,8 @@ export function onTick(p: Price): boolean {
 export function roundToTick(units: number, how: 'down' | 'up' | 'nearest' = 'nearest'): Price {
   const tick = tickSize(Math.round(units) as Price);
   const steps = units / tick;
-  const rounded = how === 'down' ? Math.floor(steps) : how === 'up' ? Math.ceil(steps) : Math.floor(steps + 0.5);
+  const rounded =
+    how === 'down' ? Math.floor(steps) : how === 'up' ? Math.ceil(steps) : Math.floor(steps + 0.5);
   return price(Math.max(1, rounded) * tick);
 }
 

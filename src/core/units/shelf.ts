@@ -23,7 +23,8 @@ export function put<T extends { id: number }>(s: Shelf<T>, item: T): Shelf<T> {
   return { buckets, count: s.count + (fresh ? 1 : 0) };
 }
 
-export const taken = <T>(s: Shelf<T>, id: number): T | undefined => s.buckets[Math.floor(id / BUCKET)]?.[id % BUCKET];
+export const taken = <T>(s: Shelf<T>, id: number): T | undefined =>
+  s.buckets[Math.floor(id / BUCKET)]?.[id % BUCKET];
 
 /** All records, by rising id. */
 export function all<T>(s: Shelf<T>): T[] {

@@ -1,5 +1,6 @@
 /** A number with its sign in front, nothing for zero: `+12.3%`. */
-export const signed = (n: number, digits: number, unit = ''): string => `${n > 0 ? '+' : n < 0 ? '−' : ''}${Math.abs(n).toFixed(digits)}${unit}`;
+export const signed = (n: number, digits: number, unit = ''): string =>
+  `${n > 0 ? '+' : n < 0 ? '−' : ''}${Math.abs(n).toFixed(digits)}${unit}`;
 
 /** Large counts: 1.4M, 820k, 940. */
 export function count(n: number): string {

@@ -1,5 +1,17 @@
 import fc from 'fast-check';
-import { at, dayTime, formatMoney, formatPrice, formatTime, fromDollars, money, parsePrice, price, roundToTick, toDollars } from './index.ts';
+import {
+  at,
+  dayTime,
+  formatMoney,
+  formatPrice,
+  formatTime,
+  fromDollars,
+  money,
+  parsePrice,
+  price,
+  roundToTick,
+  toDollars,
+} from './index.ts';
 
 test('every price that can be shown is read back as itself', () => {
   fc.assert(
@@ -30,10 +42,19 @@ test.each([
 
 test('times of day print to the minute, second or millisecond', () => {
   const t = dayTime(at(9, 31, 5) + 42);
-  expect([formatTime(t, 'minutes'), formatTime(t), formatTime(t, 'millis')]).toEqual(['09:31', '09:31:05', '09:31:05.042']);
+  expect([formatTime(t, 'minutes'), formatTime(t), formatTime(t, 'millis')]).toEqual([
+    '09:31',
+    '09:31:05',
+    '09:31:05.042',
+  ]);
 });
 
 test('money is shown to the cent with its sign, and nothing is never minus nothing', () => {
-  expect([12_345_678, -5_000, 40, -40].map((m) => formatMoney(m))).toEqual(['$1,234.57', '-$0.50', '$0.00', '$0.00']);
+  expect([12_345_678, -5_000, 40, -40].map((m) => formatMoney(m))).toEqual([
+    '$1,234.57',
+    '-$0.50',
+    '$0.00',
+    '$0.00',
+  ]);
   expect([620_000, -80_000, 0].map((m) => formatMoney(m, true))).toEqual(['+$62.00', '-$8.00', '$0.00']);
 });

@@ -11,13 +11,19 @@ const orders: fc.Arbitrary<AuctionOrder[]> = fc
     }),
     { maxLength: 24 },
   )
-  .map((list) => list.map((o, k) => ({ ...o, id: k, seq: k, limit: o.limit === null ? null : price(o.limit * 100) })));
+  .map((list) =>
+    list.map((o, k) => ({ ...o, id: k, seq: k, limit: o.limit === null ? null : price(o.limit * 100) })),
+  );
 const reference = fc.integer({ min: 490, max: 510 }).map((c) => price(c * 100));
 
 /** The oracle: shares that pair at any cent of the range. */
 const pairedAt = (list: readonly AuctionOrder[], at: number) => {
   const sum = (side: Side) =>
-    list.filter((o) => o.side === side && (o.limit === null || (side === 'buy' ? o.limit >= at : o.limit <= at))).reduce((a, o) => a + o.qty, 0);
+    list
+      .filter(
+        (o) => o.side === side && (o.limit === null || (side === 'buy' ? o.limit >= at : o.limit <= at)),
+      )
+      .reduce((a, o) => a + o.qty, 0);
   return { paired: Math.min(sum('buy'), sum('sell')), left: Math.abs(sum('buy') - sum('sell')) };
 };
 
@@ -43,14 +49,20 @@ test('what buyers and sellers get is equal, nobody trades beyond a limit, and a 
       const cross = crossOf(list, ref);
       const got = new Map(allotCross(list, cross).map((a) => [a.id, a.qty]));
       const of = (side: Side) => list.filter((o) => o.side === side);
-      for (const side of ['buy', 'sell'] as const) expect(of(side).reduce((a, o) => a + (got.get(o.id) ?? 0), 0)).toBe(cross.paired);
+      for (const side of ['buy', 'sell'] as const)
+        expect(of(side).reduce((a, o) => a + (got.get(o.id) ?? 0), 0)).toBe(cross.paired);
       const sign = { buy: 1, sell: -1 };
       for (const o of list) {
         const mine = got.get(o.id) ?? 0;
-        if (mine > 0 && o.limit !== null) expect(sign[o.side] * (o.limit - (cross.price ?? 0))).toBeGreaterThanOrEqual(0);
+        if (mine > 0 && o.limit !== null)
+          expect(sign[o.side] * (o.limit - (cross.price ?? 0))).toBeGreaterThanOrEqual(0);
         if (mine === o.qty) continue;
         const behind = of(o.side).filter(
-          (x) => x.limit !== null && (o.limit === null || sign[o.side] * (o.limit - x.limit) > 0 || (x.limit === o.limit && x.seq > o.seq)),
+          (x) =>
+            x.limit !== null &&
+            (o.limit === null ||
+              sign[o.side] * (o.limit - x.limit) > 0 ||
+              (x.limit === o.limit && x.seq > o.seq)),
         );
         for (const x of behind) expect(got.get(x.id) ?? 0).toBe(0);
       }
@@ -68,7 +80,12 @@ test('ties: the smaller surplus, then the side that presses, then the nearest to
     qty,
     seq: id,
   });
-  expect(crossOf([o(1, 'buy', 502, 500), o(2, 'buy', 500, 300), o(3, 'sell', 498, 400), o(4, 'sell', 501, 600)], price(50_000))).toEqual({
+  expect(
+    crossOf(
+      [o(1, 'buy', 502, 500), o(2, 'buy', 500, 300), o(3, 'sell', 498, 400), o(4, 'sell', 501, 600)],
+      price(50_000),
+    ),
+  ).toEqual({
     price: 50_100,
     paired: 500,
     imbalance: -500,

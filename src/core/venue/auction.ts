@@ -28,7 +28,11 @@ export function crossOf(orders: readonly AuctionOrder[], reference: Price): Cros
   // What pairs changes only at a limit, and one tick beyond it, where its order has dropped out.
   const limits = orders.flatMap((o) => {
     if (o.limit === null) return [];
-    return o.side === 'buy' ? [o.limit, roundToTick(o.limit + 1, 'up')] : o.limit > 1 ? [o.limit, roundToTick(o.limit - 1, 'down')] : [o.limit];
+    return o.side === 'buy'
+      ? [o.limit, roundToTick(o.limit + 1, 'up')]
+      : o.limit > 1
+        ? [o.limit, roundToTick(o.limit - 1, 'down')]
+        : [o.limit];
   });
   const candidates = [...new Set([...limits, roundToTick(reference)])].sort((a, b) => a - b);
   let best: { price: Price; paired: number; imbalance: number }[] = [];
@@ -41,10 +45,19 @@ export function crossOf(orders: readonly AuctionOrder[], reference: Price): Cros
     }
     const now = { price, paired: Math.min(buys, sells), imbalance: buys - sells };
     const [top] = best;
-    if (!top || now.paired > top.paired || (now.paired === top.paired && Math.abs(now.imbalance) < Math.abs(top.imbalance))) best = [now];
+    if (
+      !top ||
+      now.paired > top.paired ||
+      (now.paired === top.paired && Math.abs(now.imbalance) < Math.abs(top.imbalance))
+    )
+      best = [now];
     else if (now.paired === top.paired && Math.abs(now.imbalance) === Math.abs(top.imbalance)) best.push(now);
   }
-  const pick = pressure(best) ?? [...best].sort((a, b) => Math.abs(a.price - reference) - Math.abs(b.price - reference) || a.price - b.price)[0];
+  const pick =
+    pressure(best) ??
+    [...best].sort(
+      (a, b) => Math.abs(a.price - reference) - Math.abs(b.price - reference) || a.price - b.price,
+    )[0];
   return pick && pick.paired > 0 ? pick : { price: null, paired: 0, imbalance: pick?.imbalance ?? 0 };
 }
 
@@ -64,7 +77,9 @@ export function allotCross(orders: readonly AuctionOrder[], cross: Cross): { id:
   for (const side of ['buy', 'sell'] as const) {
     const sign = side === 'buy' ? 1 : -1;
     const key = (o: AuctionOrder) => (o.limit === null ? Number.POSITIVE_INFINITY : sign * o.limit);
-    const mine = orders.filter((o) => o.side === side && key(o) >= sign * price).sort((a, b) => (key(a) === key(b) ? a.seq - b.seq : key(b) > key(a) ? 1 : -1));
+    const mine = orders
+      .filter((o) => o.side === side && key(o) >= sign * price)
+      .sort((a, b) => (key(a) === key(b) ? a.seq - b.seq : key(b) > key(a) ? 1 : -1));
     let left = cross.paired;
     for (const o of mine) {
       const qty = Math.min(o.qty, left);

@@ -1,4 +1,14 @@
-import { CENT, clockOf, type Hours, MINUTE, PRICE_SCALE, type Price, REGULAR_OPEN, roundToTick, SECOND } from '../units/index.ts';
+import {
+  CENT,
+  clockOf,
+  type Hours,
+  MINUTE,
+  PRICE_SCALE,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  SECOND,
+} from '../units/index.ts';
 
 /**
  * Limit up–limit down (National Market System Plan to Address Extraordinary Market Volatility). The
@@ -33,11 +43,15 @@ export function bandsOf(reference: number, tier: 1 | 2, now: number, hours: Hour
   else if (reference >= LULD.low) reach = reference * LULD.percent.midPriced;
   else reach = Math.min(LULD.lowPriced.units, reference * LULD.lowPriced.fraction);
   reach *= doubled;
-  return { lower: roundToTick(Math.max(1, reference - reach), 'nearest'), upper: roundToTick(reference + reach, 'nearest') };
+  return {
+    lower: roundToTick(Math.max(1, reference - reach), 'nearest'),
+    upper: roundToTick(reference + reach, 'nearest'),
+  };
 }
 
 /** Whether bands are in force at a time: the regular session. */
-export const bandsApply = (now: number, hours: Hours): boolean => clockOf(now) >= REGULAR_OPEN && clockOf(now) < hours.close;
+export const bandsApply = (now: number, hours: Hours): boolean =>
+  clockOf(now) >= REGULAR_OPEN && clockOf(now) < hours.close;
 
 /**
  * Whether a trade price puts a stock under the short-sale restriction: 10 % or more below the prior

@@ -1,6 +1,18 @@
 import fc from 'fast-check';
 import { type Price, price, type Side } from '../units/index.ts';
-import { bestAsk, bestBid, cancel, createBook, depth, type MatchSink, type Owner, openQty, queueAhead, reduce, submit } from './index.ts';
+import {
+  bestAsk,
+  bestBid,
+  cancel,
+  createBook,
+  depth,
+  type MatchSink,
+  type Owner,
+  openQty,
+  queueAhead,
+  reduce,
+  submit,
+} from './index.ts';
 
 /** The oracle: a plain list of orders, searched from the start each time. */
 interface Plain {
@@ -14,7 +26,9 @@ interface Plain {
 function naiveSubmit(list: Plain[], o: Plain, rest: boolean, log: string[]): void {
   let left = o.qty;
   for (;;) {
-    const crossing = list.filter((x) => x.side !== o.side && (o.side === 'buy' ? x.price <= o.price : x.price >= o.price));
+    const crossing = list.filter(
+      (x) => x.side !== o.side && (o.side === 'buy' ? x.price <= o.price : x.price >= o.price),
+    );
     crossing.sort((a, b) => (o.side === 'buy' ? a.price - b.price : b.price - a.price));
     const best = crossing[0];
     if (!best || left === 0) break;
@@ -35,7 +49,9 @@ function naiveSubmit(list: Plain[], o: Plain, rest: boolean, log: string[]): voi
 const naiveDepth = (list: Plain[], side: Side) => {
   const levels = new Map<number, number>();
   for (const o of list) if (o.side === side) levels.set(o.price, (levels.get(o.price) ?? 0) + o.qty);
-  return [...levels].map(([p, qty]) => ({ price: p, qty })).sort((a, b) => (side === 'buy' ? b.price - a.price : a.price - b.price));
+  return [...levels]
+    .map(([p, qty]) => ({ price: p, qty }))
+    .sort((a, b) => (side === 'buy' ? b.price - a.price : a.price - b.price));
 };
 
 const operation = fc.oneof(
@@ -56,7 +72,14 @@ const operation = fc.oneof(
     }),
   },
   { weight: 2, arbitrary: fc.record({ kind: fc.constant('cancel' as const), pick: fc.nat() }) },
-  { weight: 2, arbitrary: fc.record({ kind: fc.constant('reduce' as const), pick: fc.nat(), to: fc.integer({ min: 1, max: 400 }) }) },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      kind: fc.constant('reduce' as const),
+      pick: fc.nat(),
+      to: fc.integer({ min: 1, max: 400 }),
+    }),
+  },
 );
 
 test('the book trades and rests exactly as a plain list searched by price, then time', () => {
@@ -69,7 +92,8 @@ test('the book trades and rests exactly as a plain list searched by price, then 
       const placed = new Map<number, number>();
       const place = (id: number) => placed.get(id) as number;
       const sink: MatchSink = {
-        trade: (_side, at, qty, maker, _owner, left) => got.push(`${qty}@${at} with ${named.get(maker)}, left ${left}`),
+        trade: (_side, at, qty, maker, _owner, left) =>
+          got.push(`${qty}@${at} with ${named.get(maker)}, left ${left}`),
         selfTrade: (maker) => got.push(`self ${named.get(maker)}`),
       };
       let id = 0;
@@ -78,7 +102,12 @@ test('the book trades and rests exactly as a plain list searched by price, then 
           submit(book, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
           named.set(book.placed, ++id);
           placed.set(id, book.placed);
-          naiveSubmit(list, { id, side: o.side, price: price(o.at), qty: o.qty, owner: o.owner }, o.rest, wanted);
+          naiveSubmit(
+            list,
+            { id, side: o.side, price: price(o.at), qty: o.qty, owner: o.owner },
+            o.rest,
+            wanted,
+          );
         } else {
           const target = list[o.pick % Math.max(1, list.length)];
           if (!target) continue;
@@ -92,7 +121,8 @@ test('the book trades and rests exactly as a plain list searched by price, then 
         if (bid !== null && ask !== null) expect(bid).toBeLessThan(ask);
       }
       expect(got).toEqual(wanted);
-      for (const side of ['buy', 'sell'] as const) expect(depth(book, side, 1000)).toEqual(naiveDepth(list, side));
+      for (const side of ['buy', 'sell'] as const)
+        expect(depth(book, side, 1000)).toEqual(naiveDepth(list, side));
       for (const o of list) {
         expect(openQty(book, place(o.id))).toBe(o.qty);
         const before = list.slice(0, list.indexOf(o)).filter((x) => x.side === o.side && x.price === o.price);
@@ -107,15 +137,23 @@ test('shares and cash are conserved: what each order was for has filled, was tak
   fc.assert(
     fc.property(fc.array(operation, { minLength: 1, maxLength: 120 }), (operations) => {
       const book = createBook(price(10_500));
-      const orders = new Map<number, { side: Side; qty: number; filled: number; gone: number; cash: number }>();
-      const of = (id: number) => orders.get(id) ?? { side: 'buy' as const, qty: 0, filled: 0, gone: 0, cash: 0 };
+      const orders = new Map<
+        number,
+        { side: Side; qty: number; filled: number; gone: number; cash: number }
+      >();
+      const of = (id: number) =>
+        orders.get(id) ?? { side: 'buy' as const, qty: 0, filled: 0, gone: 0, cash: 0 };
       let id = 0;
       const named = new Map<number, number>();
       const placed = new Map<number, number>();
       const place = (k: number) => placed.get(k) ?? 0;
       const book_ = (k: number, at: number, qty: number) => {
         const o = of(k);
-        orders.set(k, { ...o, filled: o.filled + qty, cash: o.cash + (o.side === 'buy' ? -1 : 1) * at * qty });
+        orders.set(k, {
+          ...o,
+          filled: o.filled + qty,
+          cash: o.cash + (o.side === 'buy' ? -1 : 1) * at * qty,
+        });
       };
       const sink: MatchSink = {
         trade(_side, at, qty, maker) {
@@ -137,13 +175,17 @@ test('shares and cash are conserved: what each order was for has filled, was tak
         } else {
           const target = 1 + (o.pick % Math.max(1, id));
           const open = openQty(book, place(target));
-          if (o.kind === 'cancel') orders.set(target, { ...of(target), gone: of(target).gone + cancel(book, place(target)) });
-          else if (reduce(book, place(target), o.to)) orders.set(target, { ...of(target), gone: of(target).gone + open - o.to });
+          if (o.kind === 'cancel')
+            orders.set(target, { ...of(target), gone: of(target).gone + cancel(book, place(target)) });
+          else if (reduce(book, place(target), o.to))
+            orders.set(target, { ...of(target), gone: of(target).gone + open - o.to });
         }
       }
-      for (const [k, o] of orders) if (o.qty > 0) expect([k, o.filled + o.gone + openQty(book, place(k))]).toEqual([k, o.qty]);
+      for (const [k, o] of orders)
+        if (o.qty > 0) expect([k, o.filled + o.gone + openQty(book, place(k))]).toEqual([k, o.qty]);
       expect([...orders.values()].reduce((a, o) => a + o.cash, 0)).toBe(0);
-      const net = (side: Side) => [...orders.values()].filter((o) => o.side === side).reduce((a, o) => a + o.filled, 0);
+      const net = (side: Side) =>
+        [...orders.values()].filter((o) => o.side === side).reduce((a, o) => a + o.filled, 0);
       expect(net('buy')).toBe(net('sell'));
     }),
     { numRuns: 300 },

@@ -103,7 +103,8 @@ export function queueAhead(b: Book, id: number): number | null {
   const row = rowOf(b, id);
   if (row < 0) return null;
   let ahead = 0;
-  for (let r = b.pool[row * WIDTH + PREV] as number; r >= 0; r = b.pool[r * WIDTH + PREV] as number) ahead += b.pool[r * WIDTH + QTY] as number;
+  for (let r = b.pool[row * WIDTH + PREV] as number; r >= 0; r = b.pool[r * WIDTH + PREV] as number)
+    ahead += b.pool[r * WIDTH + QTY] as number;
   return ahead;
 }
 
@@ -114,7 +115,16 @@ export function queueAhead(b: Book, id: number): number | null {
  * The id of what rests is left in {@link Book.placed}; {@link openQty}, {@link cancel} and {@link reduce} go by it.
  * @returns shares left unfilled, or −1 when nothing was done: the price lies too far away to be held, or the quantity is not a whole number from 1 on.
  */
-export function submit(b: Book, side: Side, limit: Price, qty: number, owner: Owner, rest: boolean, sink: MatchSink): number {
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: the hot loop of matching
+export function submit(
+  b: Book,
+  side: Side,
+  limit: Price,
+  qty: number,
+  owner: Owner,
+  rest: boolean,
+  sink: MatchSink,
+): number {
   const tick = tickOf(limit);
   b.placed = 0;
   if (!(qty > 0) || !Number.isInteger(qty)) return -1;
@@ -161,7 +171,8 @@ export function available(b: Book, side: Side, limit: Price, owner: Owner): numb
   let slot = buy ? b.ask : b.bid;
   while (slot >= 0 && (buy ? b.ladder.base + slot <= tick : b.ladder.base + slot >= tick)) {
     for (let row = b.ladder.head[slot] as number; row >= 0; row = b.pool[row * WIDTH + NEXT] as number)
-      if (owner === 0 || (b.pool[row * WIDTH + FLAGS] as number) >> 1 !== owner) sum += b.pool[row * WIDTH + QTY] as number;
+      if (owner === 0 || (b.pool[row * WIDTH + FLAGS] as number) >> 1 !== owner)
+        sum += b.pool[row * WIDTH + QTY] as number;
     slot = buy ? nextUp(b.ladder, slot + 1) : nextDown(b.ladder, slot - 1);
   }
   return sum;

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { type Price, price } from '../units/index.ts';
-import { cover, createLadder, type Ladder, MAX_WINDOW, nextDown, nextUp, priceOfTick, tickOf } from './ladder.ts';
+import {
+  cover,
+  createLadder,
+  type Ladder,
+  MAX_WINDOW,
+  nextDown,
+  nextUp,
+  priceOfTick,
+  tickOf,
+} from './ladder.ts';
 
 /** Marks a tick as occupied the way the book does. */
 function occupy(l: Ladder, tick: number, total: number): void {

@@ -58,7 +58,8 @@ function useFresh(): readonly Fired[] {
     // Of many at once, each kind is heard once.
     if (!muted) for (const kind of new Set(now.map((f) => f.kind))) play(kind, volume);
     if (notify && typeof Notification !== 'undefined' && Notification.permission === 'granted')
-      for (const f of now.slice(-3)) new Notification(`${f.symbol}: alert`, { body: f.text, tag: String(f.seq) });
+      for (const f of now.slice(-3))
+        new Notification(`${f.symbol}: alert`, { body: f.text, tag: String(f.seq) });
   }, [fired, attempt]);
   return fresh;
 }

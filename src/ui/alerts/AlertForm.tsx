@@ -39,7 +39,10 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
     <Dialog.Root open onOpenChange={(o) => !o && close()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ground/60" />
-        <Dialog.Content className="panel fixed top-1/4 left-1/2 z-50 w-[440px] -translate-x-1/2 bg-raised p-4" aria-describedby={undefined}>
+        <Dialog.Content
+          className="panel fixed top-1/4 left-1/2 z-50 w-[440px] -translate-x-1/2 bg-raised p-4"
+          aria-describedby={undefined}
+        >
           <Dialog.Title className="font-semibold">
             Tell me when <span className="num text-focus">{symbol}</span>
           </Dialog.Title>
@@ -60,12 +63,22 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
                   </label>
                   {k === 'price' && kind === k && (
                     <>
-                      <input className="field num w-24 py-0.5" aria-label="Price" value={price} onChange={(e) => setPrice(e.target.value)} />
+                      <input
+                        className="field num w-24 py-0.5"
+                        aria-label="Price"
+                        value={price}
+                        onChange={(e) => setPrice(e.target.value)}
+                      />
                       <span className="num text-[13px] text-quiet">last {px(last)}</span>
                     </>
                   )}
                   {k === 'level' && kind === k && (
-                    <select className="field py-0.5" aria-label="Level" value={level} onChange={(e) => setLevel(e.target.value)}>
+                    <select
+                      className="field py-0.5"
+                      aria-label="Level"
+                      value={level}
+                      onChange={(e) => setLevel(e.target.value)}
+                    >
                       {LEVEL_NAMES.map((l) => (
                         <option key={l}>{l}</option>
                       ))}
@@ -73,11 +86,22 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
                   )}
                   {k === 'percent' && kind === k && (
                     <>
-                      <input className="field num w-16 py-0.5" aria-label="Percent" value={percent} onChange={(e) => setPercent(e.target.value)} /> %
+                      <input
+                        className="field num w-16 py-0.5"
+                        aria-label="Percent"
+                        value={percent}
+                        onChange={(e) => setPercent(e.target.value)}
+                      />{' '}
+                      %
                     </>
                   )}
                   {k === 'rule' && kind === k && (
-                    <input className="field num min-w-0 grow py-0.5 text-[13px]" aria-label="Rule" value={rule} onChange={(e) => setRule(e.target.value)} />
+                    <input
+                      className="field num min-w-0 grow py-0.5 text-[13px]"
+                      aria-label="Rule"
+                      value={rule}
+                      onChange={(e) => setRule(e.target.value)}
+                    />
                   )}
                 </div>
               ))}

@@ -24,7 +24,10 @@ export default function AlertPanel({ close }: { close(): void }) {
   const list = alerts?.list ?? [];
   const fired = [...(alerts?.fired ?? [])].reverse();
   return (
-    <aside className="panel fixed top-[104px] right-2 z-30 flex max-h-[70vh] w-[430px] flex-col bg-panel shadow-lg" aria-label="Alerts">
+    <aside
+      className="panel fixed top-[104px] right-2 z-30 flex max-h-[70vh] w-[430px] flex-col bg-panel shadow-lg"
+      aria-label="Alerts"
+    >
       <div className="flex items-center gap-2 border-b border-line px-3 py-2">
         <h2 className="font-semibold">Alerts</h2>
         <button type="button" className="btn ml-auto py-0.5 text-[13px]" onClick={() => setForm(true)}>
@@ -36,7 +39,11 @@ export default function AlertPanel({ close }: { close(): void }) {
       </div>
       <div className="min-h-0 overflow-y-auto px-3 py-2 text-[13px]">
         <h3 className="heading">Set</h3>
-        {list.length === 0 && <p className="text-quiet">None. N in the table, a key with “alert at last + 10c”, or the button above sets one.</p>}
+        {list.length === 0 && (
+          <p className="text-quiet">
+            None. N in the table, a key with “alert at last + 10c”, or the button above sets one.
+          </p>
+        )}
         <ul>
           {list.map((a) => (
             <One key={a.id} alert={a} />
@@ -48,7 +55,11 @@ export default function AlertPanel({ close }: { close(): void }) {
           {fired.map((f) => (
             <li key={f.seq} className="flex gap-2 py-0.5">
               <span className="num shrink-0 text-quiet">{clock(f.at)}</span>
-              <button type="button" className="num shrink-0 font-bold hover:underline" onClick={() => void focusOn(f.symbol)}>
+              <button
+                type="button"
+                className="num shrink-0 font-bold hover:underline"
+                onClick={() => void focusOn(f.symbol)}
+              >
                 {f.symbol}
               </button>
               <span>{f.text.replace(`${f.symbol} `, '')}</span>
@@ -64,11 +75,14 @@ export default function AlertPanel({ close }: { close(): void }) {
 
 function One({ alert: a }: { alert: Alert }) {
   const quiet = useSession((s) => s.clock !== null && a.quietUntil > s.clock.now);
-  const change = (c: Parameters<typeof ask<'alert'>>[0]['change']) => void ask({ kind: 'alert', id: a.id, change: c });
+  const change = (c: Parameters<typeof ask<'alert'>>[0]['change']) =>
+    void ask({ kind: 'alert', id: a.id, change: c });
   const small = 'text-quiet underline hover:text-text';
   return (
     <li className="flex items-baseline gap-2 py-0.5">
-      <span className={`num grow ${a.status === 'fired' ? 'text-quiet line-through' : 'text-condition'}`}>{a.text}</span>
+      <span className={`num grow ${a.status === 'fired' ? 'text-quiet line-through' : 'text-condition'}`}>
+        {a.text}
+      </span>
       {quiet && <span className="text-quiet">quiet until {clock(a.quietUntil, 'minutes')}</span>}
       {a.status === 'fired' ? (
         <button type="button" className={small} onClick={() => change({ kind: 'arm' })}>
@@ -88,7 +102,12 @@ function One({ alert: a }: { alert: Alert }) {
           snooze
         </button>
       )}
-      <button type="button" className={small} aria-label={`Remove: ${a.text}`} onClick={() => change({ kind: 'remove' })}>
+      <button
+        type="button"
+        className={small}
+        aria-label={`Remove: ${a.text}`}
+        onClick={() => change({ kind: 'remove' })}
+      >
         remove
       </button>
     </li>
@@ -98,7 +117,8 @@ function One({ alert: a }: { alert: Alert }) {
 function Sound() {
   const { volume, muted, notify } = useSettings((s) => s.alerts);
   const set = useSettings((s) => s.set);
-  const put = (part: Partial<{ volume: number; muted: boolean; notify: boolean }>) => set({ alerts: { volume, muted, notify, ...part } });
+  const put = (part: Partial<{ volume: number; muted: boolean; notify: boolean }>) =>
+    set({ alerts: { volume, muted, notify, ...part } });
   const [refused, setRefused] = useState(false);
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-3 py-2 text-[13px]">
@@ -123,14 +143,22 @@ function Sound() {
           checked={notify}
           onChange={async (e) => {
             const want = e.target.checked;
-            const granted = want && typeof Notification !== 'undefined' && (await Notification.requestPermission()) === 'granted';
+            const granted =
+              want &&
+              typeof Notification !== 'undefined' &&
+              (await Notification.requestPermission()) === 'granted';
             setRefused(want && !granted);
             put({ notify: granted });
           }}
         />{' '}
         browser notifications
       </label>
-      {refused && <p className="w-full">⚠ The browser does not allow notifications from this page. Allow them in its settings for this address.</p>}
+      {refused && (
+        <p className="w-full">
+          ⚠ The browser does not allow notifications from this page. Allow them in its settings for this
+          address.
+        </p>
+      )}
     </div>
   );
 }

@@ -26,7 +26,12 @@ export default function Toasts({ fired }: { fired: readonly Fired[] }) {
       offset={{ bottom: 124, left: 14 }}
       duration={12_000}
       toastOptions={{
-        style: { background: 'var(--raised)', color: 'var(--text)', border: '1px dotted var(--condition)', fontFamily: 'var(--font-sans)' },
+        style: {
+          background: 'var(--raised)',
+          color: 'var(--text)',
+          border: '1px dotted var(--condition)',
+          fontFamily: 'var(--font-sans)',
+        },
         descriptionClassName: 'text-quiet!',
         actionButtonStyle: { background: 'var(--line)', color: 'var(--text)' },
       }}

@@ -1,7 +1,15 @@
 'use client';
 
 import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { CartesianGrid, ComposedChart, usePlotArea, useXAxisScale, useYAxisScale, XAxis, YAxis } from 'recharts';
+import {
+  CartesianGrid,
+  ComposedChart,
+  usePlotArea,
+  useXAxisScale,
+  useYAxisScale,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import { type Bar, emaLine, vwapLine } from '@/core/market';
 import { clockOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 import { tradeOf } from '../desk/trade-view';
@@ -15,9 +23,11 @@ import { HistoryLayer } from './HistoryLayer';
 import { LiveLayer } from './LiveLayer';
 
 const EMPTY: never[] = [];
+const NONE: readonly number[] = [];
 const SHOWN = 96;
 const ROOM_RIGHT = 6;
-const isRegular = (start: number, close: number): boolean => clockOf(start) >= REGULAR_OPEN && clockOf(start) < close;
+const isRegular = (start: number, close: number): boolean =>
+  clockOf(start) >= REGULAR_OPEN && clockOf(start) < close;
 
 /**
  * The chart. Recharts draws frame, axes and grid and gives the scales; the history is one path a
@@ -36,13 +46,17 @@ export function ChartPanel() {
   const { box, width, height } = useSize();
   const extended = useSettings((s) => s.chartExtended);
   const close = useSession((s) => s.clock?.hours.close ?? REGULAR_CLOSE);
-  const { closed, partial } = useMemo(() => splitForming(bars && bars.symbol === symbol ? bars : null, minutes), [bars, symbol, minutes]);
+  const { closed, partial } = useMemo(
+    () => splitForming(bars && bars.symbol === symbol ? bars : null, minutes),
+    [bars, symbol, minutes],
+  );
   // The average price is that of the whole day, whichever hours are shown.
   const [all, vwap] = useMemo(() => {
     const line = vwapLine(closed);
     const shownAt = closed.map((b) => extended || isRegular(b.start, close));
     return [closed.filter((_, i) => shownAt[i]), line.filter((_, i) => shownAt[i])];
   }, [closed, extended, close]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another symbol or length begins at its newest candle
   useEffect(() => setBack(0), [symbol, minutes]);
   const end = Math.max(Math.min(SHOWN, all.length), all.length - back);
   const from = Math.max(0, end - SHOWN);
@@ -56,11 +70,23 @@ export function ChartPanel() {
       <div className="flex items-center gap-2 px-3 py-1">
         <h2 className="heading">{symbol} candles</h2>
         {([1, 5] as const).map((m) => (
-          <button key={m} type="button" className="btn num px-2 py-0.5 text-[13px]" aria-pressed={minutes === m} onClick={() => set({ chartMinutes: m })}>
+          <button
+            key={m}
+            type="button"
+            className="btn num px-2 py-0.5 text-[13px]"
+            aria-pressed={minutes === m}
+            onClick={() => set({ chartMinutes: m })}
+          >
             {m} min
           </button>
         ))}
-        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-label="Earlier candles" disabled={from === 0} onClick={() => setBack((b) => b + 30)}>
+        <button
+          type="button"
+          className="btn px-2 py-0.5 text-[13px]"
+          aria-label="Earlier candles"
+          disabled={from === 0}
+          onClick={() => setBack((b) => b + 30)}
+        >
           ◂
         </button>
         <button
@@ -72,16 +98,23 @@ export function ChartPanel() {
         >
           ▸
         </button>
-        <button type="button" className="btn px-2 py-0.5 text-[13px]" aria-pressed={extended} onClick={() => set({ chartExtended: !extended })}>
+        <button
+          type="button"
+          className="btn px-2 py-0.5 text-[13px]"
+          aria-pressed={extended}
+          onClick={() => set({ chartExtended: !extended })}
+        >
           extended
         </button>
         <span className="ml-auto flex gap-4 text-[13px] text-quiet">
           <span>
-            <span className="text-quiet">━</span> VWAP <span className="num text-text">{avg(vwap[vwap.length - 1])}</span>
+            <span className="text-quiet">━</span> VWAP{' '}
+            <span className="num text-text">{avg(vwap[vwap.length - 1])}</span>
           </span>
           <span>╌ EMA 9</span>
           <span>
-            ┄ pre-market high <span className="num text-text">{avg(premarketHigh)}</span> low <span className="num text-text">{avg(premarketLow)}</span>
+            ┄ pre-market high <span className="num text-text">{avg(premarketHigh)}</span> low{' '}
+            <span className="num text-text">{avg(premarketLow)}</span>
           </span>
         </span>
       </div>
@@ -114,10 +147,18 @@ export function ChartPanel() {
           />
         )}
         {frame && width > 0 && (
-          <LiveLayer frame={frame} width={width} height={height} index={back === 0 && (extended || open) ? all.length : null} partial={partial} />
+          <LiveLayer
+            frame={frame}
+            width={width}
+            height={height}
+            index={back === 0 && (extended || open) ? all.length : null}
+            partial={partial}
+          />
         )}
         {all.length === 0 && (
-          <p className="absolute inset-0 p-4 text-quiet">No minute of {symbol} has finished yet. Let time run, or choose a symbol that trades.</p>
+          <p className="absolute inset-0 p-4 text-quiet">
+            No minute of {symbol} has finished yet. Let time run, or choose a symbol that trades.
+          </p>
         )}
       </div>
     </section>
@@ -140,12 +181,33 @@ interface PlotProps {
 }
 
 /** Frame, axes, grid and history: drawn again only when a bar closes, on zoom, pan or a new range. */
-const Plot = memo(function Plot({ all, vwap, from, end, low, high, minutes, premarketHigh, premarketLow, width, height, publish }: PlotProps) {
+const Plot = memo(function Plot({
+  all,
+  vwap,
+  from,
+  end,
+  low,
+  high,
+  minutes,
+  premarketHigh,
+  premarketLow,
+  width,
+  height,
+  publish,
+}: PlotProps) {
   const shown = all.slice(from, end);
-  const ticks = shown.flatMap((c, i) => (i > 2 && (c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : []));
+  const ticks = shown.flatMap((c, i) =>
+    i > 2 && (c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : [],
+  );
   const grey = { fill: 'var(--quiet)', fontSize: 12 };
   return (
-    <ComposedChart data={EMPTY} width={width} height={height} accessibilityLayer={false} margin={{ top: 4, right: 0, bottom: 0, left: 6 }}>
+    <ComposedChart
+      data={EMPTY}
+      width={width}
+      height={height}
+      accessibilityLayer={false}
+      margin={{ top: 4, right: 0, bottom: 0, left: 6 }}
+    >
       <CartesianGrid stroke="var(--line)" strokeOpacity={0.5} vertical={false} />
       <XAxis
         dataKey="index"
@@ -191,27 +253,26 @@ const Plot = memo(function Plot({ all, vwap, from, end, low, high, minutes, prem
 /** The price range of what is shown and of the trade; grows when the price leaves it. */
 function useRange(shown: readonly Bar[], symbol: string | undefined): [number, number] {
   const book = useSession((s) => s.book);
-  const outside = useRef<{ symbol: string | undefined; at: number[] }>({ symbol, at: [] });
-  const [, redraw] = useState(0);
-  if (outside.current.symbol !== symbol) outside.current = { symbol, at: [] };
+  // Prices beyond what is shown, since it was last another one.
+  const [outside, setOutside] = useState<{ shown: readonly Bar[]; at: readonly number[] }>({ shown, at: [] });
+  const far = outside.shown === shown ? outside.at : NONE;
   const lines = useMemo(() => tradeOf(book, symbol)?.lines.map((l) => l.price) ?? [], [book, symbol]);
-  const candleRange = priceRange(shown, outside.current.at);
-  const reach = candleRange[1] - candleRange[0];
-  const range = priceRange(shown, [...outside.current.at, ...lines.filter((p) => p > candleRange[0] - reach && p < candleRange[1] + reach)]);
-  const kept = useRef(range);
-  kept.current = range;
-  useEffect(() => {
-    outside.current.at = [];
-  }, [shown]);
+  const range = useMemo(() => {
+    const candles = priceRange(shown, far);
+    const reach = candles[1] - candles[0];
+    return priceRange(shown, [
+      ...far,
+      ...lines.filter((p) => p > candles[0] - reach && p < candles[1] + reach),
+    ]);
+  }, [shown, far, lines]);
   useEffect(
     () =>
       useSession.subscribe((s) => {
         const last = s.focus?.last;
-        if (s.focus?.symbol !== symbol || last == null || (last >= kept.current[0] && last <= kept.current[1])) return;
-        outside.current.at.push(last);
-        redraw((n) => n + 1);
+        if (s.focus?.symbol !== symbol || last == null || (last >= range[0] && last <= range[1])) return;
+        setOutside((o) => ({ shown, at: [...(o.shown === shown ? o.at : []), last] }));
       }),
-    [symbol],
+    [symbol, shown, range],
   );
   return range;
 }
@@ -221,9 +282,14 @@ function Bridge({ publish, step }: { publish: (f: Frame) => void; step: number }
   const x = useXAxisScale();
   const y = useYAxisScale();
   const plot = usePlotArea();
-  const key = plot && x && y ? [plot.x, plot.y, plot.width, plot.height, x(0), x(100), y(0), y(100_000), step].join() : '';
+  const key =
+    plot && x && y
+      ? [plot.x, plot.y, plot.width, plot.height, x(0), x(100), y(0), y(100_000), step].join()
+      : '';
   const latest = useRef({ x, y, plot });
-  latest.current = { x, y, plot };
+  useEffect(() => {
+    latest.current = { x, y, plot };
+  });
   useEffect(() => {
     const now = latest.current;
     if (!key || !now.x || !now.y || !now.plot) return;

@@ -30,7 +30,8 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, em
   candles.forEach((c, k) => {
     const i = from + k;
     const [cx, o, h, l, cl] = [px(i), py(c.open), py(c.high), py(c.low), py(c.close)];
-    if (c.close >= c.open) up += `M${cx} ${h}V${Math.min(o, cl)}M${cx} ${l}V${Math.max(o, cl)}${box(cx, half, o, cl)}`;
+    if (c.close >= c.open)
+      up += `M${cx} ${h}V${Math.min(o, cl)}M${cx} ${l}V${Math.max(o, cl)}${box(cx, half, o, cl)}`;
     else down += `M${cx} ${h}V${l}${box(cx, half, o, cl)}`;
     const tall = (c.volume / most) * plot.height * 0.18;
     volume += box(cx, half, floor - tall, floor);
@@ -49,7 +50,14 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, em
         <path d={volume} fill="var(--line)" />
         {levels.map(
           (p, k) =>
-            p !== null && <path key={k === 0 ? 'high' : 'low'} d={`M${plot.x} ${py(p)}H${plot.x + plot.width}`} stroke="var(--quiet)" strokeDasharray="2 4" />,
+            p !== null && (
+              <path
+                key={k === 0 ? 'high' : 'low'}
+                d={`M${plot.x} ${py(p)}H${plot.x + plot.width}`}
+                stroke="var(--quiet)"
+                strokeDasharray="2 4"
+              />
+            ),
         )}
         <path d={line(vwap)} fill="none" stroke="var(--quiet)" strokeWidth={1.5} />
         <path d={line(ema)} fill="none" stroke="var(--quiet)" strokeWidth={1} strokeDasharray="5 3" />

@@ -28,13 +28,28 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
   const book = useSession((s) => s.book);
   const view = tradeOf(book, symbol);
   const entry = view ? averageEntry(view.trade) : null;
-  const priceAt = (_x: number, clientY: number) => frame.priceAt(clientY - (svg.current?.getBoundingClientRect().top ?? 0));
+  const priceAt = (_x: number, clientY: number) =>
+    frame.priceAt(clientY - (svg.current?.getBoundingClientRect().top ?? 0));
   return (
-    <svg ref={svg} width={width} height={height} className="pointer-events-none absolute inset-0" role="group" aria-label="Orders on the chart">
+    <svg
+      ref={svg}
+      width={width}
+      height={height}
+      className="pointer-events-none absolute inset-0"
+      role="group"
+      aria-label="Orders on the chart"
+    >
       <FormingCandle {...p} />
       {entry !== null && (
         <g>
-          <line x1={frame.plot.x} x2={frame.plot.x + frame.plot.width} y1={frame.y(entry)} y2={frame.y(entry)} stroke="var(--text)" strokeDasharray="1 3" />
+          <line
+            x1={frame.plot.x}
+            x2={frame.plot.x + frame.plot.width}
+            y1={frame.y(entry)}
+            y2={frame.y(entry)}
+            stroke="var(--text)"
+            strokeDasharray="1 3"
+          />
           <text x={frame.plot.x + 4} y={frame.y(entry) - 3} fill="var(--text)" fontSize={12}>
             entry
           </text>
@@ -58,7 +73,14 @@ function AlertLines({ frame, symbol }: { frame: Frame; symbol: string | undefine
     if (y < plot.y || y > plot.y + plot.height) return null;
     return (
       <g key={a.id}>
-        <line x1={plot.x} x2={plot.x + plot.width} y1={y} y2={y} stroke="var(--condition)" strokeDasharray="2 4" />
+        <line
+          x1={plot.x}
+          x2={plot.x + plot.width}
+          y1={y}
+          y2={y}
+          stroke="var(--condition)"
+          strokeDasharray="2 4"
+        />
         <text x={plot.x + 4} y={y - 3} fill="var(--condition)" fontSize={12}>
           alert {px(a.on.price)}
         </text>
@@ -67,7 +89,15 @@ function AlertLines({ frame, symbol }: { frame: Frame; symbol: string | undefine
   });
 }
 
-function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt: (x: number, y: number) => number }) {
+function Line({
+  line,
+  frame,
+  priceAt,
+}: {
+  line: OrderLine;
+  frame: Frame;
+  priceAt: (x: number, y: number) => number;
+}) {
   const drag = useSession((s) => (s.drag?.orderId === line.id ? s.drag.price : null));
   const price = drag ?? line.price;
   const { plot } = frame;
@@ -101,8 +131,22 @@ function Line({ line, frame, priceAt }: { line: OrderLine; frame: Frame; priceAt
         strokeWidth={drag === null ? 1.4 : 2.4}
         strokeDasharray={line.pending ? '1 4' : line.sleeping ? '6 5' : undefined}
       />
-      <rect x={plot.x + plot.width - wide - 2} y={y - 9} width={wide} height={18} rx={2} fill="var(--panel)" stroke={colour} />
-      <text x={plot.x + plot.width - wide + 3} y={y + 4} fill={colour} fontSize={12} fontFamily="var(--font-mono)">
+      <rect
+        x={plot.x + plot.width - wide - 2}
+        y={y - 9}
+        width={wide}
+        height={18}
+        rx={2}
+        fill="var(--panel)"
+        stroke={colour}
+      />
+      <text
+        x={plot.x + plot.width - wide + 3}
+        y={y + 4}
+        fill={colour}
+        fontSize={12}
+        fontFamily="var(--font-mono)"
+      >
         {label}
       </text>
     </g>
@@ -133,7 +177,10 @@ function FormingCandle({ frame, index, partial }: Props) {
       const half = Math.max(1, frame.step * 0.34);
       const rises = c.close >= c.open;
       const [o, cl] = [frame.y(c.open), frame.y(c.close)];
-      body.current?.setAttribute('d', `M${cx} ${frame.y(c.high)}V${Math.min(o, cl)}M${cx} ${frame.y(c.low)}V${Math.max(o, cl)}${box(cx, half, o, cl)}`);
+      body.current?.setAttribute(
+        'd',
+        `M${cx} ${frame.y(c.high)}V${Math.min(o, cl)}M${cx} ${frame.y(c.low)}V${Math.max(o, cl)}${box(cx, half, o, cl)}`,
+      );
       body.current?.setAttribute('stroke', rises ? 'var(--up)' : 'var(--down)');
       body.current?.setAttribute('fill', rises ? 'var(--panel)' : 'var(--down)');
     };
@@ -146,7 +193,14 @@ function FormingCandle({ frame, index, partial }: Props) {
       <line ref={line} x1={plot.x} x2={plot.x + plot.width} stroke="var(--text)" strokeWidth={0.7} />
       <path ref={body} strokeWidth={1.2} />
       <rect ref={tag} x={plot.x + plot.width + 1} width={57} height={18} fill="var(--text)" />
-      <text ref={text} x={plot.x + plot.width + 5} fill="var(--ground)" fontSize={13} fontWeight={700} fontFamily="var(--font-mono)" />
+      <text
+        ref={text}
+        x={plot.x + plot.width + 5}
+        fill="var(--ground)"
+        fontSize={13}
+        fontWeight={700}
+        fontFamily="var(--font-mono)"
+      />
     </g>
   );
 }

@@ -20,7 +20,10 @@ export function joinBars(bars: readonly Bar[], minutes: number): Bar[] {
 }
 
 /** Candles whose interval is over, and what has finished of the one that is forming. */
-export function splitForming(slice: { bars: readonly Bar[]; formingFrom: number } | null, minutes: number): { closed: Bar[]; partial: Bar | null } {
+export function splitForming(
+  slice: { bars: readonly Bar[]; formingFrom: number } | null,
+  minutes: number,
+): { closed: Bar[]; partial: Bar | null } {
   const closed = slice ? joinBars(slice.bars, minutes) : [];
   const last = closed[closed.length - 1];
   if (!slice || !last || last.start + minutes * 60_000 <= slice.formingFrom) return { closed, partial: null };
@@ -28,7 +31,10 @@ export function splitForming(slice: { bars: readonly Bar[]; formingFrom: number 
 }
 
 /** The lowest and highest price of what is shown, with a margin; 5 % at either end. */
-export function priceRange(candles: readonly Pick<Bar, 'high' | 'low'>[], also: readonly number[]): [number, number] {
+export function priceRange(
+  candles: readonly Pick<Bar, 'high' | 'low'>[],
+  also: readonly number[],
+): [number, number] {
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
   for (const c of candles) {

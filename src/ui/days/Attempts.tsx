@@ -33,11 +33,16 @@ export function Attempts({ choice }: { choice: DayChoice }) {
                 <tr key={a.id} data-testid="attempt">
                   <td className="font-sans">
                     {a.title}
-                    {a.day.kind === 'practice' && a.day.seed !== 7 ? `, variation ${a.day.seed}` : ''} <span className="num">#{a.id}</span>{' '}
+                    {a.day.kind === 'practice' && a.day.seed !== 7 ? `, variation ${a.day.seed}` : ''}{' '}
+                    <span className="num">#{a.id}</span>{' '}
                     {a.id === choice.current && <span className="text-[12px] text-focus">under way</span>}
-                    {list.length > 1 && a.net === best && a.trades > 0 && <span className="text-[12px] text-quiet"> best of {list.length}</span>}
+                    {list.length > 1 && a.net === best && a.trades > 0 && (
+                      <span className="text-[12px] text-quiet"> best of {list.length}</span>
+                    )}
                   </td>
-                  <td className="font-sans text-quiet">{a.from ? `went back in #${a.from.attempt} to ${moment(a.from.at)}` : 'afresh'}</td>
+                  <td className="font-sans text-quiet">
+                    {a.from ? `went back in #${a.from.attempt} to ${moment(a.from.at)}` : 'afresh'}
+                  </td>
                   <td>{moment(a.reached)}</td>
                   <td>{a.trades}</td>
                   <td className={a.net > 0 ? 'text-up' : a.net < 0 ? 'text-down' : ''}>{usd(a.net, true)}</td>

@@ -16,12 +16,24 @@ export function DayList({ choice, start }: { choice: DayChoice; start: (day: Day
     <section className="panel flex min-h-0 flex-col" aria-label="Days to practise on">
       <div className="flex items-center gap-3 border-b border-line px-3 py-2">
         <h2 className="heading">Days to practise on</h2>
-        <label className="ml-auto flex items-center gap-2 text-[13px]" title="The same day and number give the same market to the last print">
+        <label
+          className="ml-auto flex items-center gap-2 text-[13px]"
+          title="The same day and number give the same market to the last print"
+        >
           variation
-          <input className="field num w-24" value={seed} aria-invalid={number === null} onChange={(e) => setSeed(e.target.value)} />
+          <input
+            className="field num w-24"
+            value={seed}
+            aria-invalid={number === null}
+            onChange={(e) => setSeed(e.target.value)}
+          />
         </label>
       </div>
-      {number === null && <p className="px-3 py-1 text-[13px]">⚠ A variation is a whole number, such as 7. Each one is another day of the same kind.</p>}
+      {number === null && (
+        <p className="px-3 py-1 text-[13px]">
+          ⚠ A variation is a whole number, such as 7. Each one is another day of the same kind.
+        </p>
+      )}
       <ul className="min-h-0 overflow-auto">
         {choice.practice.map((d) => {
           const here = current?.kind === 'practice' && current.id === d.id;

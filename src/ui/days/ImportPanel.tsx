@@ -31,11 +31,17 @@ const optional = (key: keyof ColumnMap): boolean => key === 'symbol' || key === 
 export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
   const [step, setStep] = useState<Step>({ at: 'choose', trouble: null });
   const job = useRef<ImportJob<unknown> | null>(null);
-  const failed = (e: unknown) => setStep({ at: 'choose', trouble: e instanceof Error ? e.message : String(e) });
+  const failed = (e: unknown) =>
+    setStep({ at: 'choose', trouble: e instanceof Error ? e.message : String(e) });
   const choose = async (files: File[]) => {
-    const usable = files.filter((f) => /\.(csv|txt|parquet)$/i.test(f.name)).sort((a, b) => (a.name < b.name ? -1 : 1));
+    const usable = files
+      .filter((f) => /\.(csv|txt|parquet)$/i.test(f.name))
+      .sort((a, b) => (a.name < b.name ? -1 : 1));
     const [first] = usable;
-    if (!first) return failed(`No CSV or Parquet file is among ${files.length === 0 ? 'them' : files.map((f) => f.name).join(', ')}.`);
+    if (!first)
+      return failed(
+        `No CSV or Parquet file is among ${files.length === 0 ? 'them' : files.map((f) => f.name).join(', ')}.`,
+      );
     try {
       const rows = await lookAt(first).result;
       const map = guessColumns(rows[0] ?? []);
@@ -44,7 +50,12 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
         files: usable,
         rows,
         map,
-        as: map.open < 0 ? 'prints' : map.time < 0 && !/\d:\d/.test(rows[1]?.[map.date] ?? '') ? 'daily bars' : 'minute bars',
+        as:
+          map.open < 0
+            ? 'prints'
+            : map.time < 0 && !/\d:\d/.test(rows[1]?.[map.date] ?? '')
+              ? 'daily bars'
+              : 'minute bars',
       });
     } catch (e) {
       failed(e);
@@ -56,7 +67,12 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
     job.current = running;
     try {
       const table = await running.result;
-      setStep({ at: 'agree', files, table, title: files.length === 1 ? (files[0]?.name ?? '') : `${files.length} files` });
+      setStep({
+        at: 'agree',
+        files,
+        table,
+        title: files.length === 1 ? (files[0]?.name ?? '') : `${files.length} files`,
+      });
     } catch (e) {
       failed(e);
     }
@@ -75,12 +91,18 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
     void choose([...e.dataTransfer.files]);
   };
   return (
-    <section className="panel shrink-0 px-3 py-2" aria-label="Import your own data" onDragOver={(e) => e.preventDefault()} onDrop={drop}>
+    <section
+      className="panel shrink-0 px-3 py-2"
+      aria-label="Import your own data"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={drop}
+    >
       <h2 className="heading">Import your own data</h2>
       {step.at === 'choose' && (
         <>
           <p className="mb-2 text-[13px] text-quiet">
-            1-minute bars, daily bars or prints, as CSV or Parquet, one or several symbols a file. Drop files here, or choose them.
+            1-minute bars, daily bars or prints, as CSV or Parquet, one or several symbols a file. Drop files
+            here, or choose them.
           </p>
           {step.trouble && (
             <p role="alert" className="mb-2">
@@ -93,7 +115,9 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
           </span>
         </>
       )}
-      {step.at === 'map' && <Mapping step={step} change={setStep} read={() => void read(step.files, step.map, step.as)} />}
+      {step.at === 'map' && (
+        <Mapping step={step} change={setStep} read={() => void read(step.files, step.map, step.as)} />
+      )}
       {step.at === 'reading' && (
         <div role="status">
           <p className="text-[13px]">Reading {step.file}</p>
@@ -110,7 +134,15 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
   );
 }
 
-function Picker({ label, take, folder = false }: { label: string; take: (files: File[]) => Promise<void>; folder?: boolean }) {
+function Picker({
+  label,
+  take,
+  folder = false,
+}: {
+  label: string;
+  take: (files: File[]) => Promise<void>;
+  folder?: boolean;
+}) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -135,14 +167,32 @@ function Picker({ label, take, folder = false }: { label: string; take: (files: 
   );
 }
 
-function Mapping({ step, change, read }: { step: Extract<Step, { at: 'map' }>; change: (s: Step) => void; read: () => void }) {
+function Mapping({
+  step,
+  change,
+  read,
+}: {
+  step: Extract<Step, { at: 'map' }>;
+  change: (s: Step) => void;
+  read: () => void;
+}) {
   const [headings, ...sample] = step.rows;
-  const missing = COLUMNS.filter(([key]) => needed(step.as, key) && !optional(key) && step.map[key] < 0).map(([, label]) => label);
+  const missing = COLUMNS.filter(([key]) => needed(step.as, key) && !optional(key) && step.map[key] < 0).map(
+    ([, label]) => label,
+  );
   return (
     <div>
       <p className="mb-1 text-[13px]">
-        {step.files.length === 1 ? step.files[0]?.name : `${step.files.length} files, first ${step.files[0]?.name}`}. Its rows are{' '}
-        <select className="field" aria-label="Kind of rows" value={step.as} onChange={(e) => change({ ...step, as: e.target.value as ImportKind })}>
+        {step.files.length === 1
+          ? step.files[0]?.name
+          : `${step.files.length} files, first ${step.files[0]?.name}`}
+        . Its rows are{' '}
+        <select
+          className="field"
+          aria-label="Kind of rows"
+          value={step.as}
+          onChange={(e) => change({ ...step, as: e.target.value as ImportKind })}
+        >
           {KINDS.map((k) => (
             <option key={k}>{k}</option>
           ))}
@@ -151,13 +201,23 @@ function Mapping({ step, change, read }: { step: Extract<Step, { at: 'map' }>; c
       <div className="grid grid-cols-4 gap-x-3 gap-y-1">
         {COLUMNS.filter(([key]) => needed(step.as, key)).map(([key, label]) => (
           <label key={key} className="text-[13px]">
-            {step.as === 'prints' && key === 'close' ? 'Price' : step.as === 'prints' && key === 'volume' ? 'Shares' : label}
+            {step.as === 'prints' && key === 'close'
+              ? 'Price'
+              : step.as === 'prints' && key === 'volume'
+                ? 'Shares'
+                : label}
             <select
               className="field block w-full"
               value={step.map[key]}
               onChange={(e) => change({ ...step, map: { ...step.map, [key]: Number(e.target.value) } })}
             >
-              <option value={-1}>{key === 'symbol' ? 'from the file’s name' : key === 'time' ? 'in the date column' : 'not chosen'}</option>
+              <option value={-1}>
+                {key === 'symbol'
+                  ? 'from the file’s name'
+                  : key === 'time'
+                    ? 'in the date column'
+                    : 'not chosen'}
+              </option>
               {headings?.map((h, i) => (
                 <option key={h + i} value={i}>
                   {h || `column ${i + 1}`}
@@ -183,7 +243,15 @@ function Mapping({ step, change, read }: { step: Extract<Step, { at: 'map' }>; c
   );
 }
 
-function Agree({ step, change, keep }: { step: Extract<Step, { at: 'agree' }>; change: (s: Step) => void; keep: () => void }) {
+function Agree({
+  step,
+  change,
+  keep,
+}: {
+  step: Extract<Step, { at: 'agree' }>;
+  change: (s: Step) => void;
+  keep: () => void;
+}) {
   const { table } = step;
   return (
     <div>
@@ -199,7 +267,8 @@ function Agree({ step, change, keep }: { step: Extract<Step, { at: 'agree' }>; c
       {table.bad.length > 0 && (
         <>
           <p className="mb-1">
-            ⚠ {table.bad.length} {table.bad.length === 1 ? 'row' : 'rows'} cannot be used and would be left out:
+            ⚠ {table.bad.length} {table.bad.length === 1 ? 'row' : 'rows'} cannot be used and would be left
+            out:
           </p>
           <div className="max-h-40 overflow-auto">
             <table className="plain text-[13px]" data-testid="bad-rows">
@@ -227,15 +296,26 @@ function Agree({ step, change, keep }: { step: Extract<Step, { at: 'agree' }>; c
               </tbody>
             </table>
           </div>
-          {table.bad.length > 200 && <p className="text-[13px] text-quiet">and {table.bad.length - 200} more.</p>}
+          {table.bad.length > 200 && (
+            <p className="text-[13px] text-quiet">and {table.bad.length - 200} more.</p>
+          )}
         </>
       )}
       <label className="my-2 flex items-center gap-2 text-[13px]">
         Name of the day
-        <input className="field grow" value={step.title} onChange={(e) => change({ ...step, title: e.target.value })} />
+        <input
+          className="field grow"
+          value={step.title}
+          onChange={(e) => change({ ...step, title: e.target.value })}
+        />
       </label>
       <span className="flex gap-2">
-        <button type="button" className="btn" disabled={table.good === 0 || step.title.trim() === ''} onClick={keep}>
+        <button
+          type="button"
+          className="btn"
+          disabled={table.good === 0 || step.title.trim() === ''}
+          onClick={keep}
+        >
           {table.bad.length > 0 ? `Keep the ${table.good} good rows` : 'Keep them'}
         </button>
         <button type="button" className="btn" onClick={() => change({ at: 'choose', trouble: null })}>

@@ -5,12 +5,23 @@ import type { DayChoice } from '@/worker/protocol';
 import { ask } from '../session';
 
 /** The days that the trader imported. */
-export function OwnDays({ choice, start, changed }: { choice: DayChoice; start: (day: DayRef) => void; changed: () => Promise<void> }) {
+export function OwnDays({
+  choice,
+  start,
+  changed,
+}: {
+  choice: DayChoice;
+  start: (day: DayRef) => void;
+  changed: () => Promise<void>;
+}) {
   return (
     <section className="panel shrink-0 px-3 py-2" aria-label="Your own days">
       <h2 className="heading">Your own days</h2>
       {choice.own.length === 0 && (
-        <p className="text-[13px] text-quiet">None yet. Import bars or prints below, and they become a practice day with books around their prices.</p>
+        <p className="text-[13px] text-quiet">
+          None yet. Import bars or prints below, and they become a practice day with books around their
+          prices.
+        </p>
       )}
       <ul>
         {choice.own.map((o) => (
@@ -22,10 +33,20 @@ export function OwnDays({ choice, start, changed }: { choice: DayChoice; start: 
                 {o.dates.length > 1 ? ` to ${o.dates[o.dates.length - 1]}` : ''}
               </span>
             </span>
-            <button type="button" className="btn" aria-label={`Practise: ${o.title}`} onClick={() => start({ kind: 'own', id: o.id })}>
+            <button
+              type="button"
+              className="btn"
+              aria-label={`Practise: ${o.title}`}
+              onClick={() => start({ kind: 'own', id: o.id })}
+            >
               Practise
             </button>
-            <button type="button" className="btn" aria-label={`Remove: ${o.title}`} onClick={() => void ask({ kind: 'drop own day', id: o.id }).then(changed)}>
+            <button
+              type="button"
+              className="btn"
+              aria-label={`Remove: ${o.title}`}
+              onClick={() => void ask({ kind: 'drop own day', id: o.id }).then(changed)}
+            >
               Remove
             </button>
           </li>

@@ -11,7 +11,8 @@ export function SaveDay() {
     if (!symbol) return;
     const answer = await ask({ kind: 'history', symbol, what });
     if (!answer) return;
-    const text = what === 'bars' ? barsCsv(answer.date, symbol, answer.bars) : printsCsv(answer.date, answer.prints);
+    const text =
+      what === 'bars' ? barsCsv(answer.date, symbol, answer.bars) : printsCsv(answer.date, answer.prints);
     download(`${symbol}-${answer.date}-${what}.csv`, 'text/csv', text);
   };
   return (

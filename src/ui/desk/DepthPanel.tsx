@@ -11,7 +11,8 @@ export function DepthPanel() {
   const focus = useSession((s) => s.focus);
   const book = useSession((s) => s.book);
   const ahead = useSession((s) => s.marks?.ahead);
-  if (!focus) return <section className="panel p-3 text-quiet">Depth appears with a symbol in focus.</section>;
+  if (!focus)
+    return <section className="panel p-3 text-quiet">Depth appears with a symbol in focus.</section>;
   const mine = new Map(tradeOf(book, focus.symbol)?.lines.map((l) => [l.price, l]) ?? []);
   const widest = Math.max(1, ...focus.bids.map((l) => l.qty), ...focus.asks.map((l) => l.qty));
   const { bid, ask } = focus.quote;
@@ -71,7 +72,12 @@ export function DepthPanel() {
           <caption className="sr-only">Newest trades first: time, price, shares, where and how</caption>
           <tbody>
             {focus.prints.map((p, i) => (
-              <tr key={focus.count - i} className={p.aggressor === 'buy' ? 'text-up' : p.aggressor === 'sell' ? 'text-down' : 'text-text'}>
+              <tr
+                key={focus.count - i}
+                className={
+                  p.aggressor === 'buy' ? 'text-up' : p.aggressor === 'sell' ? 'text-down' : 'text-text'
+                }
+              >
                 <td className="text-quiet">{clock(p.at)}</td>
                 <td className="text-right">
                   {p.aggressor === 'buy' ? '▲' : p.aggressor === 'sell' ? '▼' : '='} {px(p.price)}
@@ -105,9 +111,12 @@ function Halted({ halt, status }: { halt: NonNullable<SymbolSlice['halt']>; stat
   return (
     <div className="my-1 border-2 border-text px-2 py-1.5" role="status" data-testid="halt">
       <p className="font-bold">
-        {status === 'halted' ? '■ Halted' : '❚❚ Volatility pause'} <span className="num font-normal">until {clock(halt.until)}</span>
+        {status === 'halted' ? '■ Halted' : '❚❚ Volatility pause'}{' '}
+        <span className="num font-normal">until {clock(halt.until)}</span>
       </p>
-      <p className="text-[13px] text-quiet">{halt.reason}. Your orders wait and join the reopening auction.</p>
+      <p className="text-[13px] text-quiet">
+        {halt.reason}. Your orders wait and join the reopening auction.
+      </p>
     </div>
   );
 }
@@ -116,7 +125,11 @@ function Halted({ halt, status }: { halt: NonNullable<SymbolSlice['halt']>; stat
 function Bound({ focus }: { focus: SymbolSlice }) {
   if (focus.status === 'limit up' || focus.status === 'limit down')
     return (
-      <span className="text-[12px] font-bold" role="status" title="The quote stands at its price band; a pause follows after 15 seconds">
+      <span
+        className="text-[12px] font-bold"
+        role="status"
+        title="The quote stands at its price band; a pause follows after 15 seconds"
+      >
         ⚠ {focus.status}, pause near
       </span>
     );
@@ -133,7 +146,11 @@ function Auction({ focus: { auction } }: { focus: SymbolSlice }) {
   if (!auction) return null;
   const { kind, price, paired, imbalance, at, reference } = auction;
   return (
-    <dl className="num mt-1 grid grid-cols-[auto_1fr] gap-x-3 border border-quiet px-2 py-1 text-[13px]" aria-label={`${kind} auction`} data-testid="auction">
+    <dl
+      className="num mt-1 grid grid-cols-[auto_1fr] gap-x-3 border border-quiet px-2 py-1 text-[13px]"
+      aria-label={`${kind} auction`}
+      data-testid="auction"
+    >
       <dt className="col-span-2 font-sans font-semibold">
         {kind.charAt(0).toUpperCase() + kind.slice(1)} auction {clock(at)}
       </dt>
@@ -142,8 +159,12 @@ function Auction({ focus: { auction } }: { focus: SymbolSlice }) {
       <dt className="text-quiet">pairs</dt>
       <dd className="text-right">{paired === 0 ? 'nothing yet' : count(paired)}</dd>
       <dt className="text-quiet">left over</dt>
-      <dd className={`text-right whitespace-nowrap ${imbalance > 0 ? 'text-up' : imbalance < 0 ? 'text-down' : ''}`}>
-        {imbalance === 0 ? 'none' : `${imbalance > 0 ? '▲' : '▼'} ${count(Math.abs(imbalance))} to ${imbalance > 0 ? 'buy' : 'sell'}`}
+      <dd
+        className={`text-right whitespace-nowrap ${imbalance > 0 ? 'text-up' : imbalance < 0 ? 'text-down' : ''}`}
+      >
+        {imbalance === 0
+          ? 'none'
+          : `${imbalance > 0 ? '▲' : '▼'} ${count(Math.abs(imbalance))} to ${imbalance > 0 ? 'buy' : 'sell'}`}
       </dd>
       <dt className="text-quiet">reference</dt>
       <dd className="text-right">{avg(reference)}</dd>

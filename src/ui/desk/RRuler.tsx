@@ -8,15 +8,26 @@ import { startDrag, stepBy } from './drag';
 import { lineColour, type OrderLine, type tradeOf } from './trade-view';
 
 /** The R ruler: from the stop to the last target, the live price moving on it, exits as handles. */
-export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>>; last: number | null }) {
+export function RRuler({
+  view,
+  last,
+}: {
+  view: NonNullable<ReturnType<typeof tradeOf>>;
+  last: number | null;
+}) {
   const box = useRef<HTMLDivElement>(null);
   const drag = useSession((s) => s.drag);
   const { trade, lines, scopes } = view;
   const entry = averageEntry(trade);
   const scope = scopes[scopes.length - 1];
   const perShare = scope?.riskPerShare ?? null;
-  const prices = [...lines.map((l) => l.price), ...(last === null ? [] : [last]), ...(entry === null ? [] : [entry])];
-  if (perShare !== null && entry !== null) prices.push(entry - trade.sign * perShare, entry + trade.sign * perShare);
+  const prices = [
+    ...lines.map((l) => l.price),
+    ...(last === null ? [] : [last]),
+    ...(entry === null ? [] : [entry]),
+  ];
+  if (perShare !== null && entry !== null)
+    prices.push(entry - trade.sign * perShare, entry + trade.sign * perShare);
   if (prices.length === 0) return null;
   const lowest = Math.min(...prices);
   const highest = Math.max(...prices);
@@ -30,7 +41,9 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
   const rAt = (p: number) => (perShare && entry !== null ? (trade.sign * (p - entry)) / perShare : null);
   const after = scope?.breakevenState === 'waits' ? scope.breakeven?.after : undefined;
   const breakevenAt =
-    !after || after.kind === 'target' || entry === null ? null : entry + trade.sign * (after.kind === 'R' ? after.r * (perShare ?? 0) : after.units);
+    !after || after.kind === 'target' || entry === null
+      ? null
+      : entry + trade.sign * (after.kind === 'R' ? after.r * (perShare ?? 0) : after.units);
   const marks = perShare && entry !== null ? wholeRs(entry, perShare, trade.sign, from, to) : [];
   return (
     <div ref={box} className="relative mt-1 h-[58px] select-none" aria-label="R ruler" role="group">
@@ -46,7 +59,11 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
         />
       )}
       {marks.map((m) => (
-        <span key={m.r} className="num absolute top-[34px] -translate-x-1/2 text-[12px] text-quiet" style={{ left: place(m.price) }}>
+        <span
+          key={m.r}
+          className="num absolute top-[34px] -translate-x-1/2 text-[12px] text-quiet"
+          style={{ left: place(m.price) }}
+        >
           {m.r === 0 ? 'entry' : signed(m.r, 0, 'R')}
         </span>
       ))}
@@ -61,16 +78,36 @@ export function RRuler({ view, last }: { view: NonNullable<ReturnType<typeof tra
         />
       ))}
       {breakevenAt !== null && (
-        <span className="num pointer-events-none absolute top-[17px] -translate-x-1/2 text-[12px] leading-3 text-quiet" style={{ left: place(breakevenAt) }}>
+        <span
+          className="num pointer-events-none absolute top-[17px] -translate-x-1/2 text-[12px] leading-3 text-quiet"
+          style={{ left: place(breakevenAt) }}
+        >
           to breakeven ▾
         </span>
       )}
-      {last !== null && <span className="pointer-events-none absolute top-[16px] h-[30px] w-[3px] -translate-x-1/2 bg-text" style={{ left: place(last) }} />}
+      {last !== null && (
+        <span
+          className="pointer-events-none absolute top-[16px] h-[30px] w-[3px] -translate-x-1/2 bg-text"
+          style={{ left: place(last) }}
+        />
+      )}
     </div>
   );
 }
 
-function Handle({ line, price, left, r, priceAt }: { line: OrderLine; price: number; left: string; r: number | null; priceAt: (x: number) => number }) {
+function Handle({
+  line,
+  price,
+  left,
+  r,
+  priceAt,
+}: {
+  line: OrderLine;
+  price: number;
+  left: string;
+  r: number | null;
+  priceAt: (x: number) => number;
+}) {
   return (
     <button
       type="button"
@@ -102,7 +139,13 @@ function Handle({ line, price, left, r, priceAt }: { line: OrderLine; price: num
   );
 }
 
-function wholeRs(entry: number, perShare: number, sign: number, from: number, to: number): { r: number; price: number }[] {
+function wholeRs(
+  entry: number,
+  perShare: number,
+  sign: number,
+  from: number,
+  to: number,
+): { r: number; price: number }[] {
   const out: { r: number; price: number }[] = [];
   const [lo, hi] = [Math.min(from, to), Math.max(from, to)];
   for (let r = -6; r <= 20; r++) {

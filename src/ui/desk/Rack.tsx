@@ -37,7 +37,9 @@ export function Rack() {
           >
             <span className="flex items-baseline gap-2">
               {s.chord && (
-                <kbd className={`num rounded border px-1.5 font-bold ${keysOn ? 'border-focus text-focus' : 'border-line text-quiet line-through'}`}>
+                <kbd
+                  className={`num rounded border px-1.5 font-bold ${keysOn ? 'border-focus text-focus' : 'border-line text-quiet line-through'}`}
+                >
                   {chordText(s.chord)}
                 </kbd>
               )}

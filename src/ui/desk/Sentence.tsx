@@ -13,7 +13,12 @@ export function Sentence() {
     <section className="panel px-3 py-2" aria-label="Ticket">
       <div className="flex items-baseline">
         <h2 className="heading">Ticket: an order sentence</h2>
-        <Link href="/keys/reference" prefetch={false} className="ml-auto text-[12px] text-quiet underline" aria-label="All words of the language">
+        <Link
+          href="/keys/reference"
+          prefetch={false}
+          className="ml-auto text-[12px] text-quiet underline"
+          aria-label="All words of the language"
+        >
           words
         </Link>
       </div>

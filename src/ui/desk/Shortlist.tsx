@@ -19,7 +19,15 @@ export function Shortlist() {
     source:
       listed || !scan
         ? { kind: 'list', symbols: shortlist.map((r) => r.symbol) }
-        : { kind: 'scan', rule: scan.rule, ranking: scan.ranking, from: scan.from, to: scan.to, limit: 40, hidden },
+        : {
+            kind: 'scan',
+            rule: scan.rule,
+            ranking: scan.ranking,
+            from: scan.from,
+            to: scan.to,
+            limit: 40,
+            hidden,
+          },
     columns: COLUMNS,
     sort: null,
   });
@@ -29,7 +37,11 @@ export function Shortlist() {
   const column = table?.asked.columns.indexOf('change') ?? -1;
   const change = new Map<string, number>();
   table?.who.forEach((i, at) => void change.set(names?.[i] ?? '', table.columns[column]?.[at] ?? Number.NaN));
-  const symbols = listed ? shortlist.map((r) => r.symbol) : table?.asked.source.kind === 'scan' ? [...change.keys()] : [];
+  const symbols = listed
+    ? shortlist.map((r) => r.symbol)
+    : table?.asked.source.kind === 'scan'
+      ? [...change.keys()]
+      : [];
   return (
     <section className="panel flex min-h-0 flex-col px-3 py-2" aria-label="Shortlist">
       <h2 className="heading">{listed ? 'Shortlist' : 'Leaders of the scan'}</h2>
@@ -57,7 +69,9 @@ export function Shortlist() {
                 <span>
                   {symbol} {mark && <span className="text-quiet">{mark}</span>}
                 </span>
-                {!Number.isNaN(moved) && <span className={moved >= 0 ? 'text-up' : 'text-down'}>{signed(moved, 1, '%')}</span>}
+                {!Number.isNaN(moved) && (
+                  <span className={moved >= 0 ? 'text-up' : 'text-down'}>{signed(moved, 1, '%')}</span>
+                )}
               </button>
             </li>
           );

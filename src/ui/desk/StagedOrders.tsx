@@ -16,7 +16,12 @@ function useKeyOf(): (text: string, symbol: string) => string {
     const found = scripts.find(
       (s) =>
         s.chord !== '' &&
-        parseScript(s.text).statements.some((x) => 'staged' in x && x.staged && printTree({ ...x, staged: false }).replace(` of ${symbol}`, '') === plain),
+        parseScript(s.text).statements.some(
+          (x) =>
+            'staged' in x &&
+            x.staged &&
+            printTree({ ...x, staged: false }).replace(` of ${symbol}`, '') === plain,
+        ),
     );
     return found ? chordText(found.chord) : '';
   };
@@ -29,7 +34,10 @@ export function StagedOrders() {
   const focus = useSession((s) => s.focus?.symbol);
   const keyOf = useKeyOf();
   useEffect(() => {
-    void watch('staged', { kind: 'peeks', texts: (staged ?? []).map((x) => ({ text: x.text, symbol: x.symbol })) });
+    void watch('staged', {
+      kind: 'peeks',
+      texts: (staged ?? []).map((x) => ({ text: x.text, symbol: x.symbol })),
+    });
     return () => void ask({ kind: 'unwatch', id: 'staged' });
   }, [staged]);
   const count = staged?.length ?? 0;
@@ -44,28 +52,50 @@ export function StagedOrders() {
       }
     >
       <div className="w-[520px] p-3 text-[13px]">
-        {count === 0 && <p className="text-quiet">Nothing is staged. A sentence that begins with “stage” waits here until a second press sends it.</p>}
+        {count === 0 && (
+          <p className="text-quiet">
+            Nothing is staged. A sentence that begins with “stage” waits here until a second press sends it.
+          </p>
+        )}
         <ul className="grid gap-2">
           {staged?.map((x) => {
             const peeked = peeks?.find((p) => p.text === x.text && p.focus === x.symbol);
             const key = keyOf(x.text, x.symbol);
             return (
-              <li key={x.id} className="grid grid-cols-[64px_1fr_auto] items-start gap-2 border-b border-line pb-2 last:border-0">
-                <button type="button" className={`num text-left font-bold ${x.symbol === focus ? 'text-focus' : ''}`} onClick={() => void focusOn(x.symbol)}>
+              <li
+                key={x.id}
+                className="grid grid-cols-[64px_1fr_auto] items-start gap-2 border-b border-line pb-2 last:border-0"
+              >
+                <button
+                  type="button"
+                  className={`num text-left font-bold ${x.symbol === focus ? 'text-focus' : ''}`}
+                  onClick={() => void focusOn(x.symbol)}
+                >
                   {x.symbol}
                   {key && <kbd className="ml-1 rounded border border-line px-1 text-[12px]">{key}</kbd>}
                 </button>
                 <span>
                   <code className="num block">{x.text.replaceAll(/\n */g, ', ')}</code>
                   <span className="num text-quiet">
-                    {peeked?.problem ?? (peeked?.facts ? `now ${peeked.facts.side} ${peeked.facts.qty} at ${px(peeked.facts.price)}` : '')}
+                    {peeked?.problem ??
+                      (peeked?.facts
+                        ? `now ${peeked.facts.side} ${peeked.facts.qty} at ${px(peeked.facts.price)}`
+                        : '')}
                   </span>
                 </span>
                 <span className="flex gap-1">
-                  <button type="button" className="btn px-2 py-0.5 text-focus" onClick={() => void act(`send staged order ${x.id}`, 'buttons', 'Staged')}>
+                  <button
+                    type="button"
+                    className="btn px-2 py-0.5 text-focus"
+                    onClick={() => void act(`send staged order ${x.id}`, 'buttons', 'Staged')}
+                  >
                     Send
                   </button>
-                  <button type="button" className="btn px-2 py-0.5" onClick={() => void act(`discard staged order ${x.id}`, 'buttons', 'Staged')}>
+                  <button
+                    type="button"
+                    className="btn px-2 py-0.5"
+                    onClick={() => void act(`discard staged order ${x.id}`, 'buttons', 'Staged')}
+                  >
                     Drop
                   </button>
                 </span>
@@ -75,10 +105,18 @@ export function StagedOrders() {
         </ul>
         {count > 1 && (
           <div className="mt-2 flex gap-2">
-            <button type="button" className="btn" onClick={() => void act('send staged everything', 'buttons', 'Staged')}>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => void act('send staged everything', 'buttons', 'Staged')}
+            >
               Send all {count}
             </button>
-            <button type="button" className="btn" onClick={() => void act('discard staged everything', 'buttons', 'Staged')}>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => void act('discard staged everything', 'buttons', 'Staged')}
+            >
               Drop all
             </button>
           </div>

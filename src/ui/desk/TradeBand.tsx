@@ -12,7 +12,10 @@ export function TradeBand() {
   const book = useSession((s) => s.book);
   const marks = useSession((s) => s.marks);
   const view = tradeOf(book, focus?.symbol);
-  const others = book?.trades.filter((t) => t.symbol !== focus?.symbol && (t.status === 'open' || t.status === 'pending')) ?? [];
+  const others =
+    book?.trades.filter(
+      (t) => t.symbol !== focus?.symbol && (t.status === 'open' || t.status === 'pending'),
+    ) ?? [];
   return (
     // One height, with and without a trade: the chart below never moves.
     <section className="panel h-[122px] overflow-hidden px-3 py-2" aria-label="Trade card">
@@ -26,7 +29,8 @@ export function TradeBand() {
           </span>
         )}
         <span className="num text-quiet">
-          <span className="text-up">{px(focus?.quote.bid)}</span> × <span className="text-down">{px(focus?.quote.ask)}</span>
+          <span className="text-up">{px(focus?.quote.bid)}</span> ×{' '}
+          <span className="text-down">{px(focus?.quote.ask)}</span>
         </span>
         {view ? (
           <Standing view={view} last={focus?.last ?? null} />
@@ -49,7 +53,8 @@ export function TradeBand() {
       {view && <RRuler view={view} last={focus?.last ?? null} />}
       {!view && (
         <p className="pt-3 text-quiet">
-          No trade here. A key or a rack button below enters {focus?.symbol} with its exits attached; Shift and the key shows it first.
+          No trade here. A key or a rack button below enters {focus?.symbol} with its exits attached; Shift
+          and the key shows it first.
         </p>
       )}
     </section>
@@ -75,11 +80,15 @@ function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>
     );
   return (
     <>
-      <span className={`text-lg font-semibold ${trade.sign === 1 ? 'text-up' : 'text-down'}`} data-testid="position">
+      <span
+        className={`text-lg font-semibold ${trade.sign === 1 ? 'text-up' : 'text-down'}`}
+        data-testid="position"
+      >
         {side} <span className="num">{shares}</span> at <span className="num">{avg(entry)}</span>
       </span>
       <span className={`num text-2xl font-bold ${total >= 0 ? 'text-up' : 'text-down'}`} data-testid="result">
-        {usd(total, true)} {trade.risk ? <span className="ml-2">{signed(total / trade.risk, 2, 'R')}</span> : null}
+        {usd(total, true)}{' '}
+        {trade.risk ? <span className="ml-2">{signed(total / trade.risk, 2, 'R')}</span> : null}
       </span>
       <span className="text-quiet">
         {stop ? (
@@ -89,7 +98,9 @@ function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>
         ) : (
           'no stop'
         )}
-        {covered < shares && <span className="ml-2 font-semibold text-down">⚠ {shares - covered} without a stop</span>}
+        {covered < shares && (
+          <span className="ml-2 font-semibold text-down">⚠ {shares - covered} without a stop</span>
+        )}
         {stop?.sleeping && <span className="ml-2 font-semibold">stop sleeps until 09:30</span>}
       </span>
     </>

@@ -7,10 +7,16 @@ import { useSettings } from '../settings';
 import type { OrderLine } from './trade-view';
 
 /** Follows the pointer with an order's price, then asks for the exact price, or applies it at once. */
-export function startDrag(e: ReactPointerEvent, line: OrderLine, priceAt: (clientX: number, clientY: number) => number): void {
+export function startDrag(
+  e: ReactPointerEvent,
+  line: OrderLine,
+  priceAt: (clientX: number, clientY: number) => number,
+): void {
   e.preventDefault();
   const move = (ev: PointerEvent) => {
-    useSession.setState({ drag: { orderId: line.id, price: roundToTick(Math.max(1, priceAt(ev.clientX, ev.clientY))) } });
+    useSession.setState({
+      drag: { orderId: line.id, price: roundToTick(Math.max(1, priceAt(ev.clientX, ev.clientY))) },
+    });
   };
   const end = () => {
     window.removeEventListener('pointermove', move);

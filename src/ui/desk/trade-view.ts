@@ -16,8 +16,13 @@ export interface OrderLine {
 }
 
 /** The trade of a symbol that is open or waits for its entry, with what works for it. */
-export function tradeOf(book: BookSlice | null, symbol: string | undefined): { trade: Trade; lines: OrderLine[]; scopes: Scope[] } | null {
-  const trade = book?.trades.find((t) => t.symbol === symbol && (t.status === 'open' || t.status === 'pending'));
+export function tradeOf(
+  book: BookSlice | null,
+  symbol: string | undefined,
+): { trade: Trade; lines: OrderLine[]; scopes: Scope[] } | null {
+  const trade = book?.trades.find(
+    (t) => t.symbol === symbol && (t.status === 'open' || t.status === 'pending'),
+  );
   if (!book || !trade) return null;
   const scopes = book.scopes.filter((s) => s.tradeId === trade.id);
   const lines = book.orders
@@ -52,4 +57,5 @@ function nameOf(o: Order, scopes: readonly Scope[]): string {
 }
 
 /** Colour of a line by what it does for the trade, never by colour alone: its label says it too. */
-export const lineColour = (role: Order['role']): string => (role === 'stop' ? 'var(--down)' : role === 'target' ? 'var(--up)' : 'var(--text)');
+export const lineColour = (role: Order['role']): string =>
+  role === 'stop' ? 'var(--down)' : role === 'target' ? 'var(--up)' : 'var(--text)';

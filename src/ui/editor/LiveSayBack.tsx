@@ -13,9 +13,13 @@ export function useLivePeek(text: string): Peeked | null {
   const book = useSession((s) => s.book);
   const desk = useSession((s) => s.desk);
   useEffect(() => {
-    if (text.trim() === '' || symbol === undefined || second < 0 || book === undefined || desk === undefined) return setPeeked(null);
+    if (text.trim() === '' || symbol === undefined || second < 0 || book === undefined || desk === undefined)
+      return setPeeked(null);
     let current = true;
-    const wait = setTimeout(() => void ask({ kind: 'peek', text }).then((a) => current && a && setPeeked(a.peeked)), 100);
+    const wait = setTimeout(
+      () => void ask({ kind: 'peek', text }).then((a) => current && a && setPeeked(a.peeked)),
+      100,
+    );
     return () => {
       current = false;
       clearTimeout(wait);
@@ -34,7 +38,11 @@ export function LiveSayBack({ text, small = false }: { text: string; small?: boo
       {peeked?.problem != null && <p className="mt-1">Not now: {peeked.problem}</p>}
       {peeked?.problem === null &&
         peeked.sayBack.map((line, k) => (
-          <p key={`${k} ${line}`} className={`num mt-1 whitespace-pre-wrap ${small ? '' : 'text-[15px]'}`} data-testid="say-back-line">
+          <p
+            key={`${k} ${line}`}
+            className={`num mt-1 whitespace-pre-wrap ${small ? '' : 'text-[15px]'}`}
+            data-testid="say-back-line"
+          >
             {line}
             {peeked.about[k] && <span className="text-quiet"> ({peeked.about[k]})</span>}
             {peeked.guesses[k] && <span className="text-quiet"> if the lines before it go as expected</span>}

@@ -1,10 +1,26 @@
 'use client';
 
-import { autocompletion, type Completion, type CompletionContext, type CompletionResult, completionKeymap, startCompletion } from '@codemirror/autocomplete';
+import {
+  autocompletion,
+  type Completion,
+  type CompletionContext,
+  type CompletionResult,
+  completionKeymap,
+  startCompletion,
+} from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { type Diagnostic, linter } from '@codemirror/lint';
 import { EditorState, type Extension, Prec } from '@codemirror/state';
-import { Decoration, type DecorationSet, EditorView, placeholder as ghost, hoverTooltip, keymap, ViewPlugin, type ViewUpdate } from '@codemirror/view';
+import {
+  Decoration,
+  type DecorationSet,
+  EditorView,
+  placeholder as ghost,
+  hoverTooltip,
+  keymap,
+  ViewPlugin,
+  type ViewUpdate,
+} from '@codemirror/view';
 import { useEffect, useRef } from 'react';
 import { choicesFor, explain, parseRule, parseScript } from '@/core/language';
 
@@ -32,7 +48,13 @@ export interface TextEditorProps {
 }
 
 const look = EditorView.theme({
-  '&': { background: 'var(--ground)', color: 'var(--text)', fontSize: '14px', border: '1px solid var(--line)', borderRadius: '3px' },
+  '&': {
+    background: 'var(--ground)',
+    color: 'var(--text)',
+    fontSize: '14px',
+    border: '1px solid var(--line)',
+    borderRadius: '3px',
+  },
   '&.cm-focused': { outline: '2px solid var(--focus)', outlineOffset: '1px' },
   '.cm-content': { fontFamily: 'var(--font-mono)', caretColor: 'var(--text)', padding: '5px 4px' },
   '.cm-cursor': { borderLeftColor: 'var(--text)' },
@@ -41,7 +63,13 @@ const look = EditorView.theme({
   '.cm-completionDetail': { color: 'var(--quiet)', fontStyle: 'normal', marginLeft: '1.5em', float: 'right' },
   '.cm-completionInfo': { maxWidth: '320px', whiteSpace: 'normal', fontFamily: 'var(--font-sans)' },
   '.cm-diagnostic': { fontFamily: 'var(--font-sans)', fontSize: '13px', borderLeft: '3px solid var(--down)' },
-  '.cm-diagnosticAction': { background: 'var(--line)', color: 'var(--text)', fontFamily: 'var(--font-mono)', borderRadius: '3px', padding: '2px 6px' },
+  '.cm-diagnosticAction': {
+    background: 'var(--line)',
+    color: 'var(--text)',
+    fontFamily: 'var(--font-mono)',
+    borderRadius: '3px',
+    padding: '2px 6px',
+  },
   '.cm-placeholder': { color: 'var(--quiet)' },
   '.mark-verb': { color: 'var(--text)', fontWeight: '700' },
   '.mark-word': { color: 'var(--quiet)' },
@@ -116,7 +144,13 @@ const complete =
         const info = about()(label);
         return {
           label,
-          ...(info ? { detail: info.detail, ...(info.meaning ? { info: info.meaning } : {}), ...(info.apply ? { apply: info.apply } : {}) } : {}),
+          ...(info
+            ? {
+                detail: info.detail,
+                ...(info.meaning ? { info: info.meaning } : {}),
+                ...(info.apply ? { apply: info.apply } : {}),
+              }
+            : {}),
         };
       }),
       validFor: /^[\w.$%]*$/,
@@ -187,7 +221,9 @@ export default function TextEditor(props: TextEditorProps) {
           meaning(kind, about),
           look,
           EditorView.theme({
-            ...(fill ? { '&': { height: '100%' }, '.cm-scroller': { overflow: 'auto' } } : { '.cm-scroller': { maxHeight: '84px' } }),
+            ...(fill
+              ? { '&': { height: '100%' }, '.cm-scroller': { overflow: 'auto' } }
+              : { '.cm-scroller': { maxHeight: '84px' } }),
             ...(small ? { '.cm-content': { fontSize: '13px', lineHeight: '18px', padding: '3px 2px' } } : {}),
           }),
           EditorView.lineWrapping,
@@ -212,7 +248,8 @@ export default function TextEditor(props: TextEditorProps) {
       sent.current.splice(0, own + 1);
       return;
     }
-    if (editor && editor.state.doc.toString() !== value) editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: value } });
+    if (editor && editor.state.doc.toString() !== value)
+      editor.dispatch({ changes: { from: 0, to: editor.state.doc.length, insert: value } });
   }, [value]);
   return <div ref={host} className={fill ? 'h-full min-h-0' : ''} data-testid={`${kind}-editor`} />;
 }

@@ -14,7 +14,8 @@ export function useNames(): AnswerTo<'names'> | null {
   const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
   useEffect(() => {
     let current = true;
-    if (symbol !== undefined && second >= 0) void ask({ kind: 'names' }).then((a) => current && a && setNames(a));
+    if (symbol !== undefined && second >= 0)
+      void ask({ kind: 'names' }).then((a) => current && a && setNames(a));
     return () => {
       current = false;
     };
@@ -28,7 +29,12 @@ export function useWords(): (word: string) => WordInfo | null {
   return useCallback(
     (word: string) => {
       const named = names?.names.find((n) => n.text === word);
-      if (named) return { detail: named.price === null ? `${names?.symbol}: not known` : `${names?.symbol} ${avg(named.price)}`, meaning: named.meaning };
+      if (named)
+        return {
+          detail:
+            named.price === null ? `${names?.symbol}: not known` : `${names?.symbol} ${avg(named.price)}`,
+          meaning: named.meaning,
+        };
       const field = FIELDS.find((f) => f.name === word);
       return field ? { detail: '', meaning: field.meaning } : null;
     },

@@ -16,11 +16,22 @@ export function KeysView() {
   const set = useSettings((s) => s.set);
   const [chosen, setChosen] = useState(scripts[0]?.id ?? '');
   const script = scripts.find((s) => s.id === chosen) ?? scripts[0];
-  const change = (id: string, c: Partial<SavedScript>) => set({ scripts: scripts.map((s) => (s.id === id ? { ...s, ...c } : s)) });
+  const change = (id: string, c: Partial<SavedScript>) =>
+    set({ scripts: scripts.map((s) => (s.id === id ? { ...s, ...c } : s)) });
   const add = () => {
     const id = crypto.randomUUID();
     set({
-      scripts: [...scripts, { id, name: 'New script', text: 'buy 100 at ask + 2c extended\n  stop 20c', chord: '', onRack: false, language: LANGUAGE_VERSION }],
+      scripts: [
+        ...scripts,
+        {
+          id,
+          name: 'New script',
+          text: 'buy 100 at ask + 2c extended\n  stop 20c',
+          chord: '',
+          onRack: false,
+          language: LANGUAGE_VERSION,
+        },
+      ],
     });
     setChosen(id);
   };
@@ -58,7 +69,9 @@ export function KeysView() {
           remove={() => set({ scripts: scripts.filter((s) => s.id !== script.id) })}
         />
       ) : (
-        <section className="panel p-6 text-quiet">No scripts. “New script” makes one; write what it should do in a sentence.</section>
+        <section className="panel p-6 text-quiet">
+          No scripts. “New script” makes one; write what it should do in a sentence.
+        </section>
       )}
     </main>
   );
@@ -82,11 +95,20 @@ function Editor({
       <div className="flex items-end gap-3">
         <label className="grow">
           <span className="heading block">Name</span>
-          <input className="field mt-1 w-full" value={script.name} maxLength={40} onChange={(e) => change({ name: e.target.value || 'Unnamed' })} />
+          <input
+            className="field mt-1 w-full"
+            value={script.name}
+            maxLength={40}
+            onChange={(e) => change({ name: e.target.value || 'Unnamed' })}
+          />
         </label>
         <ChordField chord={script.chord} others={others} change={(chord) => change({ chord })} />
         <label className="flex items-center gap-2 pb-1.5">
-          <input type="checkbox" checked={script.onRack} onChange={(e) => change({ onRack: e.target.checked })} />
+          <input
+            type="checkbox"
+            checked={script.onRack}
+            onChange={(e) => change({ onRack: e.target.checked })}
+          />
           on the rack
         </label>
         <button type="button" className="btn" onClick={remove}>
@@ -121,27 +143,38 @@ function Editor({
 function Retired() {
   const scripts = useSettings((s) => s.scripts);
   const set = useSettings((s) => s.set);
-  const old = scripts.filter((s) => s.language < LANGUAGE_VERSION).map((s) => ({ script: s, parsed: parseScript(s.text) }));
+  const old = scripts
+    .filter((s) => s.language < LANGUAGE_VERSION)
+    .map((s) => ({ script: s, parsed: parseScript(s.text) }));
   const changed = old.filter(({ parsed }) => parsed.retired || parsed.problems.length > 0);
   useEffect(() => {
     // What means the same in both versions needs no yes.
-    if (old.length > 0 && changed.length === 0) set({ scripts: scripts.map((s) => ({ ...s, language: LANGUAGE_VERSION })) });
+    if (old.length > 0 && changed.length === 0)
+      set({ scripts: scripts.map((s) => ({ ...s, language: LANGUAGE_VERSION })) });
   }, [old.length, changed.length, scripts, set]);
   if (changed.length === 0) return null;
   const rewrite = () =>
     set({
       scripts: scripts.map((s) => {
         const parsed = parseScript(s.text);
-        return { ...s, language: LANGUAGE_VERSION, text: parsed.problems.length === 0 ? printScript(parsed) : s.text };
+        return {
+          ...s,
+          language: LANGUAGE_VERSION,
+          text: parsed.problems.length === 0 ? printScript(parsed) : s.text,
+        };
       }),
     });
   return (
     <section className="border-b border-line px-3 py-2 text-[13px]" aria-label="Earlier forms">
-      <p>The language has new words for these. The new text means the same; what cannot be told is left for you to mend.</p>
+      <p>
+        The language has new words for these. The new text means the same; what cannot be told is left for you
+        to mend.
+      </p>
       <ul className="my-1">
         {changed.map(({ script, parsed }) => (
           <li key={script.id} className="num">
-            <b className="font-sans">{script.name}</b>: <s className="text-quiet">{script.text.replaceAll('\n', ', ')}</s>{' '}
+            <b className="font-sans">{script.name}</b>:{' '}
+            <s className="text-quiet">{script.text.replaceAll('\n', ', ')}</s>{' '}
             {parsed.problems.length === 0 ? printScript(parsed).replaceAll('\n', ', ') : '⚠ needs a look'}
           </li>
         ))}
@@ -154,7 +187,15 @@ function Retired() {
 }
 
 /** Records a key; says at once when it is taken or when the browser keeps it. */
-function ChordField({ chord, others, change }: { chord: string; others: SavedScript[]; change: (chord: string) => void }) {
+function ChordField({
+  chord,
+  others,
+  change,
+}: {
+  chord: string;
+  others: SavedScript[];
+  change: (chord: string) => void;
+}) {
   const [listening, setListening] = useState(false);
   const [note, setNote] = useState('');
   return (

@@ -19,17 +19,25 @@ export function ReferenceView() {
   const [sought, setSought] = useState('');
   const [chosen, setChosen] = useState<Entry | null>(null);
   const focus = useSession((s) => s.focus?.symbol ?? '');
-  const fits = (...texts: string[]) => texts.some((t) => t.toLowerCase().includes(sought.trim().toLowerCase()));
-  const groups = MANUAL.map((g) => ({ ...g, entries: g.entries.filter((e) => fits(e.pattern, e.says, e.example, ...e.aka)) })).filter(
-    (g) => g.entries.length > 0,
-  );
+  const fits = (...texts: string[]) =>
+    texts.some((t) => t.toLowerCase().includes(sought.trim().toLowerCase()));
+  const groups = MANUAL.map((g) => ({
+    ...g,
+    entries: g.entries.filter((e) => fits(e.pattern, e.says, e.example, ...e.aka)),
+  })).filter((g) => g.entries.length > 0);
   return (
     <main className="grid h-full grid-cols-[210px_1fr_380px] gap-1.5 p-1.5">
       <nav className="panel overflow-auto px-3 py-2" aria-label="Parts of the language">
         <h1 className="heading">The language</h1>
         <label className="mt-2 block">
           <span className="sr-only">Look for a word</span>
-          <input className="field w-full" type="search" placeholder="look for a word" value={sought} onChange={(e) => setSought(e.target.value)} />
+          <input
+            className="field w-full"
+            type="search"
+            placeholder="look for a word"
+            value={sought}
+            onChange={(e) => setSought(e.target.value)}
+          />
         </label>
         <ul className="mt-2">
           {[...groups.map((g) => g.name), PRICES, FIELD_WORDS, CAPITALS].map((name) => (
@@ -61,10 +69,15 @@ export function ReferenceView() {
                   >
                     <span className="num text-[13px]">
                       <Pattern text={e.pattern} />
-                      {e.example !== e.pattern && <span className="block text-quiet">{e.example.split('\n')[0]}</span>}
+                      {e.example !== e.pattern && (
+                        <span className="block text-quiet">{e.example.split('\n')[0]}</span>
+                      )}
                     </span>
                     <span className="text-[13px]">
-                      {e.says} {e.aka.length > 0 && <span className="text-quiet">Others say: {e.aka.join(', ')}.</span>}
+                      {e.says}{' '}
+                      {e.aka.length > 0 && (
+                        <span className="text-quiet">Others say: {e.aka.join(', ')}.</span>
+                      )}
                     </span>
                   </button>
                 </li>
@@ -72,7 +85,9 @@ export function ReferenceView() {
             </ul>
           </section>
         ))}
-        {groups.length === 0 && <p className="pt-4 text-quiet">No form has “{sought}” in it. Prices and fields are further down.</p>}
+        {groups.length === 0 && (
+          <p className="pt-4 text-quiet">No form has “{sought}” in it. Prices and fields are further down.</p>
+        )}
         <Prices fits={fits} />
         <h2 id={idOf(FIELD_WORDS)} className="heading sticky top-0 bg-panel pt-3 pb-1">
           {FIELD_WORDS}
@@ -104,8 +119,8 @@ export function ReferenceView() {
           <Tried key={chosen.kind} entry={chosen} />
         ) : (
           <p className="text-quiet">
-            One sentence a line; exits stand on lines under their entry or after a comma; # starts a comment. Square brackets may be left out. Choose a form to
-            see what its example would do with {focus} now.
+            One sentence a line; exits stand on lines under their entry or after a comma; # starts a comment.
+            Square brackets may be left out. Choose a form to see what its example would do with {focus} now.
           </p>
         )}
       </aside>

@@ -9,7 +9,9 @@ export function useSize() {
   useEffect(() => {
     const el = box.current;
     if (!el) return;
-    const watch = new ResizeObserver(() => setSize({ width: Math.floor(el.clientWidth), height: Math.floor(el.clientHeight) }));
+    const watch = new ResizeObserver(() =>
+      setSize({ width: Math.floor(el.clientWidth), height: Math.floor(el.clientHeight) }),
+    );
     watch.observe(el);
     return () => watch.disconnect();
   }, []);

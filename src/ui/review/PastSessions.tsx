@@ -14,7 +14,9 @@ export function PastSessions() {
   if (sessions.length === 0) return null;
   return (
     <details className="panel max-h-64 overflow-auto px-3 py-2">
-      <summary className="heading cursor-pointer">Sessions of an earlier version ({sessions.length}): read only</summary>
+      <summary className="heading cursor-pointer">
+        Sessions of an earlier version ({sessions.length}): read only
+      </summary>
       {sessions.map((s) => (
         <section key={s.id} className="mt-2" aria-label={`Session of an earlier version, attempt ${s.id}`}>
           <h2 className="text-[13px] text-quiet">

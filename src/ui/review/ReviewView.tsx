@@ -89,7 +89,8 @@ export function ReviewView() {
       </section>
       {reviews.length === 0 ? (
         <section className="panel p-6 text-quiet">
-          Trades appear here from their first fill on: entry, exits, result after costs, and R. Enter one on the Desk.
+          Trades appear here from their first fill on: entry, exits, result after costs, and R. Enter one on
+          the Desk.
         </section>
       ) : (
         <div className="grid min-h-0 grid-cols-[1fr_460px] gap-1.5">
@@ -97,11 +98,13 @@ export function ReviewView() {
             <table className="plain">
               <thead>
                 <tr>
-                  {['Trade', 'Opened', 'Closed', 'Shares', 'Entry', 'Exit', 'Gross', 'Costs', 'Net', 'R'].map((h) => (
-                    <th key={h} scope="col">
-                      {h}
-                    </th>
-                  ))}
+                  {['Trade', 'Opened', 'Closed', 'Shares', 'Entry', 'Exit', 'Gross', 'Costs', 'Net', 'R'].map(
+                    (h) => (
+                      <th key={h} scope="col">
+                        {h}
+                      </th>
+                    ),
+                  )}
                 </tr>
               </thead>
               <tbody className="num">
@@ -113,7 +116,11 @@ export function ReviewView() {
                     onClick={() => setChosen(r.id)}
                   >
                     <td>
-                      <button type="button" className={`font-bold ${r.direction === 'long' ? 'text-up' : 'text-down'}`} onClick={() => setChosen(r.id)}>
+                      <button
+                        type="button"
+                        className={`font-bold ${r.direction === 'long' ? 'text-up' : 'text-down'}`}
+                        onClick={() => setChosen(r.id)}
+                      >
                         {r.direction} {r.symbol}
                       </button>
                     </td>

@@ -15,7 +15,9 @@ import { useAboutFocus } from './useAboutFocus';
 export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
   const symbol = useSession((s) => s.focus?.symbol);
   // Only what is shown: the focus itself changes with every print.
-  const about = useSession((s) => (s.focus ? `${s.focus.instrument.name} · ${s.focus.instrument.sector}` : ''));
+  const about = useSession((s) =>
+    s.focus ? `${s.focus.instrument.name} · ${s.focus.instrument.sector}` : '',
+  );
   const atr = useSession((s) => s.focus?.instrument.atr ?? 0);
   const sheet = useAboutFocus('sheet')?.sheet ?? null;
   const listed = useShortlist().find((r) => r.symbol === symbol);
@@ -32,11 +34,20 @@ export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
         <span className="min-w-0 truncate text-quiet">{about}</span>
       </div>
       <div className="mt-1 flex items-center gap-1">
-        <button type="button" className="btn px-2 py-0.5" aria-pressed={listed !== undefined} onClick={() => toggleShortlist(symbol)}>
+        <button
+          type="button"
+          className="btn px-2 py-0.5"
+          aria-pressed={listed !== undefined}
+          onClick={() => toggleShortlist(symbol)}
+        >
           {listed ? '◆ On the shortlist' : 'To the shortlist'}
         </button>
         <Grades symbol={symbol} row={listed} />
-        <button type="button" className="btn ml-auto flex items-center gap-1 px-2 py-0.5" onClick={() => alert(symbol)}>
+        <button
+          type="button"
+          className="btn ml-auto flex items-center gap-1 px-2 py-0.5"
+          onClick={() => alert(symbol)}
+        >
           <Bell size={13} aria-hidden /> Alert
         </button>
       </div>
@@ -85,14 +96,16 @@ function Why() {
   if (asked?.source.kind !== 'scan' || !why) return <p className="mt-1 min-h-5" />;
   const { clauses, place, passing, hidden } = why;
   const out = clauses.filter((c) => !c.passes);
-  const says = (c: (typeof clauses)[number]) => `${c.text} (now ${c.values.map((v) => fieldText(fieldOf(v.field), v.value ?? Number.NaN)).join(', ')})`;
+  const says = (c: (typeof clauses)[number]) =>
+    `${c.text} (now ${c.values.map((v) => fieldText(fieldOf(v.field), v.value ?? Number.NaN)).join(', ')})`;
   return (
     <p className="mt-1 min-h-5" role="status">
       {hidden ? (
         'Hidden from scans today.'
       ) : out.length === 0 ? (
         <span title={clauses.map(says).join('\n')}>
-          In this scan: <b className="num">{place ?? '–'}</b> of <span className="num">{passing}</span>; it passes all {clauses.length} clauses.
+          In this scan: <b className="num">{place ?? '–'}</b> of <span className="num">{passing}</span>; it
+          passes all {clauses.length} clauses.
         </span>
       ) : (
         <>
@@ -135,7 +148,12 @@ function Reference() {
   const facts: [string, string][] = [
     ['Float', known(i.float)],
     ['Shares', known(i.sharesOutstanding)],
-    ['Market cap', i.sharesOutstanding === 0 ? 'not known' : `$${count(((last ?? i.priorClose) / 10_000) * i.sharesOutstanding)}`],
+    [
+      'Market cap',
+      i.sharesOutstanding === 0
+        ? 'not known'
+        : `$${count(((last ?? i.priorClose) / 10_000) * i.sharesOutstanding)}`,
+    ],
     ['Volume a day', known(i.averageVolume)],
     ['ATR (14)', avg(i.atr)],
     ['Borrow', i.borrow],

@@ -19,7 +19,8 @@ export function ClauseForm({ rule, change, values }: Props) {
   if (!parsed.ok && rule.trim() !== '')
     return (
       <p className="py-1 text-[13px]">
-        ⚠ {explain(parsed.problem)} <span className="text-quiet">Mend it as text first; nothing of it is lost.</span>
+        ⚠ {explain(parsed.problem)}{' '}
+        <span className="text-quiet">Mend it as text first; nothing of it is lost.</span>
       </p>
     );
   const clauses = parsed.ok ? clausesOf(parsed.rule) : [];
@@ -67,7 +68,15 @@ export function ClauseForm({ rule, change, values }: Props) {
   );
 }
 
-function ClauseRow({ clause, values, replace }: { clause: Rule; values: Float64Array | null; replace(text: string): void }) {
+function ClauseRow({
+  clause,
+  values,
+  replace,
+}: {
+  clause: Rule;
+  values: Float64Array | null;
+  replace(text: string): void;
+}) {
   if (clause.kind === 'all' || clause.kind === 'any' || clause.kind === 'not')
     return (
       <span className="num" title="Joined by or, not or brackets: change it as text">
@@ -112,7 +121,9 @@ function ClauseRow({ clause, values, replace }: { clause: Rule; values: Float64A
           </select>
         </>
       )}
-      {(clause.kind === 'compare' || clause.kind === 'between') && <Bounds clause={clause} replace={replace} />}
+      {(clause.kind === 'compare' || clause.kind === 'between') && (
+        <Bounds clause={clause} replace={replace} />
+      )}
       <span className="num text-[12px] text-quiet" title="Of the symbol in focus, now">
         {fieldText(field, now)}
       </span>
@@ -125,13 +136,17 @@ type Bounded = Extract<Rule, { kind: 'compare' | 'between' }>;
 /** The comparison and its values. What is typed stays until it reads. */
 function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): void }) {
   const written = printTree(clause).slice(clause.field.length + 1);
-  const parts = clause.kind === 'between' ? written.replace('between ', '').split(' and ') : [written.replace(/^\S+ /, '')];
+  const parts =
+    clause.kind === 'between'
+      ? written.replace('between ', '').split(' and ')
+      : [written.replace(/^\S+ /, '')];
   const op = clause.kind === 'between' ? 'between' : clause.op;
   const [typed, setTyped] = useState(parts);
   const [problem, setProblem] = useState<string | null>(null);
   const textOf = (o: string, v: readonly string[]) =>
     o === 'between' ? `${clause.field} between ${v[0]} and ${v[1] ?? v[0]}` : `${clause.field} ${o} ${v[0]}`;
   const key = printTree(clause);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is typed gives way only when the clause becomes another one
   useEffect(() => {
     const read = parseRule(textOf(op, typed));
     if (read.ok && printTree(read.rule) === key) return;
@@ -146,7 +161,12 @@ function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): v
   };
   return (
     <>
-      <select className="field py-0.5" aria-label="Comparison" value={op} onChange={(e) => replace(textOf(e.target.value, parts))}>
+      <select
+        className="field py-0.5"
+        aria-label="Comparison"
+        value={op}
+        onChange={(e) => replace(textOf(e.target.value, parts))}
+      >
         {['>', '>=', '<', '<=', 'between'].map((o) => (
           <option key={o}>{o}</option>
         ))}

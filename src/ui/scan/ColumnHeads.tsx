@@ -1,8 +1,22 @@
 // biome-ignore-all lint/a11y/useFocusableInteractive: the grid holds the focus and names the chosen row by aria-activedescendant
 'use client';
 
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { arrayMove, horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  horizontalListSortingStrategy,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+} from '@dnd-kit/sortable';
 import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react';
 import { Tooltip } from 'radix-ui';
 import type { PointerEvent as ReactPointerEvent } from 'react';
@@ -26,7 +40,9 @@ export function ColumnHeads({ fields, template, total, look, width }: HeadsProps
   const onEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const names = look.columns;
-    look.change({ columns: arrayMove([...names], names.indexOf(String(active.id)), names.indexOf(String(over.id))) });
+    look.change({
+      columns: arrayMove([...names], names.indexOf(String(active.id)), names.indexOf(String(over.id))),
+    });
   };
   return (
     <div
@@ -43,7 +59,14 @@ export function ColumnHeads({ fields, template, total, look, width }: HeadsProps
           type="button"
           className={look.sort?.field === 'symbol' ? 'text-text' : ''}
           onClick={() =>
-            look.change({ sort: look.sort?.field !== 'symbol' ? { field: 'symbol', down: false } : look.sort.down ? null : { field: 'symbol', down: true } })
+            look.change({
+              sort:
+                look.sort?.field !== 'symbol'
+                  ? { field: 'symbol', down: false }
+                  : look.sort.down
+                    ? null
+                    : { field: 'symbol', down: true },
+            })
           }
         >
           Symbol
@@ -53,7 +76,12 @@ export function ColumnHeads({ fields, template, total, look, width }: HeadsProps
         Today
       </div>
       <Tooltip.Provider delayDuration={250}>
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onEnd} accessibility={{ container: document.body }}>
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={onEnd}
+          accessibility={{ container: document.body }}
+        >
           <SortableContext items={fields.map((f) => f.name)} strategy={horizontalListSortingStrategy}>
             {fields.map((f) => (
               <Head key={f.name} field={f} look={look} width={width(f.name)} />
@@ -66,14 +94,23 @@ export function ColumnHeads({ fields, template, total, look, width }: HeadsProps
 }
 
 function Head({ field, look, width }: { field: Field; look: TableLook; width: number }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform } = useSortable({ id: field.name });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform } = useSortable({
+    id: field.name,
+  });
   const { sort } = look;
   const mine = sort?.field === field.name;
   // Largest first, then smallest first, then the scan's own order again.
-  const next = !mine ? { field: field.name, down: true } : sort?.down ? { field: field.name, down: false } : null;
+  const next = !mine
+    ? { field: field.name, down: true }
+    : sort?.down
+      ? { field: field.name, down: false }
+      : null;
   const widen = (px: number) =>
     look.change({
-      widths: [...look.widths.filter((w) => w.field !== field.name), { field: field.name, px: Math.max(LEAST_WIDTH, Math.min(400, Math.round(px))) }],
+      widths: [
+        ...look.widths.filter((w) => w.field !== field.name),
+        { field: field.name, px: Math.max(LEAST_WIDTH, Math.min(400, Math.round(px))) },
+      ],
     });
   const resize = (e: ReactPointerEvent) => {
     e.preventDefault();
@@ -106,7 +143,11 @@ function Head({ field, look, width }: { field: Field; look: TableLook; width: nu
       </button>
       <Tooltip.Root>
         <Tooltip.Trigger asChild>
-          <button type="button" className={`flex items-center gap-0.5 truncate py-1 ${mine ? 'text-text' : ''}`} onClick={() => look.change({ sort: next })}>
+          <button
+            type="button"
+            className={`flex items-center gap-0.5 truncate py-1 ${mine ? 'text-text' : ''}`}
+            onClick={() => look.change({ sort: next })}
+          >
             {mine && (sort?.down ? <ArrowDown size={12} aria-hidden /> : <ArrowUp size={12} aria-hidden />)}
             <span className="truncate underline decoration-dotted underline-offset-4">{field.label}</span>
           </button>

@@ -6,7 +6,10 @@ import { useSession } from '../session';
 /** How the whole market stands, in one quiet line: the index stand-in, breadth, sectors from strong to weak. */
 export function ContextStrip() {
   const c = useSession((s) => s.context);
-  if (!c) return <section className="panel px-3 py-1 text-[13px] text-quiet">The market is being looked at.</section>;
+  if (!c)
+    return (
+      <section className="panel px-3 py-1 text-[13px] text-quiet">The market is being looked at.</section>
+    );
   const traded = c.up + c.down + c.unchanged;
   return (
     <section
@@ -24,7 +27,8 @@ export function ContextStrip() {
         </span>
       </span>
       <span title="Share of the traded stocks that stand above their VWAP">
-        above VWAP <span className="num text-text">{c.aboveVwap === null ? '–' : `${Math.round(c.aboveVwap)}%`}</span>
+        above VWAP{' '}
+        <span className="num text-text">{c.aboveVwap === null ? '–' : `${Math.round(c.aboveVwap)}%`}</span>
       </span>
       <span className="ml-2">strongest</span>
       <Sectors list={c.sectors.slice(0, 3)} />
@@ -46,5 +50,9 @@ const Sectors = ({ list }: { list: readonly { sector: string; change: number; st
 
 function Move({ value }: { value: number | null }) {
   if (value === null) return <span className="num">–</span>;
-  return <span className={`num ${value > 0 ? 'text-up' : value < 0 ? 'text-down' : ''}`}>{signed(value, 2, '%')}</span>;
+  return (
+    <span className={`num ${value > 0 ? 'text-up' : value < 0 ? 'text-down' : ''}`}>
+      {signed(value, 2, '%')}
+    </span>
+  );
 }

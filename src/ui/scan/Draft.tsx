@@ -16,7 +16,9 @@ const DIGITS = ['Digit1', 'Digit2', 'Digit3', 'Digit4', 'Digit5', 'Digit6', 'Dig
 
 /** The trade that a candidate suggests, as a sentence to be changed; what it would do now; to be staged or put on a key. */
 export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['drafts'] | null }) {
-  const [way, setWay] = useState<Way>(() => ((useSession.getState().focus?.change ?? 0) >= 0 ? 'long' : 'short'));
+  const [way, setWay] = useState<Way>(() =>
+    (useSession.getState().focus?.change ?? 0) >= 0 ? 'long' : 'short',
+  );
   const key = `${useSession((s) => s.clock?.date ?? '')} ${symbol} ${way}`;
   const drafted = useSettings((s) => s.drafts);
   const typed = drafted.find((d) => d.key === key)?.text ?? null;
@@ -34,9 +36,18 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
     const name = `${symbol} ${way}`;
     const id = `draft-${symbol}-${way}`;
     const old = scripts.find((s) => s.id === id);
-    set({ scripts: [...scripts.filter((s) => s.id !== id), { id, name, text, chord: old?.chord ?? chord, onRack: true, language: LANGUAGE_VERSION }] });
+    set({
+      scripts: [
+        ...scripts.filter((s) => s.id !== id),
+        { id, name, text, chord: old?.chord ?? chord, onRack: true, language: LANGUAGE_VERSION },
+      ],
+    });
     const at = old?.chord ?? chord;
-    setPut(at ? `On key ${chordText(at)} and on the rack as “${name}”.` : `On the rack as “${name}”; all number keys are taken, choose one in Keys.`);
+    setPut(
+      at
+        ? `On key ${chordText(at)} and on the rack as “${name}”.`
+        : `On the rack as “${name}”; all number keys are taken, choose one in Keys.`,
+    );
   };
   const f = peeked?.facts;
   return (
@@ -44,12 +55,22 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
       <div className="flex items-center gap-1">
         <h3 className="heading mr-2">Draft</h3>
         {(['long', 'short'] as const).map((w) => (
-          <button key={w} type="button" className="btn px-2 py-0" aria-pressed={way === w} onClick={() => choose(w)}>
+          <button
+            key={w}
+            type="button"
+            className="btn px-2 py-0"
+            aria-pressed={way === w}
+            onClick={() => choose(w)}
+          >
             {w}
           </button>
         ))}
         {typed !== null && (
-          <button type="button" className="ml-auto text-quiet underline" onClick={() => set({ drafts: drafted.filter((d) => d.key !== key) })}>
+          <button
+            type="button"
+            className="ml-auto text-quiet underline"
+            onClick={() => set({ drafts: drafted.filter((d) => d.key !== key) })}
+          >
             as suggested
           </button>
         )}
@@ -64,7 +85,9 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
               : ''
           }
           value={text}
-          change={(t) => set({ drafts: [...drafted.filter((d) => d.key !== key), { key, text: t }].slice(-DRAFTS_KEPT) })}
+          change={(t) =>
+            set({ drafts: [...drafted.filter((d) => d.key !== key), { key, text: t }].slice(-DRAFTS_KEPT) })
+          }
         />
       </div>
       <p className="min-h-9 text-[12px]" role="status">
@@ -73,8 +96,8 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
         ) : (
           f && (
             <>
-              Now: <span className="num">{f.qty}</span> shares at <span className="num">{px(f.price)}</span>, stop <span className="num">{px(f.stop)}</span>,
-              risk{' '}
+              Now: <span className="num">{f.qty}</span> shares at <span className="num">{px(f.price)}</span>,
+              stop <span className="num">{px(f.stop)}</span>, risk{' '}
               <span className="num">
                 {f.risk === null ? '–' : usd(f.risk)}
                 {f.r !== null && ` = ${f.r.toFixed(1)}R`}
@@ -93,7 +116,12 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
         >
           Stage it
         </button>
-        <button type="button" className="btn px-2 py-0.5 whitespace-nowrap" disabled={text.trim() === ''} onClick={onKey}>
+        <button
+          type="button"
+          className="btn px-2 py-0.5 whitespace-nowrap"
+          disabled={text.trim() === ''}
+          onClick={onKey}
+        >
           Put it on a key
         </button>
         <span className="ml-1 text-quiet" role="status">

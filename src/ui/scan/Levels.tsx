@@ -54,8 +54,12 @@ export function Levels({ symbol, sheet, atr }: { symbol: string; sheet: Sheet | 
                   {r.names}
                 </td>
                 <td className="pl-2 text-right">{avg(r.price)}</td>
-                <td className="pl-2 text-right text-quiet">{last === null ? '–' : signed((r.price / last - 1) * 100, 1, '%')}</td>
-                <td className="pl-2 text-right text-quiet">{last === null ? '–' : signed((r.price - last) / atr, 2)}</td>
+                <td className="pl-2 text-right text-quiet">
+                  {last === null ? '–' : signed((r.price / last - 1) * 100, 1, '%')}
+                </td>
+                <td className="pl-2 text-right text-quiet">
+                  {last === null ? '–' : signed((r.price - last) / atr, 2)}
+                </td>
                 <td className="w-5 text-right">
                   <button
                     type="button"

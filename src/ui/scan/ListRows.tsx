@@ -1,7 +1,21 @@
 'use client';
 
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
 import { GripVertical, X } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
@@ -35,7 +49,8 @@ export function ListRows({ name, rows, put, columns, alert }: RowsProps) {
       </section>
     );
   const place = new Map<string, number>();
-  if (table?.asked.source.kind === 'list') table.who.forEach((i, at) => void place.set(symbols?.[i] ?? '', at));
+  if (table?.asked.source.kind === 'list')
+    table.who.forEach((i, at) => void place.set(symbols?.[i] ?? '', at));
   const known = new Set(symbols ?? []);
   const onEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
@@ -48,9 +63,26 @@ export function ListRows({ name, rows, put, columns, alert }: RowsProps) {
     if (known.has(row.symbol)) void focusOn(row.symbol);
     body.current?.querySelector<HTMLElement>(`[data-symbol="${row.symbol}"]`)?.focus();
   };
+  const onKey = (e: React.KeyboardEvent, k: number, symbol: string) => {
+    if (e.target !== e.currentTarget) return;
+    const by = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
+    if (by !== 0 && e.altKey) put(arrayMove(rows, k, Math.max(0, Math.min(rows.length - 1, k + by))));
+    else if (by !== 0) go(k + by);
+    else if (e.key === 'Enter' && !/confirm|moving/.test(useSession.getState().sayBack.kind))
+      router.push('/desk');
+    else if (e.key === 'Delete') put(rows.filter((x) => x.symbol !== symbol));
+    else if (e.code === 'KeyN' && !e.ctrlKey) alert(symbol);
+    else return;
+    e.preventDefault();
+  };
   return (
     <section className="panel min-h-0 overflow-auto" aria-label={name}>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onEnd} accessibility={{ container: document.body }}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={onEnd}
+        accessibility={{ container: document.body }}
+      >
         <table className="plain text-[13px]">
           <thead>
             <tr>
@@ -80,28 +112,26 @@ export function ListRows({ name, rows, put, columns, alert }: RowsProps) {
                     chosen={r.symbol === focus}
                     unknown={symbols !== null && !known.has(r.symbol)}
                     cells={columns.map((c) => {
-                      const v = at === undefined ? Number.NaN : (table?.columns[table.asked.columns.indexOf(c)]?.[at] ?? Number.NaN);
+                      const v =
+                        at === undefined
+                          ? Number.NaN
+                          : (table?.columns[table.asked.columns.indexOf(c)]?.[at] ?? Number.NaN);
                       return {
                         name: c,
                         text: fieldText(fieldOf(c), v),
-                        tone: Number.isNaN(v) ? 'text-quiet' : !isMove(c) ? '' : v >= 0 ? 'text-up' : 'text-down',
+                        tone: Number.isNaN(v)
+                          ? 'text-quiet'
+                          : !isMove(c)
+                            ? ''
+                            : v >= 0
+                              ? 'text-up'
+                              : 'text-down',
                       };
                     })}
                     change={(part) => put(rows.map((x) => (x.symbol === r.symbol ? { ...x, ...part } : x)))}
                     remove={() => put(rows.filter((x) => x.symbol !== r.symbol))}
                     onClick={() => go(k)}
-                    onKey={(e) => {
-                      if (e.target !== e.currentTarget) return;
-                      if (e.key === 'ArrowDown' && e.altKey) put(arrayMove(rows, k, Math.min(rows.length - 1, k + 1)));
-                      else if (e.key === 'ArrowUp' && e.altKey) put(arrayMove(rows, k, Math.max(0, k - 1)));
-                      else if (e.key === 'ArrowDown') go(k + 1);
-                      else if (e.key === 'ArrowUp') go(k - 1);
-                      else if (e.key === 'Enter' && !/confirm|moving/.test(useSession.getState().sayBack.kind)) router.push('/desk');
-                      else if (e.key === 'Delete') put(rows.filter((x) => x.symbol !== r.symbol));
-                      else if (e.code === 'KeyN' && !e.ctrlKey) alert(r.symbol);
-                      else return;
-                      e.preventDefault();
-                    }}
+                    onKey={(e) => onKey(e, k, r.symbol)}
                   />
                 );
               })}
@@ -109,7 +139,9 @@ export function ListRows({ name, rows, put, columns, alert }: RowsProps) {
           </tbody>
         </table>
       </DndContext>
-      <p className="px-3 py-2 text-[12px] text-quiet">↑ ↓ choose · Alt+↑ ↓ move · Enter Desk · N alert · Delete takes off</p>
+      <p className="px-3 py-2 text-[12px] text-quiet">
+        ↑ ↓ choose · Alt+↑ ↓ move · Enter Desk · N alert · Delete takes off
+      </p>
     </section>
   );
 }
@@ -126,7 +158,9 @@ interface LineProps {
 }
 
 function ListLine({ row, chosen, unknown, cells, change, remove, onClick, onKey }: LineProps) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform } = useSortable({ id: row.symbol });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform } = useSortable({
+    id: row.symbol,
+  });
   return (
     <tr
       ref={setNodeRef}
@@ -180,7 +214,12 @@ function ListLine({ row, chosen, unknown, cells, change, remove, onClick, onKey 
         />
       </td>
       <td>
-        <button type="button" className="text-quiet hover:text-text" aria-label={`Take ${row.symbol} off`} onClick={remove}>
+        <button
+          type="button"
+          className="text-quiet hover:text-text"
+          aria-label={`Take ${row.symbol} off`}
+          onClick={remove}
+        >
           <X size={14} aria-hidden />
         </button>
       </td>

@@ -14,7 +14,13 @@ import { ListRows } from './ListRows';
 import { useTable } from './useTable';
 
 /** The list on the table: today's shortlist, or a watchlist. */
-function useList(): { name: string; rows: ListRow[]; put(rows: ListRow[]): void; rename: ((name: string) => void) | null; remove: (() => void) | null } {
+function useList(): {
+  name: string;
+  rows: ListRow[];
+  put(rows: ListRow[]): void;
+  rename: ((name: string) => void) | null;
+  remove: (() => void) | null;
+} {
   const shown = useSettings((s) => s.shown);
   const lists = useSettings((s) => s.lists);
   const set = useSettings((s) => s.set);
@@ -30,8 +36,10 @@ function useList(): { name: string; rows: ListRow[]; put(rows: ListRow[]): void;
       rename: null,
       remove: () => set({ shortlists: shortlists.filter((l) => l.date !== past.date), shown: 'shortlist' }),
     };
-  if (!list) return { name: 'Shortlist of today', rows: shortlist, put: setShortlist, rename: null, remove: null };
-  const change = (part: Partial<typeof list>) => set({ lists: lists.map((l) => (l.id === list.id ? { ...l, ...part } : l)) });
+  if (!list)
+    return { name: 'Shortlist of today', rows: shortlist, put: setShortlist, rename: null, remove: null };
+  const change = (part: Partial<typeof list>) =>
+    set({ lists: lists.map((l) => (l.id === list.id ? { ...l, ...part } : l)) });
   return {
     name: list.name,
     rows: list.rows,
@@ -50,7 +58,9 @@ export function ListTable({ alert }: { alert(symbol: string): void }) {
   const file = useRef<HTMLInputElement>(null);
   useTable({ source: { kind: 'list', symbols: rows.map((r) => r.symbol) }, columns, sort: null });
   const add = (symbols: readonly Partial<ListRow>[]) => {
-    const fresh = symbols.filter((s) => !rows.some((r) => r.symbol === s.symbol)).map((s) => ({ grade: '' as const, note: '', ...s, symbol: s.symbol ?? '' }));
+    const fresh = symbols
+      .filter((s) => !rows.some((r) => r.symbol === s.symbol))
+      .map((s) => ({ grade: '' as const, note: '', ...s, symbol: s.symbol ?? '' }));
     put([...rows, ...fresh]);
     const known = new Set(useSession.getState().symbols ?? []);
     const unknown = fresh.filter((f) => !known.has(f.symbol)).map((f) => f.symbol);
@@ -106,14 +116,23 @@ export function ListTable({ alert }: { alert(symbol: string): void }) {
           type="button"
           className="btn px-2 py-0.5 text-[13px]"
           disabled={rows.length === 0}
-          onClick={() => download(`${name.toLowerCase().replaceAll(' ', '-')}.csv`, 'text/csv', watchlistCsv(rows))}
+          onClick={() =>
+            download(`${name.toLowerCase().replaceAll(' ', '-')}.csv`, 'text/csv', watchlistCsv(rows))
+          }
         >
           Export CSV
         </button>
         <Pop title="Columns" label={`${columns.length} columns`}>
           <ColumnsForm columns={columns} change={(listColumns) => set({ listColumns })} />
         </Pop>
-        {remove && <SureButton className="btn ml-auto px-2 py-0.5 text-[13px]" label="Delete this list" sure={`Delete “${name}” for good?`} act={remove} />}
+        {remove && (
+          <SureButton
+            className="btn ml-auto px-2 py-0.5 text-[13px]"
+            label="Delete this list"
+            sure={`Delete “${name}” for good?`}
+            act={remove}
+          />
+        )}
         <p className="w-full text-[13px] text-quiet" role="status">
           {message}
         </p>

@@ -42,7 +42,12 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
   const focus = chosenLast ?? inFocus;
   const listed = new Set(useShortlist().map((r) => r.symbol));
   const { box: scroller, width: room } = useSize();
-  const virtual = useVirtualizer({ count, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 });
+  const virtual = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
   const shown = virtual.getVirtualItems();
   const sparks = useSparks(shown.flatMap((v) => rowAt(v.index)?.i ?? []));
   const fields = useMemo(() => look.columns.map(fieldOf), [look.columns]);
@@ -55,14 +60,21 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
 
   const select = (symbol: string) => {
     setChosenLast(symbol);
-    void focusOn(symbol).then(() => requestAnimationFrame(() => setChosenLast((c) => (c === symbol ? null : c))));
+    void focusOn(symbol).then(() =>
+      requestAnimationFrame(() => setChosenLast((c) => (c === symbol ? null : c))),
+    );
   };
   const latest = useRef(select);
-  latest.current = select;
-  const press = useCallback((symbol: string) => {
-    latest.current(symbol);
-    scroller.current?.focus({ preventScroll: true });
-  }, []);
+  useEffect(() => {
+    latest.current = select;
+  });
+  const press = useCallback(
+    (symbol: string) => {
+      latest.current(symbol);
+      scroller.current?.focus({ preventScroll: true });
+    },
+    [scroller],
+  );
   const choose = (k: number) => {
     const to = Math.max(0, Math.min(count - 1, k));
     const row = rowAt(to);
@@ -75,21 +87,22 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
     if (e.key === 'Enter' && /confirm|moving/.test(useSession.getState().sayBack.kind)) return;
     const at = indexOf(focus);
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? ROW) / ROW) - 2);
-    if (e.key === 'ArrowDown') choose(at + 1);
-    else if (e.key === 'ArrowUp') choose(at - 1);
-    else if (e.key === 'PageDown') choose(at + page);
-    else if (e.key === 'PageUp') choose(at - page);
-    else if (e.key === 'Home') choose(0);
-    else if (e.key === 'End') choose(count - 1);
-    else if (at < 0) return;
-    else if (e.key === 'Enter') open();
-    else if (e.code === 'KeyL') toggleShortlist(focus as string);
-    else if (e.code === 'KeyN') alert(focus as string);
-    else if (e.code === 'KeyH' && hide) {
-      hide(focus as string);
-      choose(at + (at + 1 < count ? 1 : -1));
-    } else return;
+    const goes = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + page, PageUp: at - page, Home: 0 };
+    const to = e.key === 'End' ? count - 1 : goes[e.key as keyof typeof goes];
+    if (to !== undefined) choose(to);
+    else if (at < 0 || focus === undefined || !onRow(e, focus, at)) return;
     e.preventDefault();
+  };
+  /** What keys do with the row in focus. */
+  const onRow = (e: React.KeyboardEvent, symbol: string, at: number): boolean => {
+    if (e.key === 'Enter') open();
+    else if (e.code === 'KeyL') toggleShortlist(symbol);
+    else if (e.code === 'KeyN') alert(symbol);
+    else if (e.code === 'KeyH' && hide) {
+      hide(symbol);
+      choose(at + (at + 1 < count ? 1 : -1));
+    } else return false;
+    return true;
   };
   return (
     <section className="panel flex min-h-0 flex-col" aria-label={label}>
@@ -99,7 +112,9 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
         tabIndex={0}
         aria-label={`${label}: arrows choose, Enter opens on the Desk, L shortlist, H hide, N alert`}
         aria-rowcount={count + 1}
-        aria-activedescendant={shown.some((v) => rowAt(v.index)?.symbol === focus) ? `row-${focus}` : undefined}
+        aria-activedescendant={
+          shown.some((v) => rowAt(v.index)?.symbol === focus) ? `row-${focus}` : undefined
+        }
         className="min-h-0 grow overflow-auto focus-visible:-outline-offset-2"
         onKeyDown={onKey}
       >
@@ -135,7 +150,10 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
         {table && count === 0 && <div className="p-4 text-quiet">{empty}</div>}
         {!table && <p className="p-4 text-quiet">The first pass over the market is under way.</p>}
       </div>
-      <p className="flex min-h-6 items-center gap-4 border-t border-line px-3 text-[12px] text-quiet" aria-live="off">
+      <p
+        className="flex min-h-6 items-center gap-4 border-t border-line px-3 text-[12px] text-quiet"
+        aria-live="off"
+      >
         {waiting ? (
           <span className="shrink-0 text-text">
             Order held while the pointer is here
@@ -143,9 +161,13 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
             {waiting.went > 0 && ` · ${waiting.went} left`}
           </span>
         ) : (
-          <span className="shrink-0">↑ ↓ choose · Enter Desk · L shortlist{hide ? ' · H hide today' : ''} · N alert</span>
+          <span className="shrink-0">
+            ↑ ↓ choose · Enter Desk · L shortlist{hide ? ' · H hide today' : ''} · N alert
+          </span>
         )}
-        {left.length > 0 && <span className="num ml-auto truncate">left just now: {left.slice(0, 6).join(' ')}</span>}
+        {left.length > 0 && (
+          <span className="num ml-auto truncate">left just now: {left.slice(0, 6).join(' ')}</span>
+        )}
       </p>
     </section>
   );
@@ -154,6 +176,8 @@ export function MarketTable({ label, look, open, hide, alert, empty }: Props) {
 /** The table takes the keyboard when its view opens. */
 export function useTableFocus(label: string): void {
   useEffect(() => {
-    document.querySelector<HTMLElement>(`[role="grid"][aria-label^="${label}"]`)?.focus({ preventScroll: true });
+    document
+      .querySelector<HTMLElement>(`[role="grid"][aria-label^="${label}"]`)
+      ?.focus({ preventScroll: true });
   }, [label]);
 }

@@ -5,7 +5,8 @@ import { useShortlist } from '../lists';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 
-const item = 'flex w-full items-baseline justify-between gap-2 px-2 py-[3px] text-left text-[13px] hover:bg-raised';
+const item =
+  'flex w-full items-baseline justify-between gap-2 px-2 py-[3px] text-left text-[13px] hover:bg-raised';
 
 /** What the table can show: saved scans, today's shortlist, watchlists. */
 export function Rail() {
@@ -33,7 +34,10 @@ export function Rail() {
   const addScan = () => {
     const id = `scan-${Date.now()}`;
     const base = scans.find((s) => shown === `scan:${s.id}`) ?? (scans[0] as (typeof scans)[number]);
-    set({ scans: [...scans, { ...base, id, name: `${base.name.slice(0, 33)} (copy)` }], shown: `scan:${id}` });
+    set({
+      scans: [...scans, { ...base, id, name: `${base.name.slice(0, 33)} (copy)` }],
+      shown: `scan:${id}`,
+    });
   };
   const addList = () => {
     const id = `list-${Date.now()}`;
@@ -57,7 +61,13 @@ function Heading({ text, add, onAdd }: { text: string; add: string; onAdd(): voi
   return (
     <div className="mt-1 flex items-center justify-between px-2">
       <h2 className="heading">{text}</h2>
-      <button type="button" className="text-quiet hover:text-text" aria-label={add} title={add} onClick={onAdd}>
+      <button
+        type="button"
+        className="text-quiet hover:text-text"
+        aria-label={add}
+        title={add}
+        onClick={onAdd}
+      >
         <Plus size={15} aria-hidden />
       </button>
     </div>

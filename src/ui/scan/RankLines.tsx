@@ -40,7 +40,11 @@ function usePoints(
   useEffect(() => {
     if (mark === null) return;
     let current = true;
-    const { rule, ranking, hidden: without } = JSON.parse(question) as Pick<SavedScan, 'rule' | 'ranking'> & { hidden: string[] };
+    const {
+      rule,
+      ranking,
+      hidden: without,
+    } = JSON.parse(question) as Pick<SavedScan, 'rule' | 'ranking'> & { hidden: string[] };
     // Somebody who types is let finish.
     const wait = setTimeout(async () => {
       const day = await ask({ kind: 'day start' });
@@ -82,7 +86,10 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
   const [pinned, setPinned] = useState<readonly string[]>([]);
   const [hover, setHover] = useState<string | null>(null);
   const newest = points[points.length - 1];
-  const leaders = useMemo(() => [...new Set([...(newest?.leaders.slice(0, SHOWN) ?? []), ...pinned])], [newest, pinned]);
+  const leaders = useMemo(
+    () => [...new Set([...(newest?.leaders.slice(0, SHOWN) ?? []), ...pinned])],
+    [newest, pinned],
+  );
   const data = useMemo(
     () =>
       points
@@ -102,7 +109,8 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
     return k < 0 ? null : k + 1;
   };
   const before = points[points.length - 4];
-  const tone = (s: string) => (s === focus ? 'var(--focus)' : s === hover || pinned.includes(s) ? 'var(--text)' : 'var(--quiet)');
+  const tone = (s: string) =>
+    s === focus ? 'var(--focus)' : s === hover || pinned.includes(s) ? 'var(--text)' : 'var(--quiet)';
   const hours = Array.from({ length: 17 }, (_, k) => START + k * 3_600_000).filter(
     (t) => data.length > 0 && t >= (data[0]?.at as number) && t <= until - dayStart,
   );
@@ -131,7 +139,11 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
         <div className="min-h-0" data-testid="rank-lines">
           {data.length > 0 ? (
             <ResponsiveContainer width="100%" height="100%">
-              <LineChart data={data} margin={{ top: TOP, right: 4, bottom: 4, left: 0 }} accessibilityLayer={false}>
+              <LineChart
+                data={data}
+                margin={{ top: TOP, right: 4, bottom: 4, left: 0 }}
+                accessibilityLayer={false}
+              >
                 <CartesianGrid stroke="var(--line)" strokeOpacity={0.4} vertical={false} />
                 <XAxis
                   dataKey="at"
@@ -173,7 +185,8 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
               </LineChart>
             </ResponsiveContainer>
           ) : (
-            at === null && !trouble && <p className="p-4 text-quiet">Nobody has passed this scan yet today.</p>
+            at === null &&
+            !trouble && <p className="p-4 text-quiet">Nobody has passed this scan yet today.</p>
           )}
         </div>
         <ol className="num relative min-h-0 overflow-hidden text-[13px]" aria-label="Leaders now">
@@ -185,12 +198,18 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
                 key={s}
                 className="absolute right-0 left-0 flex items-center gap-1 leading-[18px] hover:bg-raised"
                 // Beside the end of its line.
-                style={{ top: `calc(${TOP - 9}px + (100% - ${TOP + BOTTOM}px) * ${(Math.min(place ?? SHOWN + 1, SHOWN + 1) - 1) / (SHOWN - 1)})` }}
+                style={{
+                  top: `calc(${TOP - 9}px + (100% - ${TOP + BOTTOM}px) * ${(Math.min(place ?? SHOWN + 1, SHOWN + 1) - 1) / (SHOWN - 1)})`,
+                }}
                 onPointerEnter={() => setHover(s)}
                 onPointerLeave={() => setHover(null)}
               >
                 <span className="w-5 text-right text-quiet">{place ?? '–'}</span>
-                <button type="button" className={`grow text-left font-bold ${s === focus ? 'text-focus' : ''}`} onClick={() => void focusOn(s)}>
+                <button
+                  type="button"
+                  className={`grow text-left font-bold ${s === focus ? 'text-focus' : ''}`}
+                  onClick={() => void focusOn(s)}
+                >
                   {s}
                 </button>
                 <span className="text-[12px] text-quiet" title="Places won or lost in the last 15 minutes">

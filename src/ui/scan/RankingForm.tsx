@@ -8,16 +8,28 @@ const RANKABLE = FIELDS.filter((f) => f.unit !== 'choice' && f.unit !== 'flag');
 
 /** `gap`, or `2× float turnover, gap (smallest first)`. */
 export const rankingText = (ranking: SavedScan['ranking']): string =>
-  ranking.map((p) => `${Math.abs(p.weight) === 1 ? '' : `${Math.abs(p.weight)}× `}${p.field}${p.weight < 0 ? ' (smallest first)' : ''}`).join(' + ');
+  ranking
+    .map(
+      (p) =>
+        `${Math.abs(p.weight) === 1 ? '' : `${Math.abs(p.weight)}× `}${p.field}${p.weight < 0 ? ' (smallest first)' : ''}`,
+    )
+    .join(' + ');
 
 /** What the list is ordered by: one field, or a blend of several with weights. */
-export function RankingForm({ ranking, change }: { ranking: SavedScan['ranking']; change(r: SavedScan['ranking']): void }) {
-  const put = (k: number, part: Partial<SavedScan['ranking'][number]>) => change(ranking.map((p, j) => (j === k ? { ...p, ...part } : p)));
+export function RankingForm({
+  ranking,
+  change,
+}: {
+  ranking: SavedScan['ranking'];
+  change(r: SavedScan['ranking']): void;
+}) {
+  const put = (k: number, part: Partial<SavedScan['ranking'][number]>) =>
+    change(ranking.map((p, j) => (j === k ? { ...p, ...part } : p)));
   return (
     <div className="w-[430px] p-3 text-[13px]">
       <p className="mb-2 text-quiet">
-        A single field puts its largest values first. Of several, each counts the share of the passing symbols that a symbol beats, times its weight, so that no
-        unit outweighs another.
+        A single field puts its largest values first. Of several, each counts the share of the passing symbols
+        that a symbol beats, times its weight, so that no unit outweighs another.
       </p>
       {ranking.map((p, k) => (
         <div key={k} className="mb-1 flex items-center gap-2">
@@ -28,10 +40,17 @@ export function RankingForm({ ranking, change }: { ranking: SavedScan['ranking']
             min={1}
             max={9}
             value={Math.abs(p.weight)}
-            onChange={(e) => put(k, { weight: Math.max(1, Math.min(9, Number(e.target.value) || 1)) * Math.sign(p.weight) })}
+            onChange={(e) =>
+              put(k, { weight: Math.max(1, Math.min(9, Number(e.target.value) || 1)) * Math.sign(p.weight) })
+            }
           />
           <span aria-hidden>×</span>
-          <select className="field py-0.5" aria-label="Ranked by" value={p.field} onChange={(e) => put(k, { field: e.target.value })}>
+          <select
+            className="field py-0.5"
+            aria-label="Ranked by"
+            value={p.field}
+            onChange={(e) => put(k, { field: e.target.value })}
+          >
             {RANKABLE.map((f) => (
               <option key={f.name}>{f.name}</option>
             ))}
@@ -58,7 +77,11 @@ export function RankingForm({ ranking, change }: { ranking: SavedScan['ranking']
         </div>
       ))}
       {ranking.length < 6 && (
-        <button type="button" className="btn mt-1 py-0.5" onClick={() => change([...ranking, { field: 'relative volume', weight: 1 }])}>
+        <button
+          type="button"
+          className="btn mt-1 py-0.5"
+          onClick={() => change([...ranking, { field: 'relative volume', weight: 1 }])}
+        >
           Blend in another field
         </button>
       )}

@@ -20,9 +20,22 @@ export default function RuleEditor({ value, change, values, symbol }: Props) {
       const k = FIELDS.findIndex((f) => f.name === word);
       const field = FIELDS[k];
       if (!field) return null;
-      return { detail: values ? `${symbol} ${fieldText(field, values[k] as number)}` : '', meaning: field.meaning, apply: firstClause(field) };
+      return {
+        detail: values ? `${symbol} ${fieldText(field, values[k] as number)}` : '',
+        meaning: field.meaning,
+        apply: firstClause(field),
+      };
     },
     [values, symbol],
   );
-  return <TextEditor kind="rule" value={value} change={change} label="Rule of the scan" placeholder="gap > 8% and price between 2 and 20" about={about} />;
+  return (
+    <TextEditor
+      kind="rule"
+      value={value}
+      change={change}
+      label="Rule of the scan"
+      placeholder="gap > 8% and price between 2 and 20"
+      about={about}
+    />
+  );
 }

@@ -16,7 +16,10 @@ import { TimeField } from './TimeField';
 import { useAboutFocus } from './useAboutFocus';
 import type { RuleProblem } from './useTable';
 
-const RuleEditor = dynamic(() => import('./RuleEditor'), { ssr: false, loading: () => <div className="field h-8 text-quiet">The editor is loading.</div> });
+const RuleEditor = dynamic(() => import('./RuleEditor'), {
+  ssr: false,
+  loading: () => <div className="field h-8 text-quiet">The editor is loading.</div>,
+});
 
 interface Props {
   scan: SavedScan;
@@ -53,7 +56,10 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
             Clauses
           </button>
         </div>
-        <Pop title="Ranking" label={<span className="block max-w-24 truncate">by {rankingText(scan.ranking)}</span>}>
+        <Pop
+          title="Ranking"
+          label={<span className="block max-w-24 truncate">by {rankingText(scan.ranking)}</span>}
+        >
           <RankingForm ranking={scan.ranking} change={(ranking) => put({ ranking })} />
         </Pop>
         <Pop title="Columns" label={`${scan.columns.length} columns`}>
@@ -62,8 +68,8 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
         <Pop title="More of this scan" label="More">
           <div className="grid w-72 gap-2 p-3 text-[13px]">
             <div className="flex items-center gap-2">
-              works from <TimeField label="Works from" minutes={scan.from} change={(from) => put({ from })} /> to{' '}
-              <TimeField label="Works until" minutes={scan.to} change={(to) => put({ to })} />
+              works from <TimeField label="Works from" minutes={scan.from} change={(from) => put({ from })} />{' '}
+              to <TimeField label="Works until" minutes={scan.to} change={(to) => put({ to })} />
             </div>
             <label className="flex items-center gap-2">
               shows at most
@@ -73,11 +79,17 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
                 min={1}
                 max={8000}
                 value={scan.limit}
-                onChange={(e) => put({ limit: Math.max(1, Math.min(8_000, Math.round(Number(e.target.value)) || 1)) })}
+                onChange={(e) =>
+                  put({ limit: Math.max(1, Math.min(8_000, Math.round(Number(e.target.value)) || 1)) })
+                }
               />
               rows
             </label>
-            <button type="button" className="btn" onClick={() => void act(`alert any when ${scan.rule}`, 'buttons', `Newcomers of ${scan.name}`)}>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => void act(`alert any when ${scan.rule}`, 'buttons', `Newcomers of ${scan.name}`)}
+            >
               Tell me of newcomers
             </button>
             {preset && (
@@ -97,10 +109,20 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
           </div>
         </Pop>
         <div role="group" aria-label="Show as" className="ml-auto">
-          <button type="button" className={small} aria-pressed={picture === 'table'} onClick={() => show('table')}>
+          <button
+            type="button"
+            className={small}
+            aria-pressed={picture === 'table'}
+            onClick={() => show('table')}
+          >
             Table
           </button>
-          <button type="button" className={small} aria-pressed={picture === 'lines'} onClick={() => show('lines')}>
+          <button
+            type="button"
+            className={small}
+            aria-pressed={picture === 'lines'}
+            onClick={() => show('lines')}
+          >
             Rank lines
           </button>
         </div>
@@ -122,10 +144,12 @@ function Sifting({ scan, problem, widen }: { scan: SavedScan; problem: RuleProbl
   if (problem)
     return (
       <p className="min-h-6 py-0.5 text-[13px]" role="status" data-testid="rule-problem">
-        ⚠ {problem.problem} <span className="text-quiet">The list still follows the last rule that could be read.</span>
+        ⚠ {problem.problem}{' '}
+        <span className="text-quiet">The list still follows the last rule that could be read.</span>
       </p>
     );
-  if (table?.asked.source.kind !== 'scan') return <p className="min-h-6 text-[13px] text-quiet">The first pass is under way.</p>;
+  if (table?.asked.source.kind !== 'scan')
+    return <p className="min-h-6 text-[13px] text-quiet">The first pass is under way.</p>;
   if (table.closed)
     return (
       <p className="min-h-6 py-0.5 text-[13px]" role="status">
@@ -135,7 +159,10 @@ function Sifting({ scan, problem, widen }: { scan: SavedScan; problem: RuleProbl
         </button>
       </p>
     );
-  const tightest = table.passing === 0 && table.clauses.length > 1 ? [...table.clauses].sort((a, b) => b.onlyHere - a.onlyHere || a.alone - b.alone)[0] : null;
+  const tightest =
+    table.passing === 0 && table.clauses.length > 1
+      ? [...table.clauses].sort((a, b) => b.onlyHere - a.onlyHere || a.alone - b.alone)[0]
+      : null;
   return (
     <div className="num flex min-h-6 flex-wrap items-baseline gap-x-4 py-0.5 text-[12px] text-quiet">
       <span>
@@ -151,7 +178,10 @@ function Sifting({ scan, problem, widen }: { scan: SavedScan; problem: RuleProbl
         </span>
       )}
       {table.clauses.map((c) => (
-        <span key={c.text} title={`${c.alone} symbols pass this clause by itself; ${c.onlyHere} pass all the others and fail only here`}>
+        <span
+          key={c.text}
+          title={`${c.alone} symbols pass this clause by itself; ${c.onlyHere} pass all the others and fail only here`}
+        >
           {c.text} <span className="text-text">{c.alone}</span>
           {c.onlyHere > 0 && (
             <>
@@ -164,7 +194,9 @@ function Sifting({ scan, problem, widen }: { scan: SavedScan; problem: RuleProbl
       {tightest && (
         <span className="font-sans text-text" role="status">
           ⚠ Nothing passes. The tightest clause is “{tightest.text}”
-          {tightest.onlyHere > 0 ? `: without it ${tightest.onlyHere} would pass.` : `: ${tightest.alone} pass it alone.`}
+          {tightest.onlyHere > 0
+            ? `: without it ${tightest.onlyHere} would pass.`
+            : `: ${tightest.alone} pass it alone.`}
         </span>
       )}
     </div>

@@ -26,7 +26,9 @@ const RankLines = dynamic(() => import('./RankLines'), {
 export function ScanView() {
   const shown = useSettings((s) => s.shown);
   const scans = useSettings((s) => s.scans);
-  const scan = shown.startsWith('scan:') ? (scans.find((s) => `scan:${s.id}` === shown) ?? scans[0]) : undefined;
+  const scan = shown.startsWith('scan:')
+    ? (scans.find((s) => `scan:${s.id}` === shown) ?? scans[0])
+    : undefined;
   const [alerting, setAlerting] = useState<string | null>(null);
   return (
     <main className="grid h-full grid-cols-[160px_minmax(0,1fr)_366px] grid-rows-[auto_minmax(0,1fr)] gap-1.5 p-1.5">
@@ -35,7 +37,11 @@ export function ScanView() {
         <ContextStrip />
       </div>
       <Rail />
-      {scan ? <OneScan key={scan.id} scan={scan} alert={setAlerting} /> : <ListTable key={shown} alert={setAlerting} />}
+      {scan ? (
+        <OneScan key={scan.id} scan={scan} alert={setAlerting} />
+      ) : (
+        <ListTable key={shown} alert={setAlerting} />
+      )}
       <CandidateSheet alert={setAlerting} />
       {alerting !== null && <AlertForm symbol={alerting} close={() => setAlerting(null)} />}
     </main>
@@ -47,7 +53,11 @@ function OneScan({ scan, alert }: { scan: SavedScan; alert(symbol: string): void
   const hidden = useHidden();
   const [picture, show] = useState<'table' | 'lines'>('table');
   const { rule, ranking, from, to, limit } = scan;
-  const asked: TableAsked = { source: { kind: 'scan', rule, ranking, from, to, limit, hidden }, columns: scan.columns, sort: scan.sort };
+  const asked: TableAsked = {
+    source: { kind: 'scan', rule, ranking, from, to, limit, hidden },
+    columns: scan.columns,
+    sort: scan.sort,
+  };
   const problem = useTable(asked);
   useTableFocus(scan.name);
   const look: TableLook = {

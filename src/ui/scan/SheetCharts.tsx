@@ -7,7 +7,10 @@ import { joinBars } from '../chart/candles';
 import { clock } from '../format';
 import { useSession } from '../session';
 
-const SmallCandles = dynamic(() => import('./SmallCandles'), { ssr: false, loading: () => <div className="h-[124px]" /> });
+const SmallCandles = dynamic(() => import('./SmallCandles'), {
+  ssr: false,
+  loading: () => <div className="h-[124px]" />,
+});
 const NO_LEVELS: number[] = [];
 const OPEN = 9.5 * 3_600_000;
 const QUARTER = 15 * 60_000;
@@ -28,17 +31,34 @@ export function SheetCharts({ symbol, sheet }: { symbol: string; sheet: Sheet | 
         .map((b) => ({ ...b, label: clock(b.start, 'minutes') })),
     [bars, symbol, dayStart],
   );
-  const daily = useMemo(() => (sheet?.daily ?? []).slice(-60).map((d) => ({ ...d, label: d.date.slice(5) })), [sheet]);
+  const daily = useMemo(
+    () => (sheet?.daily ?? []).slice(-60).map((d) => ({ ...d, label: d.date.slice(5) })),
+    [sheet],
+  );
   const levels = useMemo(() => [high, low].flatMap((p) => (p === null ? [] : [p])), [high, low]);
   return (
     <div className="mt-1 grid grid-cols-2 gap-1">
       {daily.length > 1 ? (
-        <SmallCandles name={`Last ${daily.length} days`} candles={daily} levels={NO_LEVELS} width={170} height={108} />
+        <SmallCandles
+          name={`Last ${daily.length} days`}
+          candles={daily}
+          levels={NO_LEVELS}
+          width={170}
+          height={108}
+        />
       ) : (
-        <p className="text-quiet">{sheet ? 'No earlier days of it are known.' : 'The days are being fetched.'}</p>
+        <p className="text-quiet">
+          {sheet ? 'No earlier days of it are known.' : 'The days are being fetched.'}
+        </p>
       )}
       {morning.length > 0 ? (
-        <SmallCandles name="Pre-market, 15 minutes" candles={morning} levels={levels} width={170} height={108} />
+        <SmallCandles
+          name="Pre-market, 15 minutes"
+          candles={morning}
+          levels={levels}
+          width={170}
+          height={108}
+        />
       ) : (
         <p className="text-quiet">No 15 minutes of this pre-market have finished with a trade.</p>
       )}

@@ -35,7 +35,13 @@ export default memo(function SmallCandles({
   return (
     <figure aria-label={name}>
       <figcaption className="text-[12px] text-quiet">{name}</figcaption>
-      <ComposedChart data={EMPTY} width={width} height={height} accessibilityLayer={false} margin={{ top: 2, right: 0, bottom: 0, left: 0 }}>
+      <ComposedChart
+        data={EMPTY}
+        width={width}
+        height={height}
+        accessibilityLayer={false}
+        margin={{ top: 2, right: 0, bottom: 0, left: 0 }}
+      >
         <XAxis
           dataKey="index"
           type="number"

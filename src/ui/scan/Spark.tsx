@@ -11,7 +11,9 @@ export function useSparks(who: readonly number[]): Map<number, Int32Array> {
   const [lines, setLines] = useState<Map<number, Int32Array>>(new Map());
   const key = who.join();
   const wanted = useRef(key);
-  wanted.current = key;
+  useEffect(() => {
+    wanted.current = key;
+  });
   const turn = useSession((s) => (s.clock ? Math.floor(s.clock.now / 10_000) : 0));
   const last = useRef({ key: '', turn: -1, at: 0 });
   useEffect(() => {
@@ -36,10 +38,19 @@ export function useSparks(who: readonly number[]): Map<number, Int32Array> {
   return lines;
 }
 
-const same = (old: Int32Array | undefined, now: Int32Array): Int32Array => (old && old.length === now.length && old.every((p, k) => p === now[k]) ? old : now);
+const same = (old: Int32Array | undefined, now: Int32Array): Int32Array =>
+  old && old.length === now.length && old.every((p, k) => p === now[k]) ? old : now;
 
 /** A tiny price line of the day; rising and falling differ by colour and by where it ends. */
-export function Spark({ line, width, height }: { line: Int32Array | undefined; width: number; height: number }) {
+export function Spark({
+  line,
+  width,
+  height,
+}: {
+  line: Int32Array | undefined;
+  width: number;
+  height: number;
+}) {
   if (!line || line.length < 2) return null;
   const low = Math.min(...line);
   const span = Math.max(...line) - low || 1;
@@ -49,8 +60,19 @@ export function Spark({ line, width, height }: { line: Int32Array | undefined; w
   const up = end >= (line[0] as number);
   return (
     <svg width={width} height={height} aria-hidden className={up ? 'text-up' : 'text-down'}>
-      <polyline points={[...line].map((p, k) => `${x(k)},${y(p)}`).join(' ')} fill="none" stroke="currentColor" strokeWidth={1.2} />
-      <circle cx={x(line.length - 1)} cy={y(end)} r={1.8} fill={up ? 'none' : 'currentColor'} stroke="currentColor" />
+      <polyline
+        points={[...line].map((p, k) => `${x(k)},${y(p)}`).join(' ')}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth={1.2}
+      />
+      <circle
+        cx={x(line.length - 1)}
+        cy={y(end)}
+        r={1.8}
+        fill={up ? 'none' : 'currentColor'}
+        stroke="currentColor"
+      />
     </svg>
   );
 }

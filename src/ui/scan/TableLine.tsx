@@ -26,7 +26,20 @@ interface LineProps {
 
 /** One row; drawn again only when something of it has changed, so that scrolling draws only the rows that come in. */
 export const TableLine = memo(
-  function Line({ row, number, top, width, template, fields, table, line, chosen, listed, press, open }: LineProps) {
+  function Line({
+    row,
+    number,
+    top,
+    width,
+    template,
+    fields,
+    table,
+    line,
+    chosen,
+    listed,
+    press,
+    open,
+  }: LineProps) {
     return (
       <div
         id={`row-${row.symbol}`}
@@ -71,13 +84,18 @@ export const TableLine = memo(
     a.line === b.line &&
     a.chosen === b.chosen &&
     a.listed === b.listed &&
-    (a.table === b.table || a.fields.every((f) => Object.is(valueIn(a.table, f, a.row), valueIn(b.table, f, b.row)))),
+    (a.table === b.table ||
+      a.fields.every((f) => Object.is(valueIn(a.table, f, a.row), valueIn(b.table, f, b.row)))),
 );
 
 const valueIn = (table: TableSlice | null, f: Field, row: Row): number =>
   row.at < 0 ? Number.NaN : (table?.columns[table.asked.columns.indexOf(f.name)]?.[row.at] ?? Number.NaN);
 
-const Mark = ({ text }: { text: string }) => <span className="rounded-sm border border-line px-1 font-sans text-[11px] leading-4 text-quiet">{text}</span>;
+const Mark = ({ text }: { text: string }) => (
+  <span className="rounded-sm border border-line px-1 font-sans text-[11px] leading-4 text-quiet">
+    {text}
+  </span>
+);
 
 function Cell({ field, value }: { field: Field; value: number }) {
   const tone = !isMove(field.name) || Number.isNaN(value) ? '' : value >= 0 ? 'text-up' : 'text-down';

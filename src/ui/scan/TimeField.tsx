@@ -13,7 +13,15 @@ function minutesOf(text: string): number | null {
 }
 
 /** A time of day between 04:00 and 20:00, in minutes after midnight. What is typed stays until it reads. */
-export function TimeField({ label, minutes, change }: { label: string; minutes: number; change(minutes: number): void }) {
+export function TimeField({
+  label,
+  minutes,
+  change,
+}: {
+  label: string;
+  minutes: number;
+  change(minutes: number): void;
+}) {
   const [typed, setTyped] = useState(clock(minutes * MINUTE, 'minutes'));
   useEffect(() => setTyped(clock(minutes * MINUTE, 'minutes')), [minutes]);
   const fits = minutesOf(typed) !== null;

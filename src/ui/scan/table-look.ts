@@ -8,5 +8,9 @@ export interface TableLook {
   columns: readonly string[];
   widths: readonly { field: string; px: number }[];
   sort: { field: string; down: boolean } | null;
-  change(look: { columns?: string[]; widths?: { field: string; px: number }[]; sort?: { field: string; down: boolean } | null }): void;
+  change(look: {
+    columns?: string[];
+    widths?: { field: string; px: number }[];
+    sort?: { field: string; down: boolean } | null;
+  }): void;
 }

@@ -29,7 +29,14 @@ export interface Rows {
   waiting: { came: number; went: number } | null;
 }
 
-const NOTHING: Rows = { table: null, count: 0, rowAt: () => null, indexOf: () => -1, left: [], waiting: null };
+const NOTHING: Rows = {
+  table: null,
+  count: 0,
+  rowAt: () => null,
+  indexOf: () => -1,
+  left: [],
+  waiting: null,
+};
 
 /**
  * The table's rows. While `held`, everybody keeps the place that they had, with live values; who
@@ -42,7 +49,12 @@ export function useRows(held: boolean): Rows {
   const asked = table?.asked;
   const source = useMemo(() => (asked ? JSON.stringify([asked.source, date]) : ''), [asked, date]);
   const order = useMemo(() => `${source} ${JSON.stringify(asked?.sort)}`, [source, asked]);
-  const moves = useRef({ source: '', who: new Int32Array(0) as Int32Array, since: new Map<number, number>(), left: new Map<number, number>() });
+  const moves = useRef({
+    source: '',
+    who: new Int32Array(0) as Int32Array,
+    since: new Map<number, number>(),
+    left: new Map<number, number>(),
+  });
   const [frozen, setFrozen] = useState<{ order: string; who: Int32Array } | null>(null);
   useEffect(() => {
     // Another order asked for is shown at once, and held from then on.
@@ -71,7 +83,12 @@ export function useRows(held: boolean): Rows {
       rowAt(k) {
         const i = shown[k];
         if (i === undefined) return null;
-        return { i, symbol: symbols[i] ?? '', at: place ? (place[i] as number) - 1 : k, isNew: m.since.has(i) };
+        return {
+          i,
+          symbol: symbols[i] ?? '',
+          at: place ? (place[i] as number) - 1 : k,
+          isNew: m.since.has(i),
+        };
       },
       indexOf: (symbol) => (symbol === undefined ? -1 : shown.indexOf(symbols.indexOf(symbol))),
       left: [...m.left.keys()].map((i) => symbols[i] ?? ''),
@@ -88,7 +105,11 @@ function placesOf(who: Int32Array, symbols: number): Int32Array {
 }
 
 /** Notes who has come and who has gone since the last time. */
-function note(m: { who: Int32Array; since: Map<number, number>; left: Map<number, number> }, who: Int32Array, symbols: number): void {
+function note(
+  m: { who: Int32Array; since: Map<number, number>; left: Map<number, number> },
+  who: Int32Array,
+  symbols: number,
+): void {
   const now = performance.now();
   const [before, after] = [placesOf(m.who, symbols), placesOf(who, symbols)];
   for (const i of who) {

@@ -24,7 +24,12 @@ export function LineForm() {
           aria-label="Time a message takes"
           disabled={!line}
           value={Math.max(0, now)}
-          onChange={(e) => void ask({ kind: 'line', change: { kind: 'latency', latency: LATENCIES[Number(e.target.value)]?.[1] ?? null } })}
+          onChange={(e) =>
+            void ask({
+              kind: 'line',
+              change: { kind: 'latency', latency: LATENCIES[Number(e.target.value)]?.[1] ?? null },
+            })
+          }
         >
           {LATENCIES.map(([name], i) => (
             <option key={name} value={i}>
@@ -33,12 +38,17 @@ export function LineForm() {
           ))}
         </select>
       </label>
-      <button type="button" className="btn" disabled={!line} onClick={() => void ask({ kind: 'line', change: { kind: line?.up ? 'cut' : 'mend' } })}>
+      <button
+        type="button"
+        className="btn"
+        disabled={!line}
+        onClick={() => void ask({ kind: 'line', change: { kind: line?.up ? 'cut' : 'mend' } })}
+      >
         {line?.up === false ? 'Mend the line' : 'Cut the line'}
       </button>
       <p className="mt-2 text-quiet">
-        An order that waits for its answer is drawn dotted. While the line is cut nothing can be sent; the exchange works on what it has, and when the line
-        stands again both sides compare what they know.
+        An order that waits for its answer is drawn dotted. While the line is cut nothing can be sent; the
+        exchange works on what it has, and when the line stands again both sides compare what they know.
       </p>
     </fieldset>
   );

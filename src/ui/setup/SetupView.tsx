@@ -14,7 +14,10 @@ export function SetupView() {
   const [risk, setRisk] = useState('');
   const [sure, setSure] = useState(false);
   const dollars = Number(risk);
-  const riskProblem = risk !== '' && !(dollars >= 1 && dollars <= 10_000) ? 'Give whole or part dollars from 1 to 10,000, for example 60.' : '';
+  const riskProblem =
+    risk !== '' && !(dollars >= 1 && dollars <= 10_000)
+      ? 'Give whole or part dollars from 1 to 10,000, for example 60.'
+      : '';
   return (
     <main className="mx-auto grid max-w-3xl gap-4 p-6">
       <h1 className="text-xl font-semibold">Setup</h1>
@@ -22,7 +25,8 @@ export function SetupView() {
         <legend className="heading px-1">Theme</legend>
         {(['night', 'dawn'] as const).map((t) => (
           <label key={t} className="mr-6">
-            <input type="radio" name="theme" checked={theme === t} onChange={() => set({ theme: t })} /> {t === 'night' ? 'Night' : 'Dawn'}
+            <input type="radio" name="theme" checked={theme === t} onChange={() => set({ theme: t })} />{' '}
+            {t === 'night' ? 'Night' : 'Dawn'}
           </label>
         ))}
       </fieldset>
@@ -30,11 +34,17 @@ export function SetupView() {
         <legend className="heading px-1">Ask before sending what opens or adds risk</legend>
         {(['keys', 'buttons', 'drags'] as const).map((k) => (
           <label key={k} className="mr-6">
-            <input type="checkbox" checked={confirmations[k]} onChange={(e) => set({ confirm: { ...confirmations, [k]: e.target.checked } })} />{' '}
+            <input
+              type="checkbox"
+              checked={confirmations[k]}
+              onChange={(e) => set({ confirm: { ...confirmations, [k]: e.target.checked } })}
+            />{' '}
             {k === 'buttons' ? 'buttons and ticket' : k}
           </label>
         ))}
-        <p className="mt-2 text-quiet">Closing, moving a stop by key and canceling go at once. The guards hold either way.</p>
+        <p className="mt-2 text-quiet">
+          Closing, moving a stop by key and canceling go at once. The guards hold either way.
+        </p>
       </fieldset>
       <form
         className="panel px-4 py-3"
@@ -44,7 +54,10 @@ export function SetupView() {
         }}
       >
         <label>
-          <span className="heading block">1R in dollars: what one trade may lose (now {account ? (account.riskUnit / 10_000).toFixed(2) : '–'})</span>
+          <span className="heading block">
+            1R in dollars: what one trade may lose (now{' '}
+            {account ? (account.riskUnit / 10_000).toFixed(2) : '–'})
+          </span>
           <input
             className="field num mt-1 mr-3 w-28"
             inputMode="decimal"
@@ -63,11 +76,16 @@ export function SetupView() {
       <section className="panel px-4 py-3">
         <h2 className="heading">This practice day</h2>
         <p className="my-2 text-quiet">
-          Starting again is a new attempt at the day from its beginning. What you did is set aside and stays under Practice days; scripts and settings stay too.
+          Starting again is a new attempt at the day from its beginning. What you did is set aside and stays
+          under Practice days; scripts and settings stay too.
         </p>
         {sure ? (
           <span className="flex gap-2">
-            <button type="button" className="btn" onClick={() => void startAgain().then(() => setSure(false))}>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => void startAgain().then(() => setSure(false))}
+            >
               Yes, start the day again
             </button>
             <button type="button" className="btn" onClick={() => setSure(false)}>

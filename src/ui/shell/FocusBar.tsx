@@ -57,16 +57,24 @@ export function FocusBar() {
             {status !== 'trading' ? (
               <span className="border border-text px-1 text-[12px] font-bold">{status}</span>
             ) : (
-              change !== null && <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>{signed(change, 1, '%')}</span>
+              change !== null && (
+                <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>
+                  {signed(change, 1, '%')}
+                </span>
+              )
             )}
           </span>
         </span>
         {account && (
           <span className="text-[13px] text-quiet">
-            <span className="inline-block w-[100px] text-right" title={cut ? 'Nothing can be sent until the line to the exchange stands again' : undefined}>
+            <span
+              className="inline-block w-[100px] text-right"
+              title={cut ? 'Nothing can be sent until the line to the exchange stands again' : undefined}
+            >
               {cut ? <b className="border border-text px-1 text-text">■ line cut</b> : account.name}
             </span>{' '}
-            · <span className="num text-text">{usd(account.equity)}</span> · buying power <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
+            · <span className="num text-text">{usd(account.equity)}</span> · buying power{' '}
+            <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
             <span className="num text-text">{usd(account.riskUnit)}</span>
           </span>
         )}

@@ -13,7 +13,10 @@ export function Ribbon() {
   const time = useSession((s) => s.clock);
   const [goTo, setGoTo] = useState<number | null>(null);
   return (
-    <header className="panel relative flex items-center gap-3 border-x-0 border-t-0 px-3 py-1" aria-label="Day ribbon">
+    <header
+      className="panel relative flex items-center gap-3 border-x-0 border-t-0 px-3 py-1"
+      aria-label="Day ribbon"
+    >
       <div className="w-[178px] shrink-0">
         <div className="flex items-baseline gap-2">
           <span className="num text-xl leading-6 font-semibold" data-testid="clock">

@@ -10,8 +10,17 @@ export function SayBackStrip() {
   const s = useSession((x) => x.sayBack);
   return (
     // One height, whatever is said: nothing above it moves.
-    <div className="panel h-[66px] overflow-y-auto border-x-0 border-b-0 px-3 py-1.5" role="status" aria-live="polite" aria-label="Say-back">
-      {s.kind === 'idle' && <p className="pt-1 text-quiet">What a key or button does is said here. Shift and a key shows it without doing it.</p>}
+    <div
+      className="panel h-[66px] overflow-y-auto border-x-0 border-b-0 px-3 py-1.5"
+      role="status"
+      aria-live="polite"
+      aria-label="Say-back"
+    >
+      {s.kind === 'idle' && (
+        <p className="pt-1 text-quiet">
+          What a key or button does is said here. Shift and a key shows it without doing it.
+        </p>
+      )}
       {s.kind === 'peek' && <Sentence lead={`${s.from} would`} peeked={s.peeked} />}
       {s.kind === 'confirm' && (
         <div className="flex items-center gap-4">
@@ -43,7 +52,11 @@ export function SayBackStrip() {
         <p className="flex items-center gap-4 pt-1 font-semibold">
           {s.text}
           {s.flatten && (
-            <button type="button" className="btn" onClick={() => void act(`flatten of ${s.flatten}`, 'buttons', 'Flatten')}>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => void act(`flatten of ${s.flatten}`, 'buttons', 'Flatten')}
+            >
               Flatten {s.flatten}
             </button>
           )}
@@ -52,10 +65,16 @@ export function SayBackStrip() {
       {s.kind === 'refused' && (
         <p className="pt-1">
           <span className="mr-2 font-semibold">Not sent ⚠</span>
-          {s.done.length > 0 && <span className="mr-2">Sent before that: {s.done.map(flat).join('; ')}.</span>}
+          {s.done.length > 0 && (
+            <span className="mr-2">Sent before that: {s.done.map(flat).join('; ')}.</span>
+          )}
           {s.problem}
           {s.fix && (
-            <button type="button" className="btn num ml-3" onClick={() => void act(s.fix ?? '', 'buttons', 'Instead')}>
+            <button
+              type="button"
+              className="btn num ml-3"
+              onClick={() => void act(s.fix ?? '', 'buttons', 'Instead')}
+            >
               {flat(s.fix)}
             </button>
           )}
@@ -125,7 +144,11 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
 function YesNo({ yes }: { yes: string }) {
   return (
     <span className="flex shrink-0 gap-2">
-      <button type="button" className="btn border-focus font-semibold text-focus" onClick={() => void confirm()}>
+      <button
+        type="button"
+        className="btn border-focus font-semibold text-focus"
+        onClick={() => void confirm()}
+      >
         {yes} (Enter)
       </button>
       <button type="button" className="btn" onClick={discard}>

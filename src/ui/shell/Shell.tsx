@@ -52,21 +52,28 @@ function Phase() {
           <h1 className="mb-3 text-xl font-semibold">The market is being set up</h1>
           <p className="text-quiet">
             Eight thousand symbols run up to the time where you come in.{' '}
-            {work ? `It is ${clock(work.at, 'minutes')} of ${clock(work.to, 'minutes')}.` : 'This takes a moment.'}
+            {work
+              ? `It is ${clock(work.at, 'minutes')} of ${clock(work.to, 'minutes')}.`
+              : 'This takes a moment.'}
           </p>
         </>
       )}
       {phase === 'waiting' && (
         <>
           <h1 className="mb-3 text-xl font-semibold">Keen Fox is open in another tab</h1>
-          <p className="text-quiet">Orders are written from one tab only, so that none is sent twice. Close the other tab and this one takes over by itself.</p>
+          <p className="text-quiet">
+            Orders are written from one tab only, so that none is sent twice. Close the other tab and this one
+            takes over by itself.
+          </p>
         </>
       )}
       {phase === 'broken' && (
         <>
           <h1 className="mb-3 text-xl font-semibold">The session stopped</h1>
           <p className="mb-3">{trouble}</p>
-          <p className="mb-5 text-quiet">Everything that was acknowledged is kept. Load the page again to go on from there.</p>
+          <p className="mb-5 text-quiet">
+            Everything that was acknowledged is kept. Load the page again to go on from there.
+          </p>
           <button type="button" className="btn" onClick={() => location.reload()}>
             Load again
           </button>

@@ -30,7 +30,12 @@ export function TimeControls({ openGoTo }: { openGoTo: () => void }) {
   return (
     <div className="shrink-0 text-[12px]">
       <div className="flex items-center gap-1" role="group" aria-label="Run time">
-        <button type="button" className={`${small} flex w-[68px] items-center gap-1`} disabled={off || over} onClick={() => set(running ? 0 : wanted.current)}>
+        <button
+          type="button"
+          className={`${small} flex w-[68px] items-center gap-1`}
+          disabled={off || over}
+          onClick={() => set(running ? 0 : wanted.current)}
+        >
           {running ? <Pause size={12} aria-hidden /> : <Play size={12} aria-hidden />}
           {running ? 'Pause' : 'Run'}
         </button>

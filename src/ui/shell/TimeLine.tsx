@@ -22,9 +22,14 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
   const stops = useSession((s) => s.focus?.stops);
   const fired = useSession((s) => s.alerts?.fired);
   const alerts = useMemo(() => fired?.filter((a) => dayOf(a.at) === dayOf(dayStart)), [fired, dayStart]);
-  const fills = useMemo(() => reviews?.flatMap((r) => r.fills).filter((f) => dayOf(f.at) === dayOf(dayStart)) ?? [], [reviews, dayStart]);
+  const fills = useMemo(
+    () => reviews?.flatMap((r) => r.fills).filter((f) => dayOf(f.at) === dayOf(dayStart)) ?? [],
+    [reviews, dayStart],
+  );
   const share = (t: number) => `${((t - START) / (end - START)) * 100}%`;
-  const halts = (stops ?? []).flatMap((s, k, all) => (s.stopped ? [{ from: s.at - dayStart, to: (all[k + 1]?.at ?? minute ?? s.at) - dayStart }] : []));
+  const halts = (stops ?? []).flatMap((s, k, all) =>
+    s.stopped ? [{ from: s.at - dayStart, to: (all[k + 1]?.at ?? minute ?? s.at) - dayStart }] : [],
+  );
   const choose = (e: MouseEvent<HTMLButtonElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     const part = Math.max(0, Math.min(1, (e.clientX - box.left) / box.width));
@@ -39,11 +44,18 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
       onClick={choose}
     >
       <span className="absolute inset-x-0 top-2 h-4 bg-raised" />
-      <span className="absolute top-2 h-4 border-x border-quiet bg-line" style={{ left: share(OPEN), width: `calc(${share(close)} - ${share(OPEN)})` }} />
+      <span
+        className="absolute top-2 h-4 border-x border-quiet bg-line"
+        style={{ left: share(OPEN), width: `calc(${share(close)} - ${share(OPEN)})` }}
+      />
       {[4, 6, 8, 9.5, 12, 14, 16, 18]
         .filter((h) => h * 3_600_000 < end)
         .map((h) => (
-          <span key={h} className="num absolute top-6 text-[12px] leading-4 text-quiet" style={{ left: share(h * 3_600_000) }}>
+          <span
+            key={h}
+            className="num absolute top-6 text-[12px] leading-4 text-quiet"
+            style={{ left: share(h * 3_600_000) }}
+          >
             {clock(h * 3_600_000, 'minutes')}
           </span>
         ))}
@@ -88,5 +100,7 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
 
 function NowMark({ share }: { share: (t: number) => string }) {
   const now = useSession((s) => (s.clock === null ? null : s.clock.now - s.clock.dayStart));
-  return now === null ? null : <span className="absolute top-0.5 h-7 w-[3px] bg-text" style={{ left: share(now) }} />;
+  return now === null ? null : (
+    <span className="absolute top-0.5 h-7 w-[3px] bg-text" style={{ left: share(now) }} />
+  );
 }

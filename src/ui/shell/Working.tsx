@@ -9,9 +9,14 @@ export function Working() {
   if (!work) return null;
   const part = Math.max(0, Math.min(1, (work.at - work.from) / Math.max(1, work.to - work.from)));
   return (
-    <div role="status" aria-label="Work under way" className="panel fixed inset-x-0 top-24 z-30 mx-auto w-[420px] bg-raised px-5 py-4 shadow-lg">
+    <div
+      role="status"
+      aria-label="Work under way"
+      className="panel fixed inset-x-0 top-24 z-30 mx-auto w-[420px] bg-raised px-5 py-4 shadow-lg"
+    >
       <p className="mb-2">
-        {work.what}: <span className="num">{clock(work.at, 'minutes')}</span> of <span className="num">{clock(work.to, 'minutes')}</span>
+        {work.what}: <span className="num">{clock(work.at, 'minutes')}</span> of{' '}
+        <span className="num">{clock(work.to, 'minutes')}</span>
       </p>
       <div className="h-2 bg-ground">
         <div className="h-2 bg-text" style={{ width: `${part * 100}%` }} />

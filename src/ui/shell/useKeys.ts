@@ -11,7 +11,16 @@ export function chordOf(e: KeyboardEvent): string {
 }
 
 /** Chords that a browser keeps for itself. */
-export const RESERVED = new Set(['Control+KeyW', 'Control+KeyT', 'Control+KeyN', 'Control+Shift+KeyN', 'Control+Shift+KeyT', 'Control+Tab', 'F11', 'Alt+F4']);
+export const RESERVED = new Set([
+  'Control+KeyW',
+  'Control+KeyT',
+  'Control+KeyN',
+  'Control+Shift+KeyN',
+  'Control+Shift+KeyT',
+  'Control+Tab',
+  'F11',
+  'Alt+F4',
+]);
 
 /** Whether typing goes into this element, so that no key of ours may act. */
 function isTyping(target: EventTarget | null): boolean {
@@ -25,29 +34,35 @@ function isTyping(target: EventTarget | null): boolean {
  */
 export function useKeys(): void {
   useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.repeat || e.defaultPrevented || isTyping(e.target)) return;
-      const { sayBack } = useSession.getState();
-      const waits = sayBack.kind === 'confirm' || sayBack.kind === 'moving';
-      if (e.code === 'Escape') return discard();
-      if (e.code === 'Enter' && waits) {
-        e.preventDefault();
-        void confirm();
-        return;
-      }
-      const { scripts, keysOn } = useSettings.getState();
-      const chord = chordOf(e);
-      if (!chord) return;
-      const script = scripts.find((s) => s.chord === chord);
-      const peeked = chord.startsWith('Shift+') ? scripts.find((s) => s.chord === chord.slice('Shift+'.length)) : undefined;
-      if (!script && !peeked) return;
-      e.preventDefault();
-      if (script && !keysOn)
-        say({ kind: 'refused', text: script.name, problem: 'Keys are off. Switch them on at the top right, or use the rack button.', done: [], fix: null });
-      else if (script) void act(script.text, 'keys', script.name);
-      else if (peeked) void peekAt(peeked.text, peeked.name);
-    };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, []);
+}
+
+function onKey(e: KeyboardEvent): void {
+  if (e.repeat || e.defaultPrevented || isTyping(e.target)) return;
+  const { sayBack } = useSession.getState();
+  const waits = sayBack.kind === 'confirm' || sayBack.kind === 'moving';
+  if (e.code === 'Escape') return discard();
+  if (e.code === 'Enter' && waits) {
+    e.preventDefault();
+    void confirm();
+    return;
+  }
+  const chord = chordOf(e);
+  if (chord && pressed(chord)) e.preventDefault();
+}
+
+/** Does, or with Shift shows, what a chord is bound to. @returns whether it is bound. */
+function pressed(chord: string): boolean {
+  const { scripts, keysOn } = useSettings.getState();
+  const script = scripts.find((s) => s.chord === chord);
+  const plain = chord.startsWith('Shift+') ? chord.slice('Shift+'.length) : null;
+  const peeked = plain === null ? undefined : scripts.find((s) => s.chord === plain);
+  if (script && !keysOn) {
+    const problem = 'Keys are off. Switch them on at the top right, or use the rack button.';
+    say({ kind: 'refused', text: script.name, problem, done: [], fix: null });
+  } else if (script) void act(script.text, 'keys', script.name);
+  else if (peeked) void peekAt(peeked.text, peeked.name);
+  return script !== undefined || peeked !== undefined;
 }
