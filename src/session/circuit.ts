@@ -18,7 +18,7 @@ export interface Engine {
 }
 
 /** Far more turns than any trade needs: reaching it means that the two do not come to rest, which is a bug. */
-const MOST_TURNS = 10_000;
+const MOST_TURNS = 10 ** 4;
 
 /** What the broker may see of the market now. */
 export const brokerContext = ({ market, state }: Engine, now = market.now()): BrokerContext => ({

@@ -50,7 +50,9 @@ export interface DayStart {
 }
 export const FIRST: DayStart = { dayNumber: 0, carry: null };
 
+/** A market at the start of a day. */
 export const openDay = (source: DaySource, { dayNumber, carry }: DayStart): Market =>
   createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
+/** A market from what was kept of its day. */
 export const reviveDay = (source: DaySource, kept: KeptMarket): Market =>
   reviveMarket(scenarioOf(source, kept.dayNumber, kept.carry), kept.market);

@@ -115,7 +115,7 @@ function priced(e: Engine, symbol: string, traded: boolean, events: OrderEvent[]
 }
 
 /** What came of an input: log entries (what the market still had to do in this millisecond first) and the answer to the trader. */
-export interface Applied {
+interface Applied {
   entries: LogEntry[];
   result: RunResult;
 }

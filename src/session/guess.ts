@@ -10,7 +10,7 @@ import {
 import { type Price, signOf } from '../core/units/index.ts';
 import type { VenueCommand, VenueReport } from '../core/venue/index.ts';
 
-export interface Guess {
+interface Guess {
   broker: Broker;
   refused: Refusal | null;
   /** Something of it depends on fills, which only the exchange decides. */

@@ -62,7 +62,7 @@ export const DONE: RunResult = {
   desk: [],
 };
 
-export interface Ran {
+interface Ran {
   result: RunResult;
   deeds: Deed[];
 }

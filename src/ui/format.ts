@@ -1,4 +1,4 @@
-import { type DayTime, formatMoney, formatPrice, formatTime } from '@/core/units';
+import { type DayTime, formatMoney, formatPrice, formatTime, PRICE_SCALE, toDollars } from '@/core/units';
 
 export { count, signed } from '@/core/units';
 
@@ -7,8 +7,10 @@ export const px = (p: number | null | undefined): string =>
   p === null || p === undefined ? '–' : formatPrice(Math.round(p));
 /** An average or other computed price to the cent, four places below a dollar. */
 export const avg = (p: number | null | undefined): string =>
-  p === null || p === undefined ? '–' : (p / 10_000).toFixed(p < 10_000 ? 4 : 2);
+  p === null || p === undefined ? '–' : toDollars(p).toFixed(p < PRICE_SCALE ? 4 : 2);
+/** Money; `signed` with its sign. */
 export const usd = (m: number, signed = false): string => formatMoney(m, signed);
+/** A time of day. */
 export const clock = (t: number, part: 'minutes' | 'seconds' | 'millis' = 'seconds'): string =>
   formatTime(t as DayTime, part);
 

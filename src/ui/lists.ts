@@ -17,6 +17,7 @@ function shortlistNow(): ListRow[] {
   return useSettings.getState().shortlists.find((l) => l.date === dateNow())?.rows ?? NONE;
 }
 
+/** Keeps today’s shortlist. */
 export function setShortlist(rows: ListRow[]): void {
   const { shortlists, set } = useSettings.getState();
   const date = dateNow();
@@ -58,6 +59,7 @@ export function useHidden(): readonly string[] {
 }
 const NO_SYMBOLS: readonly string[] = [];
 
+/** Keeps which symbols scans leave out today. */
 export function setHidden(change: (symbols: readonly string[]) => string[]): void {
   const { hidden, set } = useSettings.getState();
   const date = dateNow();

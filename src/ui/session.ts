@@ -21,7 +21,7 @@ import { mergeBook } from './book';
 import { useSettings } from './settings';
 
 /** The sentence strip: what was said last, or what waits for a yes. */
-export type SayBack =
+type SayBack =
   | { kind: 'idle' }
   | { kind: 'peek'; peeked: Peeked; from: string }
   /** Waits for a yes; `peeked` is kept live, `proposal` is what will be sent. */
@@ -192,6 +192,7 @@ export async function ask<K extends Request['kind']>(
   }
 }
 
+/** Says something in the sentence strip. */
 export const say = (sayBack: SayBack): void => {
   const before = useSession.getState().sayBack;
   useSession.setState({ sayBack });
@@ -212,7 +213,7 @@ const refused = (text: string, problem: string, fix: string | null = null, done:
 /** Looks at something from now on, under a name. */
 export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
 
-export type Origin = 'keys' | 'buttons' | 'ticket';
+type Origin = 'keys' | 'buttons' | 'ticket';
 
 /** The symbol that the trader sees in focus. */
 const seenFocus = (): { seen: string } | object => {

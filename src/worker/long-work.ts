@@ -1,3 +1,4 @@
+import { SECOND } from '../core/units/index.ts';
 import { advance, dayEnd, type Engine } from '../session/engine.ts';
 import type { LogEntry } from '../session/log.ts';
 import type { Clock } from '../session/ports.ts';
@@ -13,7 +14,7 @@ export interface Work {
 
 /** Wall time that one piece of long work may take, in ms. */
 export const PIECE = 100;
-const STEP = 10_000;
+const STEP = 10 * SECOND;
 
 export interface Running {
   work: Work;

@@ -1,3 +1,5 @@
+import { SECOND } from '../core/units/index.ts';
+
 /** How time is run. Session times in ms; `speed` in simulated seconds a second. */
 export type Pace =
   | { k: 'paused' }
@@ -15,7 +17,7 @@ const SLICE = 5_000;
 const CATCH_UP = 250;
 
 /** One turn of the clock: how far to run now, and how time is run after that. */
-export interface Turn {
+interface Turn {
   until: number;
   after: Pace;
 }
@@ -36,7 +38,7 @@ export function turn(p: Pace, wall: number, now: number, end: number): Turn {
     }
     case 'jumping': {
       const to = Math.min(p.to, end);
-      const until = Math.min(now + 10_000, to);
+      const until = Math.min(now + 10 * SECOND, to);
       return { until: Math.max(now, until), after: until >= to ? PAUSED : p };
     }
     case 'seeking': {
@@ -46,6 +48,7 @@ export function turn(p: Pace, wall: number, now: number, end: number): Turn {
   }
 }
 
+/** Simulated seconds a second; 0 while time stands or runs to a goal. */
 export const speedOf = (p: Pace): number => (p.k === 'running' ? p.speed : 0);
 /** The time being run up to, while a jump or a search is under way. */
 export const goalOf = (p: Pace, end: number): number | null =>

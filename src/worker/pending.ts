@@ -8,6 +8,7 @@ export interface Pending<T> {
   refuseAll(message: string): void;
 }
 
+/** Requests that wait for their answers. */
 export function createPending<T>(): Pending<T> {
   const waiting = new Map<number, { resolve: (value: T) => void; reject: (e: Error) => void }>();
   let next = 1;

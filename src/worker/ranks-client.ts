@@ -9,6 +9,7 @@ export interface RanksClient {
   stop(): void;
 }
 
+/** Starts the worker of rank lines. */
 export function startRanks(): RanksClient {
   const worker = new Worker(new URL('./ranks.worker.ts', import.meta.url), { type: 'module' });
   const pending = createPending<RankPoint[]>();

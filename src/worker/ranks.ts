@@ -26,11 +26,12 @@ export const RANK_STEP = 5 * MINUTE;
 const LEADERS = 40;
 
 /** Follows one scan through a day, on a market of its own: the same day, without what the trader did to it. */
-export interface Follower {
+interface Follower {
   /** Goes on to a time in steps; the last answer holds every point from 04:00 on. */
   follow(asked: RanksAsked): Generator<number, RankPoint[]>;
 }
 
+/** A follower of a scan’s leaders through the day. */
 export function createFollower(): Follower {
   let market: DayMarket | null = null;
   let key = '';

@@ -1,4 +1,4 @@
-import { draftOf } from '../core/language/index.ts';
+import { candidateTrade } from '../core/language/index.ts';
 import { type DailyBar, type Level, levelsOf } from '../core/market/index.ts';
 import type { Engine } from '../session/engine.ts';
 import { symbolView } from '../session/moment.ts';
@@ -20,6 +20,6 @@ export function sheetOf(engine: Engine, symbol: string): Sheet {
     symbol,
     daily: market.daily(symbol),
     levels: view ? levelsOf(view) : [],
-    drafts: { long: view && draftOf(view, 'long'), short: view && draftOf(view, 'short') },
+    drafts: { long: view && candidateTrade(view, 'long'), short: view && candidateTrade(view, 'short') },
   };
 }

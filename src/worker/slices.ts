@@ -9,7 +9,7 @@ import type { BookSlice, ClockSlice, DeskSlice, MarksSlice, Seen, Update } from 
 import type { Watch } from './watch.ts';
 
 /** What is told from. */
-export interface Watched {
+interface Watched {
   engine: Engine;
   speed: number;
   jumpingTo: number | null;

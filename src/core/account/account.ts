@@ -39,6 +39,7 @@ export interface Account {
   closed: { gross: Money; commission: Money };
 }
 
+/** A new account, with its starting cash and nothing else. */
 export const openAccount = (id: string, rules: AccountRules, fees: FeeTable = DEFAULT_FEES): Account => ({
   id,
   rules,

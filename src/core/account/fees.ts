@@ -1,4 +1,4 @@
-import { type Money, money } from '../units/index.ts';
+import { BASIS_POINTS, type Money, money, PRICE_SCALE } from '../units/index.ts';
 
 /** A commission schedule; amounts in 1/10,000 dollar. An example of the usual shape, not of any firm. */
 export interface FeeTable {
@@ -13,7 +13,7 @@ export interface FeeTable {
 export const DEFAULT_FEES: FeeTable = {
   from: '2027-01-01',
   perShare: 50,
-  minimumPerOrder: 10_000,
+  minimumPerOrder: PRICE_SCALE,
   capBasisPoints: 100,
 };
 
@@ -21,5 +21,5 @@ export const DEFAULT_FEES: FeeTable = {
 export function commissionFor(table: FeeTable, shares: number, notional: number): Money {
   if (shares === 0) return money(0);
   const wanted = Math.max(table.minimumPerOrder, shares * table.perShare);
-  return money(Math.min(wanted, Math.floor((notional * table.capBasisPoints) / 10_000)));
+  return money(Math.min(wanted, Math.floor((notional * table.capBasisPoints) / BASIS_POINTS)));
 }

@@ -9,4 +9,4 @@ export {
   type PositionView,
 } from './account.ts';
 export { commissionFor, DEFAULT_FEES, type FeeTable } from './fees.ts';
-export { emptyLedger, type Ledger, type Posting, post, settleBy } from './ledger.ts';
+export { emptyLedger, type Ledger, post, settleBy } from './ledger.ts';

@@ -1,7 +1,7 @@
 import { type Money, money, type Shelf, shelf } from '../units/index.ts';
 
 /** One movement of cash. `settles` is the trading day of the session (0 is the first) from which it is settled. */
-export interface Posting {
+interface Posting {
   id: number;
   at: number;
   settles: number;
@@ -20,6 +20,7 @@ export interface Ledger {
   postings: Shelf<Posting>;
 }
 
+/** A ledger without postings. */
 export const emptyLedger = (): Ledger => ({
   cash: money(0),
   settled: money(0),

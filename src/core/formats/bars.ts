@@ -28,7 +28,7 @@ export interface ColumnMap {
 }
 
 /** A row that cannot be taken, and why. `line` counts from 1 and includes the heading. */
-export interface BadRow {
+interface BadRow {
   file: string;
   line: number;
   column: string;

@@ -1,5 +1,4 @@
 export {
-  type BadRow,
   type ColumnMap,
   guessColumns,
   type ImportKind,

@@ -24,6 +24,7 @@ export interface Combination {
   legs: readonly { ratio: number; of: Stock | OptionContract }[];
 }
 
+/** A stock, by its symbol. */
 export const stock = (symbol: string): Stock => ({ kind: 'stock', symbol });
 
 /** The name by which an account knows an instrument: a stock's symbol, the 21 characters of an option (OCC symbology), or its legs. */

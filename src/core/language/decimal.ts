@@ -3,7 +3,7 @@ export const ONE = 10_000;
 const PLACES = 4;
 
 /** Why digits are not a decimal: a comma where a point belongs, more than four places, or more than can be meant. */
-export type NotDecimal = 'comma' | 'places' | 'large';
+type NotDecimal = 'comma' | 'places' | 'large';
 
 /** Reads digits such as `2,500` or `.05` to whole 1/10,000. */
 export function readDecimal(digits: string): number | NotDecimal {

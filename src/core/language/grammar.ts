@@ -130,22 +130,6 @@ type ValueOf<P> =
 /** The fields that the parts of a form give its trees. */
 export type Fields<P extends readonly Part[]> = { [Q in Exclude<P[number], Words> as Q['key']]: ValueOf<Q> };
 
-/** One form of the language: everything about it but its meaning. */
-export interface Form {
-  kind: string;
-  slots: readonly Slot[];
-  parts: readonly Part[];
-  example: string;
-  /** What it means, for the reference page. */
-  says: string;
-  /** What other people call it, so that they are led here. */
-  aka?: Readonly<Record<string, string>>;
-  /** A list of one is just that one. */
-  collapses?: true;
-  /** What can be wrong with it whatever the market does. */
-  check?: (tree: never) => readonly Finding[];
-}
-
 /** A way to write something that is read but never printed: another spelling, a retired form, or a near miss that is answered. */
 export interface Reading {
   slots: readonly Slot[];
@@ -162,36 +146,47 @@ export interface Reading {
 }
 
 const split = (words: string): readonly string[] => words.split(' ');
+/** Words of the language, as they are written. */
 export const words = (text: string): Words => ({ how: 'words', words: split(text) });
+/** A value that has to stand there. */
 export const one = <const K extends string, const I>(key: K, is: I): One<K, I> => ({ how: 'one', key, is });
+/** A value that may be left out, with the words that lead to it. */
 export const maybe = <const K extends string, const I>(key: K, is: I, lead = ''): Maybe<K, I> => ({
   how: 'maybe',
   key,
   is,
   lead: lead === '' ? [] : split(lead),
 });
+/** Words that are there or not. */
 export const flag = <const K extends string>(key: K, text: string = key): Flag<K> => ({
   how: 'flag',
   key,
   words: split(text),
 });
+/** Several of a slot. */
 export const many = <const K extends string, const S extends Slot>(
   key: K,
   is: S,
   by: Many<K, S>['by'],
 ): Many<K, S> => ({ how: 'many', key, is, by });
 
-type Rest = Pick<Form, 'example' | 'says'> & Partial<Pick<Form, 'aka' | 'collapses'>>;
-export interface Declared<S extends readonly Slot[], P extends readonly Part[]> extends Rest {
+/** One form of the language: everything about it but its meaning. The type of its trees follows from its parts. */
+export interface Declared<S extends readonly Slot[], P extends readonly Part[]> {
   slots: S;
   parts: P;
-  check?: (tree: never) => readonly Finding[];
+  example: string;
+  /** What it means, for the reference page. */
+  says: string;
+  /** What other people call it, and how it is written here: they are led to it. */
+  aka?: Readonly<Record<string, string>>;
+  /** A list of one is just that one. */
+  collapses?: true;
 }
 /** Declares a form; its tree's type follows from its parts. */
 export const form = <const S extends readonly Slot[], const P extends readonly Part[]>(
   slots: S,
   parts: P,
-  rest: Rest,
+  rest: Omit<Declared<S, P>, 'slots' | 'parts'>,
 ): Declared<S, P> => ({
   slots,
   parts,

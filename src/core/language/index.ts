@@ -1,5 +1,6 @@
+export { candidateTrade } from './candidate-trade.ts';
 export { choicesFor } from './complete.ts';
-export { draftOf } from './draft.ts';
+export { ONE } from './decimal.ts';
 export { FORMS, GROUPS } from './forms.ts';
 export { UNIT_EXAMPLE } from './leaves.ts';
 export { allForms, type Entry, MANUAL, manualText, PLACES } from './manual.ts';
@@ -9,7 +10,6 @@ export { printTree } from './print.ts';
 export { explain, type Fix, type Problem, type Span } from './problems.ts';
 export {
   LANGUAGE_VERSION,
-  MOST_CHARACTERS,
   type Parsed,
   parseRule,
   parseScript,

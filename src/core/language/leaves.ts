@@ -7,7 +7,7 @@ import { isWord } from './reserved.ts';
 import type { Token } from './tokens.ts';
 
 /** Bounds of what can be written; beyond them a number is a slip. Prices in 1/10,000 dollar. */
-export const BOUNDS = {
+const BOUNDS = {
   price: 100_000 * PRICE_SCALE,
   shares: 1_000_000,
   money: 100_000_000 * PRICE_SCALE,
@@ -225,7 +225,7 @@ export const TICKS = measure({
   example: '3 ticks',
   units: ['tick', 'ticks'],
   least: 1,
-  most: 10_000,
+  most: 9_999,
   scale: 1,
   write: (n) => `${n} ${n === 1 ? 'tick' : 'ticks'}`,
 });
@@ -512,7 +512,7 @@ export function oneOf<const T extends string>(leaf: string, role: Role, ...phras
 }
 
 /** Takes the longest of the phrases that the tokens begin with, and tells of every word that could go on. */
-export function phrase(
+function phrase(
   split: readonly (readonly string[])[],
   tokens: readonly Token[],
   i: number,

@@ -153,7 +153,7 @@ interface Got {
 type Hope = { word: string } | { leaf: Leaf<never>; before: Before } | { slot: Slot };
 
 /** One attempt to read tokens: the farthest place that anything came to, and what could have stood there. */
-export interface Walk {
+interface Walk {
   tokens: readonly Token[];
   far: number;
   hopes: Hope[];

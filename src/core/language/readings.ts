@@ -1,6 +1,6 @@
 // What is read and never printed: other spellings, retired forms, and near misses that get an answer of their own.
 import type { NamedPrice } from '../market/index.ts';
-import { writeDecimal } from './decimal.ts';
+import { ONE, writeDecimal } from './decimal.ts';
 import { flag, many, maybe, one, type Reading, words } from './grammar.ts';
 import { DECIMAL, MONEY, oneOf, PART, PRICE, RS, SHARE_OF_POWER, SYMBOL } from './leaves.ts';
 import { REFERENCE } from './reference-leaf.ts';
@@ -15,11 +15,11 @@ const reading = <F>(
 ): Reading => r as unknown as Reading;
 
 const dayOpen: PriceTree = { kind: 'reference', reference: { words: 'day open', args: [] } };
-const bare = (n: number): string => writeDecimal(n, n % 10_000 === 0 ? 0 : 2);
+const bare = (n: number): string => writeDecimal(n, n % ONE === 0 ? 0 : 2);
 
 /** What a bare number may have been meant as. */
 const measures = (n: number): string[] =>
-  n % 10_000 === 0
+  n % ONE === 0
     ? [`${bare(n)}c`, `$${bare(n)}`, `${bare(n)} ticks`]
     : [`$${bare(n)}`, `${writeDecimal(n * 100)}c`];
 
@@ -108,7 +108,7 @@ export const READINGS: readonly Reading[] = [
   reading<{ n: number }>({
     slots: ['offset'],
     parts: [one('n', PRICE)],
-    becomes: ({ n }) => (n % 10_000 === 0 ? { kind: 'dollars', units: n } : null),
+    becomes: ({ n }) => (n % ONE === 0 ? { kind: 'dollars', units: n } : null),
     wrong: ({ n }) => ({ code: 'bare number', found: bare(n), fixes: measures(n) }),
   }),
   reading<{ n: number }>({
@@ -125,7 +125,7 @@ export const READINGS: readonly Reading[] = [
       code: 'at or away',
       found: bare(n),
       fixes:
-        n % 10_000 === 0 ? [`${bare(n)}c`, `at ${bare(n)}`, `$${bare(n)}`] : [`at ${bare(n)}`, `$${bare(n)}`],
+        n % ONE === 0 ? [`${bare(n)}c`, `at ${bare(n)}`, `$${bare(n)}`] : [`at ${bare(n)}`, `$${bare(n)}`],
     }),
   }),
   // --- the open and the close: once both an auction and a price

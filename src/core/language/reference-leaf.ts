@@ -1,11 +1,4 @@
-import {
-  type NamedPrice,
-  namedText,
-  type Piece,
-  piecesOf,
-  REFERENCES,
-  referenceOf,
-} from '../market/index.ts';
+import { type NamedPrice, namedText, type Piece, piecesOf, REFERENCES } from '../market/index.ts';
 import { unreachable } from '../units/index.ts';
 import type { Leaf, Taken } from './grammar.ts';
 import { CANDLE, LEVEL_NAME, RANGE_MINUTES } from './leaves.ts';
@@ -179,6 +172,3 @@ function count(t: Token, i: number, most: number): Taken<number> | null {
     finding: { code: 'bounds', found: t.text, least: '1', most: String(most), fixes: [String(nearest)] },
   };
 }
-
-/** The reference of a tree, for its meaning and value. */
-export const registryEntry = (p: NamedPrice) => referenceOf(p.words);

@@ -6,5 +6,3 @@ export function reserve(words: Iterable<string>): void {
 }
 /** Whether a word, in lower case, is part of the language. */
 export const isWord = (word: string): boolean => WORDS.has(word);
-/** Every word of the language. */
-export const allWords = (): ReadonlySet<string> => WORDS;

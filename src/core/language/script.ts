@@ -10,14 +10,14 @@ import type { Exit, Rule, Statement, Tree } from './tree.ts';
 export const LANGUAGE_VERSION = 2;
 
 /** How much a script may be, so that any text is answered at once. */
-export const MOST_CHARACTERS = 10_000;
+const MOST_CHARACTERS = 10 ** 4;
 const DEEPEST = 8;
 const MOST_PROBLEMS = 20;
 const MOST_SENTENCES = 200;
 const MOST_WORDS = 500;
 
 /** A comment: on the line of the sentence with that number, or on a line of its own before it. */
-export interface Comment {
+interface Comment {
   sentence: number;
   alone: boolean;
   text: string;
@@ -254,7 +254,7 @@ function lineOut(span: Span, text: string) {
   return { from: before ? before.index : span.from, to: span.to, text: '' };
 }
 
-export type ParsedRule =
+type ParsedRule =
   | { ok: true; rule: Rule; marks: readonly Mark[]; clauses: readonly Span[] }
   | { ok: false; problem: Problem; marks: readonly Mark[] };
 

@@ -25,7 +25,6 @@ export type Tree = TreeOf<Kind>;
 export type Statement = TreeIn<'statement'>;
 export type PriceTree = TreeIn<'price'>;
 export type OffsetTree = TreeIn<'distance'>;
-export type GainTree = TreeIn<'gain'>;
 export type RangeTree = TreeIn<'range'>;
 export type PricingTree = TreeIn<'pricing'>;
 export type LifeTree = TreeIn<'life'>;

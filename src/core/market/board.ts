@@ -51,9 +51,11 @@ const STATUSES: readonly TradingStatus[] = [
   'halted',
 ];
 
+/** The trading status of the symbol with that number. */
 export const statusOf = (b: Board, i: number): TradingStatus =>
   STATUSES[b.status[i] as number] as TradingStatus;
 
+/** An empty board for so many symbols. */
 export function createBoard(n: number): Board {
   const f = () => new Float64Array(n);
   const i32 = () => new Int32Array(n);

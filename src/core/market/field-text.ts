@@ -8,7 +8,7 @@ export function fieldText({ unit, choices }: Field, value: number): string {
     case 'percent':
       return signed(value, 1, '%');
     case 'dollars':
-      return value >= 10_000 ? count(value) : value.toFixed(value < 1 ? 4 : 2);
+      return value >= 1e4 ? count(value) : value.toFixed(value < 1 ? 4 : 2);
     case 'shares':
       return count(value);
     case 'times':

@@ -1,4 +1,4 @@
-import { clockOf, MINUTE, PRE_OPEN } from '../units/index.ts';
+import { BASIS_POINTS, clockOf, MINUTE, PRE_OPEN, PRICE_SCALE } from '../units/index.ts';
 import { type Board, priceBack } from './board.ts';
 import { BORROWS, type Facts } from './facts.ts';
 import { NEWS_KINDS, SECTORS } from './listing.ts';
@@ -153,7 +153,7 @@ const spread =
         low === 0 || up === 0
           ? Number.NaN
           : inBasisPoints
-            ? ((up - low) / ((up + low) / 2)) * 10_000
+            ? ((up - low) / ((up + low) / 2)) * BASIS_POINTS
             : (up - low) / 100;
     }
   };
@@ -174,7 +174,7 @@ const marketCap: Fill = (m, who, n, out) => {
     out[k] =
       (s[i] as number) === 0
         ? Number.NaN
-        : (((p[i] as number) || (c[i] as number)) / 10_000) * (s[i] as number);
+        : (((p[i] as number) || (c[i] as number)) / PRICE_SCALE) * (s[i] as number);
   }
 };
 
@@ -221,7 +221,13 @@ const restricted: Fill = (m, who, n, out) => {
  * field is added: rules, columns, rankings, alerts and their help all read it here.
  */
 export const FIELDS: readonly Field[] = [
-  { name: 'price', label: 'Price', unit: 'dollars', meaning: 'The last trade.', fill: known(last, 10_000) },
+  {
+    name: 'price',
+    label: 'Price',
+    unit: 'dollars',
+    meaning: 'The last trade.',
+    fill: known(last, PRICE_SCALE),
+  },
   {
     name: 'gap',
     label: 'Gap',
@@ -248,7 +254,7 @@ export const FIELDS: readonly Field[] = [
     label: 'Pre $',
     unit: 'dollars',
     meaning: 'Sum of price × shares from 04:00 to 09:30.',
-    fill: plain((m) => m.board.premarketTurnover, 10_000),
+    fill: plain((m) => m.board.premarketTurnover, PRICE_SCALE),
   },
   { name: 'volume', label: 'Volume', unit: 'shares', meaning: 'Shares traded today.', fill: plain(volume) },
   {
@@ -256,7 +262,7 @@ export const FIELDS: readonly Field[] = [
     label: '$ volume',
     unit: 'dollars',
     meaning: 'Sum of price × shares today.',
-    fill: plain(turnover, 10_000),
+    fill: plain(turnover, PRICE_SCALE),
   },
   {
     name: 'relative volume',
@@ -398,7 +404,7 @@ export const FIELDS: readonly Field[] = [
     label: 'ATR',
     unit: 'dollars',
     meaning: 'Average true range of the last 14 days.',
-    fill: plain((m) => m.facts.atr, 10_000),
+    fill: plain((m) => m.facts.atr, PRICE_SCALE),
   },
   {
     name: 'new highs',

@@ -29,7 +29,7 @@ export {
   type SymbolView,
 } from './references.ts';
 export { roundPrice } from './round-price.ts';
-export { type Sight, sightOf } from './sight.ts';
+export { sightOf } from './sight.ts';
 export {
   type Bar,
   barsOf,

@@ -2,7 +2,7 @@ import type { Price, Sign } from '../units/index.ts';
 import type { Listing, Quote, TradingStatus } from './listing.ts';
 import { roundPrice } from './round-price.ts';
 
-export type Edge = 'high' | 'low' | 'open' | 'close';
+type Edge = 'high' | 'low' | 'open' | 'close';
 /** Lengths of candles: minutes, or days. */
 export type Candles = number | 'day';
 

@@ -5,7 +5,7 @@ import type { Candles, SymbolView } from './references.ts';
 import { finishedBars, lastFinishedBar, lastPremarketBar, openingRange, type Tape, vwapOf } from './tape.ts';
 
 /** What the public sees of one symbol. */
-export interface Sight {
+interface Sight {
   tape: Tape;
   instrument: Listing;
   quote: Quote;

@@ -44,6 +44,7 @@ export interface Tape {
   recent: Print[];
 }
 
+/** An empty tape; `close` is the end of the regular session, as a time of day. */
 export function createTape(symbol: string, close: number = REGULAR_CLOSE): Tape {
   return {
     symbol,

@@ -34,9 +34,11 @@ import {
  * belongs to, so that a report that comes late still finds it.
  */
 export const wireId = (orderId: number, nth: number): number => (orderId * WIRES + nth) * 2 + 1;
+/** The id of the order that a wire’s number belongs to. */
 export const orderOfWire = (id: number): number => Math.floor((id - 1) / 2 / WIRES);
 const WIRES = 2 ** 20;
 
+/** Books one report of the exchange; what follows from it is decided in the flush. */
 export function book(d: Draft, r: VenueReport): void {
   switch (r.kind) {
     case 'line':
@@ -429,6 +431,7 @@ export function meanRisk(stops: readonly { part: Part | null; units: number }[])
   return stops.reduce((a, x, i) => a + x.units * (weights[i] as number), 0) / covered;
 }
 
+/** Works out a trade’s 1R anew from its scopes. */
 export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
   const risk = w.scopes
     .filter((s) => s.tradeId === t.id)

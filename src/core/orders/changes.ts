@@ -54,12 +54,14 @@ export function putOrder(d: Draft, w: Work, o: Order): Order {
   return o;
 }
 
+/** Puts a scope in place of the one with its id. */
 export function putScope(w: Work, s: Scope): Scope {
   w.changed = true;
   replace(w.scopes, s);
   return s;
 }
 
+/** Changes one leg of a scope. */
 export const changeLeg = (w: Work, s: Scope, index: number, change: Partial<Leg>): Scope =>
   putScope(w, { ...s, legs: s.legs.map((l, i) => (i === index ? { ...l, ...change } : l)) });
 
@@ -76,6 +78,7 @@ export function putTrade(d: Draft, w: Work, t: Trade): Trade {
 
 /** An order as the draft has it now, or undefined when it has ended. */
 export const current = (w: Work, id: number): Order | undefined => w.orders.find((o) => o.id === id);
+/** A scope by its id, as the draft has it now. */
 export const scopeOf = (w: Work, id: number | null): Scope | undefined =>
   id === null ? undefined : w.scopes.find((s) => s.id === id);
 
@@ -142,8 +145,10 @@ export function activate(d: Draft, w: Work, o: Order): Order {
   return putOrder(d, w, { ...o, phase: toWork(d) });
 }
 
+/** The phase of an order that goes to work now. */
 export const toWork = (d: Draft): Phase => ({ k: 'working', wire: null, leaving: null, went: d.next.turn });
 
+/** Says that an order works, and where. */
 export function sayWorking(d: Draft, w: Work, o: Order): void {
   say(d, w, o, {
     exec: 'New',
@@ -209,7 +214,7 @@ function bareAfter(w: Work, o: Order, why: Why): number {
     : 0;
 }
 
-export type NewOrder = Pick<
+type NewOrder = Pick<
   Order,
   | 'account'
   | 'symbol'
@@ -245,6 +250,7 @@ export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
   return activate(d, w, putOrder(d, w, o));
 }
 
+/** A trade that waits for its first fill. */
 export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade {
   return putTrade(d, w, {
     id: d.next.trade++,

@@ -79,6 +79,7 @@ export interface Effects {
   refused: Refusal | null;
 }
 
+/** A broker with one account and nothing alive. */
 export const createBroker = (rules: AccountRules, fees?: FeeTable): Broker => ({
   next: { order: 1, trade: 1, scope: 1, fill: 1, event: 1, turn: 1 },
   accounts: { [MAIN]: openAccount(MAIN, rules, fees) },
@@ -134,6 +135,7 @@ export const liveOrders = (b: Broker): Order[] =>
 export const orderOf = (b: Broker, id: number): Order | undefined =>
   liveOrder(b, id) ?? shelf.taken(b.past.orders, id);
 
+/** A living order by its id. */
 export function liveOrder(b: Broker, id: number): Order | undefined {
   for (const key in b.holdings) {
     const o = b.holdings[key]?.orders.find((x) => x.id === id);
@@ -176,7 +178,7 @@ export function profitOf(t: Trade, mark: number | null): { realized: number; unr
 }
 
 /** What an entry would need of buying power: its open shares at its limit, its stop, or the last price. */
-export const needOf = (o: Order, last: Price | null): number => openOf(o) * (o.limit ?? o.stop ?? last ?? 0);
+const needOf = (o: Order, last: Price | null): number => openOf(o) * (o.limit ?? o.stop ?? last ?? 0);
 
 /** An account's figures at this moment; working entries count, but for one that is being asked about. */
 export function accountNow(

@@ -9,7 +9,7 @@ import {
 } from './desk.ts';
 import type { Order, Scope, Trade, Why } from './types.ts';
 
-export type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 export interface Work extends Omit<Mutable<Holding>, 'orders' | 'scopes' | 'trades'> {
   orders: Order[];
   scopes: Scope[];
@@ -31,6 +31,7 @@ export interface Draft {
   effects: Effects;
 }
 
+/** A draft of the next state; nothing is copied until it is touched. */
 export const draftOf = (before: Broker, context: BrokerContext): Draft => ({
   before,
   next: { ...before.next, turn: before.next.turn + 1 },

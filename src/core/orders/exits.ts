@@ -23,7 +23,7 @@ export function allot(parts: readonly (Part | null)[], total: number): number[] 
 }
 
 /** Shares and price of a leg that should work now, or for a stop: wait for its trigger; 0 shares: none. */
-export interface WantedLeg {
+interface WantedLeg {
   open: number;
   price: Price | null;
 }

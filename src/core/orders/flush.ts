@@ -37,6 +37,7 @@ import {
   worstOf,
 } from './types.ts';
 
+/** Decides what is wanted of each order of a holding, once, and sends it. */
 export function flush(d: Draft, w: Work): void {
   closeFinished(d, w);
   runRules(d, w);

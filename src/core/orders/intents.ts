@@ -31,6 +31,7 @@ import {
   type Trade,
 } from './types.ts';
 
+/** Obeys an intent of the trader, or refuses it. */
 export function obey(d: Draft, intent: Intent): void {
   d.effects.refused = admit(d.before, intent, d.context);
   if (d.effects.refused) return;

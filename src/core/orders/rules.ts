@@ -175,7 +175,7 @@ function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
  * where the market would trigger it at once.
  * @returns the scope, and whether the stop stands at `to` or closer now.
  */
-export function ratchet(
+function ratchet(
   d: Draft,
   w: Work,
   s: Scope,

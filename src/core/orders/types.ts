@@ -34,7 +34,7 @@ export type ExecType = (typeof EXEC_TYPES)[number];
 export const ORDER_TYPES = ['Limit', 'Market', 'Stop', 'StopLimit', 'Pegged'] as const;
 export type OrderType = (typeof ORDER_TYPES)[number];
 /** FIX 4.4, TimeInForce, tag 59. An order at the open or close joins that auction and ends with it. */
-export const TIMES_IN_FORCE = [
+const TIMES_IN_FORCE = [
   'Day',
   'GoodTillCancel',
   'ImmediateOrCancel',
@@ -202,7 +202,7 @@ export interface Scope {
   riskShares: number;
 }
 
-export type TradeStatus = 'pending' | 'open' | 'closed' | 'canceled';
+type TradeStatus = 'pending' | 'open' | 'closed' | 'canceled';
 
 /** From flat to flat in one symbol: the unit that the trader thinks in. */
 export interface Trade {
@@ -378,11 +378,14 @@ export type OrderEvent = {
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
   );
 
+/** Whether an order has not ended. */
 export const isLive = (o: Order): boolean => o.phase.k !== 'ended';
 /** Whether it will go on working: alive and not on its way out. */
 export const isStaying = (o: Order): boolean =>
   isLive(o) && !(o.phase.k === 'working' && o.phase.leaving !== null && o.phase.leaving.to === 'ended');
+/** Shares that an order is still for. */
 export const openOf = (o: Order): number => (isLive(o) ? o.qty - o.filled : 0);
+/** What an order has at the exchange, or null. */
 export const wireOf = (o: Order): Wire | null => (o.phase.k === 'working' ? o.phase.wire : null);
 /** Shares that may still fill at the exchange, whatever it has not answered yet. */
 export const worstOf = (w: Wire | null): number =>
@@ -416,6 +419,7 @@ export function statusOf(o: Order): OrdStatus {
 /** The price that can be moved: where its stop waits, or its limit. */
 export const priceOf = (o: Order): Price | null =>
   o.stop !== null && o.phase.k !== 'working' ? o.stop : o.limit;
+/** Shares of a trade that are open. */
 export const positionOf = (t: Trade): number => t.entered - t.exited;
 /** Average entry in price units, not rounded; null before the first fill. */
 export const averageEntry = (t: { entered: number; entryNotional: number }): number | null =>

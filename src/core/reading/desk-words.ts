@@ -1,6 +1,6 @@
 // Sentences about the desk itself: alerts, levels, notes, the ticket's size, what is in focus.
 import { printTree, type TreeOf } from '../language/index.ts';
-import { formatPrice, roundToTick, unreachable } from '../units/index.ts';
+import { formatPrice, PRICE_SCALE, roundToTick, unreachable } from '../units/index.ts';
 import {
   accountOf,
   literal,
@@ -92,7 +92,7 @@ function sizeAfter(to: TreeOf<'size'>['to'], c: RunContext): TicketSize | null {
       const by = to.way === 'up' ? to.shares : -to.shares;
       const now = c.ticket ?? { kind: 'shares', shares: 0 };
       if (now.kind === 'money' || now.kind === 'risk money') {
-        const money = Math.max(0, now.money + by * 10_000);
+        const money = Math.max(0, now.money + by * PRICE_SCALE);
         return money === 0 ? null : { ...now, money };
       }
       if (now.kind === 'risk') return refuse({ code: 'no ticket' });

@@ -1,4 +1,5 @@
 import type { Exit, PlaceTree, RangeTree, Statement, TreeIn, TreeOf } from '../language/index.ts';
+import { ONE } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { allot, type ExitPlan, meanRisk, type Place, type StopPlace } from '../orders/index.ts';
 import {
@@ -14,8 +15,6 @@ import {
 } from '../units/index.ts';
 import { literal, type Named, type RunContext, refuse } from './moment.ts';
 import { lengthOf, limitPrice, type Measures, namedOf, priceIn } from './prices.ts';
-
-const ONE = 10_000;
 
 /** Where exits are measured from: the price that an entry is expected at, or the average of what is held. */
 export interface Basis {

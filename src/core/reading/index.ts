@@ -10,7 +10,7 @@ export type {
   Staged,
   TicketSize,
 } from './moment.ts';
-export { ACTIVE_PLAN, PLAN_TEXTS, PLANS } from './plans.ts';
+export { ACTIVE_PLAN, PLANS } from './plans.ts';
 export { readStatement } from './read.ts';
 export type { Reason } from './reasons.ts';
 export { type Band, USUAL } from './usual.ts';

@@ -117,6 +117,7 @@ export interface Reading {
   addsRisk: boolean;
 }
 
+/** A reading that has come to nothing yet. */
 export const emptyReading = (s: Statement): Reading => ({
   deeds: [],
   problem: null,
@@ -151,7 +152,9 @@ export const problemOf = (r: Refused): RunProblem => ({
   fix: r.fix && printTree(r.fix),
 });
 
+/** The account that sentences act in. */
 export const accountOf = (c: RunContext): Account => c.broker.accounts[c.account] as Account;
+/** The open trade of a symbol in that account. */
 export const openTradeOf = (c: RunContext, symbol: string): Trade | undefined =>
   openTrade(holdingOf(c.broker, c.account, symbol));
 

@@ -1,7 +1,7 @@
 import { type Exit, parseScript } from '../language/index.ts';
 
 /** The plans that come with the app, as their exits are written. */
-export const PLAN_TEXTS: Readonly<Record<string, string>> = {
+const PLAN_TEXTS: Readonly<Record<string, string>> = {
   'two steps': 'stop usual\ntarget 1R for half\ntarget 2R\nbreakeven after 1.3R',
   'three steps':
     'stop usual\ntarget 1R for third\ntarget 2R for third\ntarget 3R\nbreakeven after target 1 plus costs',

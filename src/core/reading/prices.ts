@@ -1,10 +1,8 @@
-import { type OffsetTree, type PriceTree, printTree, type TreeIn } from '../language/index.ts';
+import { type OffsetTree, ONE, type PriceTree, printTree, type TreeIn } from '../language/index.ts';
 import { referenceOf, type SymbolView } from '../market/index.ts';
 import { type Price, roundToTick, tickSize, unreachable } from '../units/index.ts';
 import { type Named, type RunContext, refuse, viewOf } from './moment.ts';
 import { bandOf } from './usual.ts';
-
-const ONE = 10_000;
 
 /** What distances are measured by at a place. */
 export interface Measures {

@@ -177,8 +177,10 @@ function checkAuction(which: 'open' | 'close', c: RunContext, fix: Statement): v
   if (clockOf(c.now) >= last) refuse({ code: 'auction time', which, last, now: c.now }, fix);
 }
 
+/** Whether a word of a kind stands after the price. */
 export const has = (life: readonly LifeTree[], kind: LifeTree['kind']): boolean =>
   life.some((l) => l.kind === kind);
+/** The words after the price, with “extended” among them. */
 export const withExtended = (life: readonly LifeTree[]): LifeTree[] =>
   has(life, 'extended hours') ? [...life] : [...life, { kind: 'extended hours' }];
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { fakeExchange } from '../../../tests/model/exchange.ts';
 import { sampleStock } from '../../../tests/sample.ts';
 import { type AccountRules, DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
-import { draftOf, parseScript } from '../language/index.ts';
+import { candidateTrade, parseScript } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import {
   admit,
@@ -307,14 +307,14 @@ test('each level has its own name, and a draft in those names reads and runs', (
     read('buy 100 at cursor', moment({ view: () => ({ ...view, cursor: null }) })).problem?.text,
   ).toContain('Point at a price');
   for (const way of ['long', 'short'] as const) {
-    const reading = read(draftOf(view, way) ?? '');
+    const reading = read(candidateTrade(view, way) ?? '');
     expect(reading.problem).toBeNull();
     const [intent] = intentsOf(reading);
     // By hand: candle 9.90–10.20; 1c beyond it in, 4c of room, out 1c beyond the other side.
     if (intent?.kind !== 'entry') throw new Error('an entry was expected');
     expect([intent.stop, intent.limit]).toEqual(way === 'long' ? [102_100, 102_400] : [98_900, 98_600]);
   }
-  expect(draftOf({ ...view, premarketCandle: null }, 'long')).toBeNull();
+  expect(candidateTrade({ ...view, premarketCandle: null }, 'long')).toBeNull();
 });
 
 test('an alert is read with its price and side as of now; one at the last price, or on what is true already, says so', () => {

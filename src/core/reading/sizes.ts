@@ -1,6 +1,7 @@
 import {
   type CloseSize,
   type EntrySize,
+  ONE,
   printTree,
   type Statement,
   type TreeIn,
@@ -10,10 +11,8 @@ import { accountNow } from '../orders/index.ts';
 import { formatMoney, type Part, type Price, unreachable } from '../units/index.ts';
 import { accountOf, type RunContext, refuse, type TicketSize } from './moment.ts';
 
-const ONE = 10_000;
-
 /** The size itself, or what the ticket says for it. */
-export function ticketed<S extends { kind: string }>(
+function ticketed<S extends { kind: string }>(
   size: S,
   c: RunContext,
 ): Exclude<S, { kind: 'ticket' }> | TicketSize {

@@ -142,5 +142,6 @@ const missing = (t: { qty: number; at: number }, now: number): number => {
   return age > 15 ? 0 : Math.floor(t.qty / (1 + age * age));
 };
 
+/** Shares that the trader has taken at a price, as far as they have not come back. */
 export const takenAt = (f: Floor, side: Side, price: number, now: number): number =>
   f.taken.reduce((a, t) => (t.price === price && t.side === side ? a + missing(t, now) : a), 0);

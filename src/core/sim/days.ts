@@ -1,5 +1,5 @@
 import type { NewsItem } from '../market/index.ts';
-import { at, DAY, hoursOn, nextTradingDay, type Price } from '../units/index.ts';
+import { at, DAY, hoursOn, nextTradingDay, type Price, toDollars } from '../units/index.ts';
 import { CAST, type Known, QUIET } from './cast.ts';
 import type { Phase, Scenario, SymbolPlan } from './plan.ts';
 import { below, createRandom, mix, normal, type Random, uniform } from './random.ts';
@@ -8,8 +8,8 @@ import { PRINT_SHARE } from './sketch.ts';
 import { type Company, companies, listed as listing } from './universe.ts';
 
 /** How many symbols the invented market lists. */
-export const UNIVERSE = 8_000;
-export const INDEX_SYMBOL = 'FOXID';
+const UNIVERSE = 8_000;
+const INDEX_SYMBOL = 'FOXID';
 
 type Clock = [hour: number, minute: number];
 
@@ -24,7 +24,7 @@ interface Role {
   floatM?: number;
 }
 
-export interface PracticeDay {
+interface PracticeDay {
   id: string;
   title: string;
   character: string;
@@ -531,7 +531,7 @@ export function practiceDay(
   }
   const symbols = list.map((c, i): SymbolPlan => {
     const before = carry?.closes[i] ?? 0;
-    const close = before > 0 ? before / 10_000 : c.dollars * (1 + 0.06 * normal(r)) || c.dollars;
+    const close = before > 0 ? toDollars(before) : c.dollars * (1 + 0.06 * normal(r)) || c.dollars;
     const role = roles.find((x) => x.symbol === c.symbol);
     const exact = CAST.some((k) => k.symbol === c.symbol) && before === 0 ? c.dollars : Math.max(0.05, close);
     const plan = role

@@ -14,6 +14,7 @@ const alone = {
   selfTrade() {},
 };
 
+/** Matches an order of the crowd or of the trader against a floor’s book. */
 export function match(
   f: Floor,
   c: FloorContext,
@@ -67,6 +68,7 @@ function atPlace(f: Floor, place: number): Standing | undefined {
   return undefined;
 }
 
+/** Makes a print of an execution. */
 export function print(
   f: Floor,
   c: FloorContext,
@@ -123,6 +125,7 @@ export function tell(
   if (o.open === 0) f.orders.delete(o.id);
 }
 
+/** Reports that an order of the trader has ended. */
 export function out(f: Floor, c: FloorContext, id: number, why: OutReason): void {
   f.orders.delete(id);
   c.reports.push({ kind: 'out', id, symbol: f.symbol, at: c.now, why });

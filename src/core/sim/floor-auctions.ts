@@ -100,6 +100,7 @@ export function auctionOf(f: Floor, c: FloorContext): AuctionView | null {
   };
 }
 
+/** Holds the auction that is due on a floor. */
 export function holdAuction(f: Floor, c: FloorContext, h: Happening): void {
   const kind =
     h.condition === CONDITION.opening

@@ -10,6 +10,7 @@ import { mix } from './random.ts';
 import { CONDITION, type Happening, STATUS, VENUE } from './sketch.ts';
 import { crowdAtMidpoint, enterLit, takeMidpoint } from './trader-orders.ts';
 
+/** A floor for a symbol: its full book, grown around the plan. */
 export function createFloor(i: number, plan: SymbolPlan, tape: Tape, seed: number): Floor {
   const { symbol } = plan.instrument;
   let key = seed | 0;
@@ -135,7 +136,9 @@ export function enter(f: Floor, c: FloorContext, order: VenueOrder): void {
 
 const PRINT_VENUES: readonly PrintVenue[] = ['LIT', 'MID', 'OFF'];
 
+/** A print’s venue by its number. */
 export const venueName = (v: number): PrintVenue => PRINT_VENUES[v] as PrintVenue;
 
+/** A print’s condition by its number. */
 export const conditionName = (condition: number, qty: number): PrintCondition =>
   condition === CONDITION.regular && qty < 100 ? 'odd lot' : (CONDITIONS[condition] as PrintCondition);

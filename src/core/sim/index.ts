@@ -1,4 +1,4 @@
-export { type Carry, INDEX_SYMBOL, PRACTICE_DAYS, type PracticeDay, practiceDay, UNIVERSE } from './days.ts';
+export { type Carry, PRACTICE_DAYS, practiceDay } from './days.ts';
 export type { AuctionView, OutReason } from './floor-types.ts';
 export { dailyHistory, HISTORY_DAYS } from './history.ts';
 export {

@@ -28,6 +28,7 @@ export interface Line {
 
 export type LineChange = { kind: 'cut' } | { kind: 'mend' } | { kind: 'latency'; latency: Latency | null };
 
+/** A line that stands, without latency. */
 export const createLine = (seed: number): Line => ({
   up: true,
   latency: null,

@@ -119,6 +119,7 @@ const blank = (scenario: Scenario, frame: DayFrame) => ({
   happened: 0,
 });
 
+/** The market as it can be kept. */
 export const saveMarket = (m: Market): SavedMarket => ({
   dayStart: m.dayStart,
   now: m.now,
@@ -148,6 +149,7 @@ export const carryOf = (m: Market): Carry => ({
   restricted: m.board.restricted.map((r) => (r === 2 ? 1 : 0)),
 });
 
+/** The market from what was kept of it. */
 export function reviveMarket(scenario: Scenario, saved: SavedMarket): Market {
   const frame: DayFrame = {
     seed: scenario.seed,
@@ -311,7 +313,7 @@ export const printOf = (symbol: string, dayStart: number, h: Readonly<Happening>
 });
 
 /** The full book of a symbol; made now, with the whole of its day so far, when nobody has looked yet. */
-export function floorOf(m: Market, symbol: string): Floor {
+function floorOf(m: Market, symbol: string): Floor {
   const i = numberOf(m, symbol);
   const there = m.floors.get(i);
   if (there) {
@@ -395,6 +397,7 @@ export function endDay(m: Market): void {
     for (const id of [...f.orders.keys()]) out(f, contextOf(m, f), id, 'the day has ended');
 }
 
+/** Best bid and offer of a symbol. */
 export function quoteOf(m: Market, symbol: string): Quote {
   const { board: b } = m;
   const i = numberOf(m, symbol);
@@ -406,6 +409,7 @@ export function quoteOf(m: Market, symbol: string): Quote {
   };
 }
 
+/** So many levels of a symbol’s book. */
 export function depthOf(
   m: Market,
   symbol: string,
@@ -430,6 +434,7 @@ export function aheadOf(m: Market, symbol: string, id: number): number | null {
   return o?.where === 'book' ? queueAhead(f.book, o.place) : null;
 }
 
+/** The tape of a symbol; asks for its full book. */
 export const tapeOf = (m: Market, symbol: string): Tape => floorOf(m, symbol).tape;
 
 /** Why a symbol does not trade now and until when (session time), or null while it does. */
@@ -452,6 +457,7 @@ export function keepFloor(m: Market, symbol: string): void {
   floorOf(m, symbol).kept = true;
 }
 
+/** Whether a symbol trades today. */
 export const hasSymbol = (m: Market, symbol: string): boolean => m.index.has(symbol);
 
 /** Number of a symbol in the columns of the board. @throws Error for one that does not trade today (a bug). */

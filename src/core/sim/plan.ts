@@ -20,7 +20,7 @@ export interface Jump {
 }
 
 /** A regulatory halt: trading stops for a stated reason, worth moves by `gap`, an auction reopens it. */
-export interface PlannedHalt {
+interface PlannedHalt {
   at: number;
   until: number;
   reason: string;

@@ -98,6 +98,7 @@ export interface Happening {
   condition: number;
 }
 
+/** An empty happening, to be filled again and again. */
 export const newHappening = (): Happening => ({
   at: 0,
   bid: 0,

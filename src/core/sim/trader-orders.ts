@@ -6,6 +6,7 @@ import { match, out, print, tell } from './executions.ts';
 import type { Floor, FloorContext, Standing } from './floor-types.ts';
 import { PRINT_SHARE } from './sketch.ts';
 
+/** Takes an order of the trader into the lit book. */
 export function enterLit(f: Floor, c: FloorContext, o: Standing): void {
   const limit = allowed(f, c, o);
   const touch = o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book);

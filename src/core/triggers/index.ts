@@ -6,7 +6,6 @@ export {
   dueAt,
   type Happening,
   symbolsOf,
-  type Told,
   type Trigger,
   tell,
   trigger,

@@ -39,6 +39,7 @@ export type Happening =
   /** The clock stands at a time that {@link dueAt} asked for. */
   | { kind: 'clock'; at: number };
 
+/** A condition at work that has seen nothing yet. */
 export const trigger = <T = never>(
   when: When<T>,
   over: Partial<Pick<Trigger<T>, 'newly' | 'until'>> = {},
@@ -58,7 +59,7 @@ export const symbolsOf = <T>(t: Trigger<T>): string[] => [
 ];
 
 /** What a condition has come to after something happened: `fired` once it is true, `over` when its time has run out. */
-export interface Told<T> {
+interface Told<T> {
   trigger: Trigger<T>;
   outcome: 'waits' | 'fired' | 'over';
 }

@@ -9,6 +9,9 @@ export type Price = number & { readonly [priceBrand]: true };
 /** Units of {@link Price} in one dollar. */
 export const PRICE_SCALE = 10_000;
 
+/** Basis points in one. */
+export const BASIS_POINTS = 10_000;
+
 /** One cent in price units. */
 export const CENT = 100;
 

@@ -10,6 +10,7 @@ export interface Shelf<T> {
 
 const BUCKET = 64;
 
+/** A shelf with nothing on it. */
 export const emptyShelf = <T>(): Shelf<T> => ({ buckets: [], count: 0 });
 
 /** Puts a record in under its id (a whole number from 0), in place of one that was there. */
@@ -23,6 +24,7 @@ export function put<T extends { id: number }>(s: Shelf<T>, item: T): Shelf<T> {
   return { buckets, count: s.count + (fresh ? 1 : 0) };
 }
 
+/** A record by its id, or undefined. */
 export const taken = <T>(s: Shelf<T>, id: number): T | undefined =>
   s.buckets[Math.floor(id / BUCKET)]?.[id % BUCKET];
 

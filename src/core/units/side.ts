@@ -4,9 +4,10 @@ export type Sign = 1 | -1;
 /** Side of an order as the venue sees it. */
 export type Side = 'buy' | 'sell';
 
+/** +1 for a buy, −1 for a sale. */
 export const signOf = (side: Side): Sign => (side === 'buy' ? 1 : -1);
+/** The side of a sign. */
 export const sideOf = (sign: Sign): Side => (sign === 1 ? 'buy' : 'sell');
-export const opposite = (side: Side): Side => (side === 'buy' ? 'sell' : 'buy');
 
 /** Marks a switch as complete; reaching it is a bug. */
 export function unreachable(value: never): never {

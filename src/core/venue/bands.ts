@@ -5,7 +5,6 @@ import {
   MINUTE,
   PRICE_SCALE,
   type Price,
-  REGULAR_OPEN,
   roundToTick,
   SECOND,
 } from '../units/index.ts';
@@ -29,7 +28,7 @@ export const LULD = {
   lowPriced: { units: 15 * CENT, fraction: 0.75 },
 } as const;
 
-export interface Bands {
+interface Bands {
   lower: Price;
   upper: Price;
 }
@@ -48,10 +47,6 @@ export function bandsOf(reference: number, tier: 1 | 2, now: number, hours: Hour
     upper: roundToTick(reference + reach, 'nearest'),
   };
 }
-
-/** Whether bands are in force at a time: the regular session. */
-export const bandsApply = (now: number, hours: Hours): boolean =>
-  clockOf(now) >= REGULAR_OPEN && clockOf(now) < hours.close;
 
 /**
  * Whether a trade price puts a stock under the short-sale restriction: 10 % or more below the prior

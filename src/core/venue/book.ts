@@ -73,6 +73,7 @@ export const bestBid = (b: Book): Price | null => (b.bid < 0 ? null : priceOfTic
 export const bestAsk = (b: Book): Price | null => (b.ask < 0 ? null : priceOfTick(b.ladder.base + b.ask));
 /** Shares at the best bid and ask. */
 export const bidSize = (b: Book): number => (b.bid < 0 ? 0 : (b.ladder.total[b.bid] as number));
+/** Shares at the best offer. */
 export const askSize = (b: Book): number => (b.ask < 0 ? 0 : (b.ladder.total[b.ask] as number));
 
 export interface DepthLevel {

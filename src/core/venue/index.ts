@@ -1,5 +1,5 @@
 export { type AuctionOrder, allotCross, type Cross, crossOf } from './auction.ts';
-export { type Bands, bandsApply, bandsOf, LULD, lowestShortPrice, restrictsShorts } from './bands.ts';
+export { bandsOf, LULD, lowestShortPrice, restrictsShorts } from './bands.ts';
 export {
   askSize,
   available,

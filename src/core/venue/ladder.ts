@@ -33,6 +33,7 @@ export interface Ladder {
   bits: Int32Array;
 }
 
+/** A ladder of ticks around a price. */
 export function createLadder(centreTick: number, size = 1024): Ladder {
   return {
     base: Math.max(1, centreTick - (size >> 1)),

@@ -3,13 +3,14 @@
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { Alert } from '@/core/alerts';
+import { MINUTE } from '@/core/units';
 import { clock } from '../format';
 import { ask, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
 import { AlertForm } from './AlertForm';
 import { play } from './sounds';
 
-const SNOOZE = 5 * 60_000;
+const SNOOZE = 5 * MINUTE;
 
 /** Every alert that is set, and the log of those that fired; sound, mute and the browser's own notifications. */
 export default function AlertPanel({ close }: { close(): void }) {

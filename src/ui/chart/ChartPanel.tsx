@@ -11,12 +11,12 @@ import {
   YAxis,
 } from 'recharts';
 import { type Bar, emaLine, vwapLine } from '@/core/market';
-import { clockOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
-import { tradeOf } from '../desk/trade-view';
+import { clockOf, MINUTE, PRICE_SCALE, REGULAR_CLOSE, REGULAR_OPEN, toDollars } from '@/core/units';
 import { avg, clock } from '../format';
 import { useSize } from '../primitives/useSize';
 import { pointer, useSession } from '../session';
 import { useSettings } from '../settings';
+import { tradeOf } from '../trade/trade-view';
 import { priceRange, priceTicks, splitForming } from './candles';
 import type { Frame } from './frame';
 import { HistoryLayer } from './HistoryLayer';
@@ -197,7 +197,7 @@ const Plot = memo(function Plot({
 }: PlotProps) {
   const shown = all.slice(from, end);
   const ticks = shown.flatMap((c, i) =>
-    i > 2 && (c.start / 60_000) % (15 * minutes) === 0 ? [from + i] : [],
+    i > 2 && (c.start / MINUTE) % (15 * minutes) === 0 ? [from + i] : [],
   );
   const grey = { fill: 'var(--quiet)', fontSize: 12 };
   return (
@@ -233,7 +233,7 @@ const Plot = memo(function Plot({
         width={58}
         stroke="var(--line)"
         tick={{ ...grey, fontFamily: 'var(--font-mono)' }}
-        tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 4 : 2)}
+        tickFormatter={(p: number) => toDollars(p).toFixed(p < PRICE_SCALE ? 4 : 2)}
       />
       <HistoryLayer
         candles={shown}

@@ -3,10 +3,11 @@
 import { memo, useEffect, useRef } from 'react';
 import type { Bar } from '@/core/market';
 import { averageEntry } from '@/core/orders';
-import { startDrag, stepBy } from '../desk/drag';
-import { lineColour, type OrderLine, tradeOf } from '../desk/trade-view';
+import { toDollars } from '@/core/units';
 import { px } from '../format';
 import { useSession } from '../session';
+import { startDrag, stepBy } from '../trade/drag';
+import { lineColour, type OrderLine, tradeOf } from '../trade/trade-view';
 import type { Frame } from './frame';
 import { box } from './HistoryLayer';
 
@@ -111,7 +112,7 @@ function Line({
       role="slider"
       tabIndex={0}
       aria-label={`${line.label} of ${line.open} on the chart`}
-      aria-valuenow={price / 10_000}
+      aria-valuenow={toDollars(price)}
       aria-valuetext={px(price)}
       className="pointer-events-auto cursor-ns-resize touch-none"
       onPointerDown={(e) => startDrag(e, line, priceAt)}

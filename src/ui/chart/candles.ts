@@ -1,10 +1,11 @@
 import type { Bar } from '@/core/market';
+import { MINUTE, PRICE_SCALE } from '@/core/units';
 
 /** One-minute bars joined into candles of `minutes`, intervals counted from 04:00. */
 export function joinBars(bars: readonly Bar[], minutes: number): Bar[] {
   if (minutes === 1) return [...bars];
   const out: Bar[] = [];
-  const width = minutes * 60_000;
+  const width = minutes * MINUTE;
   for (const b of bars) {
     const start = b.start - (b.start % width);
     const last = out[out.length - 1];
@@ -26,7 +27,7 @@ export function splitForming(
 ): { closed: Bar[]; partial: Bar | null } {
   const closed = slice ? joinBars(slice.bars, minutes) : [];
   const last = closed[closed.length - 1];
-  if (!slice || !last || last.start + minutes * 60_000 <= slice.formingFrom) return { closed, partial: null };
+  if (!slice || !last || last.start + minutes * MINUTE <= slice.formingFrom) return { closed, partial: null };
   return { closed: closed.slice(0, -1), partial: last };
 }
 
@@ -45,7 +46,7 @@ export function priceRange(
     low = Math.min(low, p);
     high = Math.max(high, p);
   }
-  if (low > high) return [0, 10_000];
+  if (low > high) return [0, PRICE_SCALE];
   const margin = Math.max((high - low) * 0.06, high * 0.002);
   return [low - margin, high + margin];
 }

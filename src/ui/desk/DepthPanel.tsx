@@ -1,10 +1,11 @@
 'use client';
 
 import type { Print } from '@/core/market';
+import { BASIS_POINTS } from '@/core/units';
 import type { SymbolSlice } from '@/worker/protocol';
 import { avg, clock, count, px } from '../format';
 import { useSession } from '../session';
-import { tradeOf } from './trade-view';
+import { tradeOf } from '../trade/trade-view';
 
 /** Five levels of depth with the trader's own orders marked, the auction that is forming, and the prints under it. */
 export function DepthPanel() {
@@ -55,7 +56,7 @@ export function DepthPanel() {
               <tr>
                 <td colSpan={3} className="border-y border-line py-[2px] text-center text-[12px] text-quiet">
                   {bid !== null && ask !== null
-                    ? `spread ${((ask - bid) / 100).toFixed((ask - bid) % 100 ? 2 : 0)}c · ${(((ask - bid) / ask) * 10_000).toFixed(0)} bp`
+                    ? `spread ${((ask - bid) / 100).toFixed((ask - bid) % 100 ? 2 : 0)}c · ${(((ask - bid) / ask) * BASIS_POINTS).toFixed(0)} bp`
                     : 'one side is empty'}
                 </td>
               </tr>

@@ -3,9 +3,9 @@
 import Link from 'next/link';
 import { signed } from '../format';
 import { useHidden, useShortlist } from '../lists';
-import { useTable } from '../scan/useTable';
 import { focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
+import { useTable } from '../table/useTable';
 
 const COLUMNS = ['change'];
 

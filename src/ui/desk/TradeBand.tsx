@@ -3,8 +3,8 @@
 import { averageEntry, positionOf, profitOf } from '@/core/orders';
 import { avg, px, signed, usd } from '../format';
 import { focusOn, useSession } from '../session';
-import { RRuler } from './RRuler';
-import { tradeOf } from './trade-view';
+import { RRuler } from '../trade/RRuler';
+import { tradeOf } from '../trade/trade-view';
 
 /** The trade card of the symbol in focus, across the Desk: price, position, result, R ruler. */
 export function TradeBand() {

@@ -2,6 +2,7 @@
 
 import { Bell } from 'lucide-react';
 import { fieldOf, fieldText, ivRank } from '@/core/market';
+import { toDollars } from '@/core/units';
 import type { ListRow } from '@/store/settings';
 import { avg, clock, count } from '../format';
 import { grade, toggleShortlist, useShortlist } from '../lists';
@@ -152,7 +153,7 @@ function Reference() {
       'Market cap',
       i.sharesOutstanding === 0
         ? 'not known'
-        : `$${count(((last ?? i.priorClose) / 10_000) * i.sharesOutstanding)}`,
+        : `$${count(toDollars(last ?? i.priorClose) * i.sharesOutstanding)}`,
     ],
     ['Volume a day', known(i.averageVolume)],
     ['ATR (14)', avg(i.atr)],

@@ -9,9 +9,9 @@ import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
+import { useTable } from '../table/useTable';
 import { ColumnsForm } from './ColumnsForm';
 import { ListRows } from './ListRows';
-import { useTable } from './useTable';
 
 /** The list on the table: today's shortlist, or a watchlist. */
 function useList(): {

@@ -3,6 +3,7 @@
 import { Pin } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { HOUR, MINUTE, PRE_OPEN } from '@/core/units';
 import type { SavedScan } from '@/store/settings';
 import type { RankPoint } from '@/worker/ranks';
 import { type RanksClient, startRanks } from '@/worker/ranks-client';
@@ -10,8 +11,7 @@ import { clock } from '../format';
 import { ask, focusOn, useSession } from '../session';
 
 const SHOWN = 14;
-const STEP = 5 * 60_000;
-const START = 4 * 3_600_000;
+const STEP = 5 * MINUTE;
 /** Room of the plot above and below its lines, in pixels. */
 const TOP = 8;
 const BOTTOM = 34;
@@ -111,7 +111,7 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
   const before = points[points.length - 4];
   const tone = (s: string) =>
     s === focus ? 'var(--focus)' : s === hover || pinned.includes(s) ? 'var(--text)' : 'var(--quiet)';
-  const hours = Array.from({ length: 17 }, (_, k) => START + k * 3_600_000).filter(
+  const hours = Array.from({ length: 17 }, (_, k) => PRE_OPEN + k * HOUR).filter(
     (t) => data.length > 0 && t >= (data[0]?.at as number) && t <= until - dayStart,
   );
   return (

@@ -2,6 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { MINUTE } from '@/core/units';
 import { DEFAULT_SETTINGS, type SavedScan } from '@/store/settings';
 import { clock } from '../format';
 import { changeScan, setHidden, useHidden } from '../lists';
@@ -9,12 +10,12 @@ import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
+import type { RuleProblem } from '../table/useTable';
 import { ClauseForm } from './ClauseForm';
 import { ColumnsForm } from './ColumnsForm';
 import { RankingForm, rankingText } from './RankingForm';
 import { TimeField } from './TimeField';
 import { useAboutFocus } from './useAboutFocus';
-import type { RuleProblem } from './useTable';
 
 const RuleEditor = dynamic(() => import('./RuleEditor'), {
   ssr: false,
@@ -153,7 +154,7 @@ function Sifting({ scan, problem, widen }: { scan: SavedScan; problem: RuleProbl
   if (table.closed)
     return (
       <p className="min-h-6 py-0.5 text-[13px]" role="status">
-        This scan works from {clock(scan.from * 60_000, 'minutes')} to {clock(scan.to * 60_000, 'minutes')}.{' '}
+        This scan works from {clock(scan.from * MINUTE, 'minutes')} to {clock(scan.to * MINUTE, 'minutes')}.{' '}
         <button type="button" className="underline" onClick={widen}>
           Let it work the whole day
         </button>

@@ -7,6 +7,7 @@ import type { SavedScan } from '@/store/settings';
 import type { TableAsked } from '@/worker/protocol';
 import { changeScan, setHidden, useHidden } from '../lists';
 import { useSettings } from '../settings';
+import { useTable } from '../table/useTable';
 import { CandidateSheet } from './CandidateSheet';
 import { ContextStrip } from './ContextStrip';
 import { ListTable } from './ListTable';
@@ -14,7 +15,6 @@ import { MarketTable, useTableFocus } from './MarketTable';
 import { Rail } from './Rail';
 import { ScanHead } from './ScanHead';
 import type { TableLook } from './table-look';
-import { useTable } from './useTable';
 
 const AlertForm = dynamic(() => import('../alerts/AlertForm').then((m) => m.AlertForm), { ssr: false });
 const RankLines = dynamic(() => import('./RankLines'), {

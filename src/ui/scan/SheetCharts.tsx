@@ -2,6 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
+import { MINUTE, REGULAR_OPEN } from '@/core/units';
 import type { Sheet } from '@/worker/sheet';
 import { joinBars } from '../chart/candles';
 import { clock } from '../format';
@@ -12,8 +13,7 @@ const SmallCandles = dynamic(() => import('./SmallCandles'), {
   loading: () => <div className="h-[124px]" />,
 });
 const NO_LEVELS: number[] = [];
-const OPEN = 9.5 * 3_600_000;
-const QUARTER = 15 * 60_000;
+const QUARTER = 15 * MINUTE;
 
 /** The candidate's last days and its morning. */
 export function SheetCharts({ symbol, sheet }: { symbol: string; sheet: Sheet | null }) {
@@ -24,7 +24,7 @@ export function SheetCharts({ symbol, sheet }: { symbol: string; sheet: Sheet | 
   const morning = useMemo(
     () =>
       joinBars(
-        (bars?.symbol === symbol ? bars.bars : []).filter((b) => b.start < dayStart + OPEN),
+        (bars?.symbol === symbol ? bars.bars : []).filter((b) => b.start < dayStart + REGULAR_OPEN),
         15,
       )
         .filter((b) => b.start + QUARTER <= (bars?.formingFrom ?? 0))

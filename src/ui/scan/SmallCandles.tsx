@@ -2,6 +2,7 @@
 
 import { memo } from 'react';
 import { ComposedChart, XAxis, YAxis } from 'recharts';
+import { PRICE_SCALE, toDollars } from '@/core/units';
 import { priceRange, priceTicks } from '../chart/candles';
 import { HistoryLayer } from '../chart/HistoryLayer';
 
@@ -66,7 +67,7 @@ export default memo(function SmallCandles({
           width={40}
           stroke="var(--line)"
           tick={grey}
-          tickFormatter={(p: number) => (p / 10_000).toFixed(p < 10_000 ? 3 : 2)}
+          tickFormatter={(p: number) => toDollars(p).toFixed(p < PRICE_SCALE ? 3 : 2)}
         />
         <HistoryLayer candles={candles} from={0} vwap={EMPTY} ema={EMPTY} levels={levels} />
       </ComposedChart>

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
+import { SECOND } from '@/core/units';
 import { ask, useSession } from '../session';
 
 const AGAIN_AFTER = 2_000;
@@ -14,7 +15,7 @@ export function useSparks(who: readonly number[]): Map<number, Int32Array> {
   useEffect(() => {
     wanted.current = key;
   });
-  const turn = useSession((s) => (s.clock ? Math.floor(s.clock.now / 10_000) : 0));
+  const turn = useSession((s) => (s.clock ? Math.floor(s.clock.now / (10 * SECOND)) : 0));
   const last = useRef({ key: '', turn: -1, at: 0 });
   useEffect(() => {
     const l = last.current;

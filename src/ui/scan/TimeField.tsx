@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { MINUTE } from '@/core/units';
 import { clock, readTime } from '../format';
 
-const MINUTE = 60_000;
 const [FIRST, LAST] = [4 * 60, 20 * 60];
 
 /** Minutes after midnight of a time between 04:00 and 20:00; null for anything else. */

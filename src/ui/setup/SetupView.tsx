@@ -1,9 +1,13 @@
 'use client';
 
 import { useState } from 'react';
+import { toDollars } from '@/core/units';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { LineForm } from './LineForm';
+
+/** The most that one trade may be set to risk, in dollars. */
+const MOST_RISK = 10 ** 4;
 
 /** Setup: looks, confirmations, the risk unit, and starting the day again. */
 export function SetupView() {
@@ -15,7 +19,7 @@ export function SetupView() {
   const [sure, setSure] = useState(false);
   const dollars = Number(risk);
   const riskProblem =
-    risk !== '' && !(dollars >= 1 && dollars <= 10_000)
+    risk !== '' && !(dollars >= 1 && dollars <= MOST_RISK)
       ? 'Give whole or part dollars from 1 to 10,000, for example 60.'
       : '';
   return (
@@ -56,7 +60,7 @@ export function SetupView() {
         <label>
           <span className="heading block">
             1R in dollars: what one trade may lose (now{' '}
-            {account ? (account.riskUnit / 10_000).toFixed(2) : '–'})
+            {account ? toDollars(account.riskUnit).toFixed(2) : '–'})
           </span>
           <input
             className="field num mt-1 mr-3 w-28"

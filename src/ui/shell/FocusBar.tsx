@@ -4,10 +4,10 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { Switch } from 'radix-ui';
 import { AlertBell } from '../alerts/AlertBell';
-import { StagedOrders } from '../desk/StagedOrders';
 import { px, signed, usd } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
+import { StagedOrders } from '../trade/StagedOrders';
 
 const VIEWS = [
   ['Scan', '/scan'],

@@ -1,19 +1,20 @@
 'use client';
 
 import { type FormEvent, useState } from 'react';
+import { MINUTE, PRE_OPEN } from '@/core/units';
 import type { ClockSlice } from '@/worker/protocol';
 import { clock, readTime } from '../format';
 import { ask } from '../session';
 
 /** A time of the day to go to: a later one is run up to; an earlier one starts another attempt from there. */
 export function GoTo({ at, time, close }: { at: number; time: ClockSlice; close: () => void }) {
-  const [text, setText] = useState(clock(at, at % 60_000 === 0 ? 'minutes' : 'seconds'));
+  const [text, setText] = useState(clock(at, at % MINUTE === 0 ? 'minutes' : 'seconds'));
   const to = readTime(text);
   const end = time.hours.end;
   const problem =
     to === null
       ? 'Write a time of day such as 10:15 or 10:15:30.'
-      : to < 4 * 3_600_000 || to >= end
+      : to < PRE_OPEN || to >= end
         ? `The day runs from 04:00 to ${clock(end, 'minutes')}.`
         : null;
   const back = to !== null && time.dayStart + to < time.now;

@@ -2,11 +2,11 @@
 
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useRef } from 'react';
+import { REGULAR_OPEN } from '@/core/units';
 import { clock } from '../format';
 import { useShortlist } from '../lists';
 import { ask, useSession } from '../session';
 
-const OPEN = 9.5 * 3_600_000;
 const SPEEDS = [1, 5, 20, 60];
 const small = 'btn num px-1.5 py-0 text-[12px] leading-5';
 
@@ -17,7 +17,7 @@ export function TimeControls({ openGoTo }: { openGoTo: () => void }) {
   const speed = useSession((s) => s.clock?.speed ?? 0);
   const jumping = useSession((s) => s.clock?.jumpingTo ?? null);
   const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
-  const opened = useSession((s) => s.clock !== null && s.clock.now >= s.clock.dayStart + OPEN);
+  const opened = useSession((s) => s.clock !== null && s.clock.now >= s.clock.dayStart + REGULAR_OPEN);
   const over = useSession((s) => s.clock !== null && s.clock.now >= s.clock.dayStart + s.clock.hours.end);
   const shortlist = useShortlist().map((r) => r.symbol);
   const focus = useSession((s) => s.focus?.symbol);
@@ -72,7 +72,7 @@ export function TimeControls({ openGoTo }: { openGoTo: () => void }) {
           className={small}
           aria-label="To the open"
           disabled={off || opened || jumping !== null}
-          onClick={() => void ask({ kind: 'jump', to: dayStart + OPEN })}
+          onClick={() => void ask({ kind: 'jump', to: dayStart + REGULAR_OPEN })}
         >
           To the open
         </button>

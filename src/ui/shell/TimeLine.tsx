@@ -1,21 +1,17 @@
 'use client';
 
 import { type MouseEvent, useMemo } from 'react';
-import { dayOf } from '@/core/units';
+import { AFTER_CLOSE, dayOf, HOUR, MINUTE, PRE_OPEN, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 import { clock } from '../format';
 import { useSession } from '../session';
-
-const START = 4 * 3_600_000;
-const OPEN = 9.5 * 3_600_000;
-const FULL_END = 20 * 3_600_000;
 
 /** The day from 04:00 to its end: sessions, now, halts, news of the focus and the trader's own fills. A click chooses a time. */
 export function TimeLine({ pick }: { pick: (at: number) => void }) {
   // The minute is enough here; the mark of now moves by itself.
-  const minute = useSession((s) => (s.clock === null ? null : Math.floor(s.clock.now / 60_000) * 60_000));
+  const minute = useSession((s) => (s.clock === null ? null : Math.floor(s.clock.now / MINUTE) * MINUTE));
   const dayStart = useSession((s) => s.clock?.dayStart ?? 0);
-  const end = useSession((s) => s.clock?.hours.end ?? FULL_END);
-  const close = useSession((s) => s.clock?.hours.close ?? 16 * 3_600_000);
+  const end = useSession((s) => s.clock?.hours.end ?? AFTER_CLOSE);
+  const close = useSession((s) => s.clock?.hours.close ?? REGULAR_CLOSE);
   const reviews = useSession((s) => s.book?.reviews);
   const news = useSession((s) => s.news);
   const focus = useSession((s) => s.focus?.symbol);
@@ -26,15 +22,15 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
     () => reviews?.flatMap((r) => r.fills).filter((f) => dayOf(f.at) === dayOf(dayStart)) ?? [],
     [reviews, dayStart],
   );
-  const share = (t: number) => `${((t - START) / (end - START)) * 100}%`;
+  const share = (t: number) => `${((t - PRE_OPEN) / (end - PRE_OPEN)) * 100}%`;
   const halts = (stops ?? []).flatMap((s, k, all) =>
     s.stopped ? [{ from: s.at - dayStart, to: (all[k + 1]?.at ?? minute ?? s.at) - dayStart }] : [],
   );
   const choose = (e: MouseEvent<HTMLButtonElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     const part = Math.max(0, Math.min(1, (e.clientX - box.left) / box.width));
-    const minute = Math.round((START + part * (end - START)) / 60_000) * 60_000;
-    pick(dayStart + Math.max(START, Math.min(end - 60_000, minute)));
+    const minute = Math.round((PRE_OPEN + part * (end - PRE_OPEN)) / MINUTE) * MINUTE;
+    pick(dayStart + Math.max(PRE_OPEN, Math.min(end - MINUTE, minute)));
   };
   return (
     <button
@@ -46,17 +42,17 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
       <span className="absolute inset-x-0 top-2 h-4 bg-raised" />
       <span
         className="absolute top-2 h-4 border-x border-quiet bg-line"
-        style={{ left: share(OPEN), width: `calc(${share(close)} - ${share(OPEN)})` }}
+        style={{ left: share(REGULAR_OPEN), width: `calc(${share(close)} - ${share(REGULAR_OPEN)})` }}
       />
       {[4, 6, 8, 9.5, 12, 14, 16, 18]
-        .filter((h) => h * 3_600_000 < end)
+        .filter((h) => h * HOUR < end)
         .map((h) => (
           <span
             key={h}
             className="num absolute top-6 text-[12px] leading-4 text-quiet"
-            style={{ left: share(h * 3_600_000) }}
+            style={{ left: share(h * HOUR) }}
           >
-            {clock(h * 3_600_000, 'minutes')}
+            {clock(h * HOUR, 'minutes')}
           </span>
         ))}
       {halts.map((h) => (

@@ -2,6 +2,7 @@
 
 import { useRef } from 'react';
 import { averageEntry } from '@/core/orders';
+import { toDollars } from '@/core/units';
 import { px, signed } from '../format';
 import { useSession } from '../session';
 import { startDrag, stepBy } from './drag';
@@ -113,7 +114,7 @@ function Handle({
       type="button"
       role="slider"
       aria-label={`${line.label} of ${line.open}`}
-      aria-valuenow={price / 10_000}
+      aria-valuenow={toDollars(price)}
       aria-valuetext={`${px(price)}${r === null ? '' : `, ${signed(r, 2, ' R')}`}`}
       className="absolute top-0 flex -translate-x-1/2 cursor-ew-resize touch-none flex-col items-center"
       style={{ left, color: lineColour(line.role) }}

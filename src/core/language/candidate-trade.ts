@@ -1,5 +1,5 @@
 import type { SymbolView } from '../market/index.ts';
-import { CENT, tickSize, unreachable } from '../units/index.ts';
+import { CENT, PRICE_SCALE, tickSize, unreachable } from '../units/index.ts';
 
 /**
  * The trade that a candidate suggests: in beyond its last 15-minute candle before the open, out
@@ -7,7 +7,7 @@ import { CENT, tickSize, unreachable } from '../units/index.ts';
  * when the next candle has finished. Offsets grow with the price (common practice: a tenth of a percent).
  * @returns a sentence to be changed, or null while there is no such candle.
  */
-export function draftOf(v: SymbolView, way: 'long' | 'short'): string | null {
+export function candidateTrade(v: SymbolView, way: 'long' | 'short'): string | null {
   const candle = v.premarketCandle;
   if (!candle) return null;
   const away = offset(candle.high, 0.001);
@@ -27,7 +27,7 @@ export function draftOf(v: SymbolView, way: 'long' | 'short'): string | null {
 
 /** A share of a price as whole cents, below a dollar as whole ticks; at least one. */
 function offset(price: number, share: number): string {
-  if (price < 10_000) {
+  if (price < PRICE_SCALE) {
     const ticks = Math.max(1, Math.round((price * share) / tickSize(price as never)));
     return `${ticks} ${ticks === 1 ? 'tick' : 'ticks'}`;
   }
