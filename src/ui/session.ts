@@ -1,10 +1,9 @@
 'use client';
 
 import { create } from 'zustand';
-import { parseScript, printTree, type Statement } from '@/core/language';
 import { eventText, type OrderEvent } from '@/core/orders';
 import type { DeskAct } from '@/core/reading';
-import type { Price } from '@/core/units';
+import { formatPrice, type Price } from '@/core/units';
 import { type Client, startClient } from '@/worker/client';
 import type {
   AnswerTo,
@@ -221,13 +220,6 @@ const seenFocus = (): { seen: string } | object => {
   return symbol === undefined ? {} : { seen: symbol };
 };
 
-const addsRisk = (s: Statement): boolean =>
-  s.kind === 'enter' ||
-  s.kind === 'add' ||
-  s.kind === 'reverse' ||
-  s.kind === 'replace last' ||
-  (s.kind === 'move order' && s.how.kind === 'order size');
-
 /**
  * A key, button or ticket was used. What adds risk waits for a yes where confirmations are on;
  * everything else goes at once.
@@ -235,16 +227,10 @@ const addsRisk = (s: Statement): boolean =>
 export async function act(text: string, origin: Origin, from: string): Promise<void> {
   const now = useSession.getState().sayBack;
   if (now.kind === 'confirm' && now.proposal.text === text) return confirm();
-  const { statements, problems } = parseScript(text);
-  if (problems.length === 0 && !statements.some(addsRisk)) return run(text);
-  const answer = await ask({ kind: 'peek', text, cursor: pointer.price, ...seenFocus() });
-  if (!answer) return;
-  const { peeked } = answer;
-  const asks =
-    origin === 'ticket' ? useSettings.getState().confirm.buttons : useSettings.getState().confirm[origin];
-  if (peeked.problem !== null) return refused(text, peeked.problem, peeked.fix);
-  if (peeked.addsRisk && asks) return say({ kind: 'confirm', proposal: peeked, peeked, from });
-  await send(peeked);
+  const asks = useSettings.getState().confirm[origin === 'ticket' ? 'buttons' : origin];
+  const answer = await ask({ kind: 'act', text, asks, cursor: pointer.price, ...seenFocus() });
+  if (answer?.kind === 'run') tell(text, now, answer);
+  else if (answer) say({ kind: 'confirm', proposal: answer.peeked, peeked: answer.peeked, from });
 }
 
 /** Shows what a script would do now; nothing is sent. */
@@ -257,12 +243,9 @@ export async function peekAt(text: string, from: string): Promise<void> {
 export async function confirm(): Promise<void> {
   const now = useSession.getState().sayBack;
   if (now.kind === 'confirm') await send(now.proposal);
-  else if (now.kind === 'moving') await run(`move order ${now.orderId} to ${priceText(now.price)}`);
+  else if (now.kind === 'moving') await run(`move order ${now.orderId} to ${formatPrice(now.price)}`);
   useSession.setState({ drag: null });
 }
-
-/** A price as a script says it. */
-const priceText = (p: Price): string => printTree({ kind: 'number', price: p });
 
 /** Drops what waits; nothing was sent. */
 export function discard(): void {

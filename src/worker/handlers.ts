@@ -9,7 +9,7 @@ import type { Desk } from './hosted.ts';
 import { namedPrices } from './names.ts';
 import { PAUSED } from './pace.ts';
 import { peekedAt } from './peeked.ts';
-import type { AnswerTo, Peeked, Request } from './protocol.ts';
+import type { AnswerTo, Peeked, Proposal, Request } from './protocol.ts';
 import { sheetOf } from './sheet.ts';
 import { createSlices } from './slices.ts';
 import { readTable, sparkOf, valuesOf, whyOf } from './table.ts';
@@ -24,6 +24,15 @@ type Handlers = {
 const DONE = { kind: 'done' } as const;
 /** How many proposals are remembered. */
 const PROPOSALS_KEPT = 50;
+
+/** What a text would do now, remembered so that it can be sent as it was shown. */
+function propose({ h }: Desk, text: string, cursor: number | null): Proposal {
+  const id = 1 + Math.max(0, ...h.proposals.keys());
+  const peeked = { id, ...peekedAt(h.engine, text, h.focus, cursor) };
+  h.proposals.set(id, { ...peeked, cursor });
+  for (const old of h.proposals.keys()) if (old <= id - PROPOSALS_KEPT) h.proposals.delete(old);
+  return peeked;
+}
 
 /** Why nothing is done where the trader saw another focus than the one that is on; null where it is the same. */
 const otherFocus = ({ h }: Desk, seen: string | undefined): string | null =>
@@ -57,20 +66,18 @@ export const handlers: Handlers = {
     if (other !== null) return notDone(d, other);
     return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null)) };
   },
-  peek(d, r) {
-    const { h } = d;
-    const id = 1 + Math.max(0, ...h.proposals.keys());
+  async act(d, r) {
     const other = otherFocus(d, r.seen);
-    const looked = peekedAt(h.engine, r.text, h.focus, r.cursor ?? null);
-    const peeked = {
-      id,
-      ...looked,
-      problem: other ?? looked.problem,
-      fix: other === null ? looked.fix : null,
-    };
-    h.proposals.set(id, { ...peeked, cursor: r.cursor ?? null });
-    for (const old of h.proposals.keys()) if (old <= id - PROPOSALS_KEPT) h.proposals.delete(old);
-    return { kind: 'peek', peeked };
+    if (other !== null) return notDone(d, other);
+    const peeked = propose(d, r.text, r.cursor ?? null);
+    if (peeked.addsRisk && peeked.problem === null && r.asks) return { kind: 'peek', peeked };
+    d.h.proposals.delete(peeked.id);
+    return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null)) };
+  },
+  peek(d, r) {
+    const other = otherFocus(d, r.seen);
+    const peeked = propose(d, r.text, r.cursor ?? null);
+    return { kind: 'peek', peeked: other === null ? peeked : { ...peeked, problem: other, fix: null } };
   },
   async send(d, r) {
     const p = d.h.proposals.get(r.proposal);

@@ -30,6 +30,8 @@ export type Request =
    * that the trader saw; where another one is in focus by now, nothing is done.
    */
   | { kind: 'run'; text: string; cursor?: number | null; seen?: string }
+  /** As `run`, but what adds risk is answered with a proposal that waits for a yes. */
+  | { kind: 'act'; text: string; asks: boolean; cursor?: number | null; seen?: string }
   /** What a text would do now: a proposal that can be sent as it is. */
   | { kind: 'peek'; text: string; cursor?: number | null; seen?: string }
   /** Sends a proposal: the symbol and the text that were shown. Refused when the focus has changed since. */
@@ -131,6 +133,7 @@ export interface Proposal extends Peeked {
 /** What each question is answered with; a request that is not here is answered with `done`. */
 export interface Answers {
   run: { kind: 'run'; result: RunResult };
+  act: { kind: 'run'; result: RunResult } | { kind: 'peek'; peeked: Proposal };
   peek: { kind: 'peek'; peeked: Proposal };
   send: { kind: 'run'; result: RunResult };
   days: { kind: 'days'; days: DayChoice };

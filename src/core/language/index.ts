@@ -9,10 +9,10 @@ export type { Mark } from './parse.ts';
 export { printTree } from './print.ts';
 export { explain, type Fix, type Problem, type Span } from './problems.ts';
 export {
-  LANGUAGE_VERSION,
   type Parsed,
   parseRule,
   parseScript,
   printScript,
 } from './script.ts';
 export type * from './tree.ts';
+export { LANGUAGE_VERSION } from './version.ts';

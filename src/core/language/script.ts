@@ -6,9 +6,6 @@ import type { Fix, Problem, Span } from './problems.ts';
 import { type Token, tokenize } from './tokens.ts';
 import type { Exit, Rule, Statement, Tree } from './tree.ts';
 
-/** The language that is printed; texts of an earlier one may hold forms that have been retired since. */
-export const LANGUAGE_VERSION = 2;
-
 /** How much a script may be, so that any text is answered at once. */
 const MOST_CHARACTERS = 10 ** 4;
 const DEEPEST = 8;

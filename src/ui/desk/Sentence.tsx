@@ -23,7 +23,14 @@ export function Sentence() {
         </Link>
       </div>
       <div className="mt-1 h-[84px] text-[13px]">
-        <ScriptEditor label="Ticket: an order sentence" small value={text} change={setText} submit={send} />
+        <ScriptEditor
+          later
+          label="Ticket: an order sentence"
+          small
+          value={text}
+          change={setText}
+          submit={send}
+        />
       </div>
       <div className="mt-1 flex gap-2">
         <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>

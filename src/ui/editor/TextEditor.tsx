@@ -21,7 +21,7 @@ import {
   ViewPlugin,
   type ViewUpdate,
 } from '@codemirror/view';
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import { choicesFor, explain, parseRule, parseScript } from '@/core/language';
 
 /** What is known of the words that may be offered: their value now, and what they mean. */
@@ -43,6 +43,8 @@ export interface TextEditorProps {
   /** In a narrow place. */
   small?: boolean;
   about(word: string): WordInfo | null;
+  /** What is selected at the start, for one who was in the text already. */
+  selection?: readonly [number, number] | null;
   /** Ctrl+Enter; in a rule Enter as well. */
   submit?(): void;
 }
@@ -193,7 +195,8 @@ export default function TextEditor(props: TextEditorProps) {
   // What was typed here and has not come back yet: an older text that comes back late must not replace a newer one.
   const sent = useRef<string[]>([]);
   const { kind, value, label, placeholder, fill, small } = props;
-  useEffect(() => {
+  // Before the next key: one who is typing goes on typing.
+  useLayoutEffect(() => {
     if (!host.current) return;
     const about = () => latest.current.about;
     const send = () => {
@@ -239,6 +242,12 @@ export default function TextEditor(props: TextEditorProps) {
       }),
     });
     view.current = editor;
+    const selected = latest.current.selection;
+    if (selected) {
+      const [anchor, head] = selected.map((at) => Math.min(at, editor.state.doc.length)) as [number, number];
+      editor.dispatch({ selection: { anchor, head } });
+      editor.focus();
+    }
     return () => editor.destroy();
   }, [kind, label, placeholder, fill, small]);
   useEffect(() => {

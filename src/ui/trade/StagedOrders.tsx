@@ -2,7 +2,6 @@
 
 import { Hand } from 'lucide-react';
 import { useEffect } from 'react';
-import { parseScript, printTree } from '@/core/language';
 import { chordText, px } from '../format';
 import { Pop } from '../primitives/Pop';
 import { act, ask, focusOn, useSession, watch } from '../session';
@@ -12,17 +11,8 @@ import { useSettings } from '../settings';
 function useKeyOf(): (text: string, symbol: string) => string {
   const scripts = useSettings((s) => s.scripts);
   return (text, symbol) => {
-    const plain = text.replace(` of ${symbol}`, '');
-    const found = scripts.find(
-      (s) =>
-        s.chord !== '' &&
-        parseScript(s.text).statements.some(
-          (x) =>
-            'staged' in x &&
-            x.staged &&
-            printTree({ ...x, staged: false }).replace(` of ${symbol}`, '') === plain,
-        ),
-    );
+    const plain = `stage ${text}`.replace(` of ${symbol}`, '');
+    const found = scripts.find((s) => s.chord !== '' && s.text.trim().replace(` of ${symbol}`, '') === plain);
     return found ? chordText(found.chord) : '';
   };
 }
