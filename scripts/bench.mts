@@ -5,7 +5,7 @@ import * as theirsB from 'hft-limit-order-book';
 import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
 import { DEFAULT_ACCOUNT } from '../src/core/account/index.ts';
-import { parseRule } from '../src/core/language/index.ts';
+import { parseRule, parseScript } from '../src/core/language/index.ts';
 import { boardTrade, emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
 import {
   type Broker,
@@ -15,6 +15,7 @@ import {
   PLAIN_TERMS,
   stepBroker,
 } from '../src/core/orders/index.ts';
+import { readStatement } from '../src/core/reading/index.ts';
 import { clauseCounts, type Ranking, rank } from '../src/core/scan/index.ts';
 import { createMarket, tapeOf as keepBook, practiceDay, stepMarket } from '../src/core/sim/index.ts';
 import { below, createRandom } from '../src/core/sim/random.ts';
@@ -29,6 +30,7 @@ import {
 } from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
 import { advance, apply, createEngine, restore, save } from '../src/session/engine.ts';
+import { runContext } from '../src/session/moment.ts';
 import { simMarket } from '../src/session/sim-market.ts';
 import { createNames } from './bench-names.mts';
 
@@ -42,6 +44,20 @@ function median(runs: number, work: () => void): number {
   });
   return times.sort((a, b) => a - b)[Math.floor(runs / 2)] as number;
 }
+/** The p-th part of the times of many runs, in ms. */
+function quantiles(runs: number, work: () => void): { median: number; p99: number } {
+  const times = Array.from({ length: runs }, () => {
+    const t = performance.now();
+    work();
+    return performance.now() - t;
+  }).sort((a, b) => a - b);
+  return { median: times[Math.floor(runs / 2)] as number, p99: times[Math.floor(runs * 0.99)] as number };
+}
+const BRACKET =
+  'buy risk 1R at ask + 3c extended\n  stop 30c\n  target 1R for half\n  target 2R for half\n  breakeven after 1.3R';
+const beforeFirst = performance.now();
+parseScript(BRACKET);
+const firstRead = performance.now() - beforeFirst;
 /** `npm run bench -- word` runs only what has the word in its name, where a part takes minutes. */
 const only = process.argv[2];
 const wanted = (part: string): boolean => only === undefined || part.includes(only);
@@ -287,6 +303,23 @@ say(
   ).toFixed(3)} ms`,
   'no peer',
 );
+// --- the language: a text read and worked out against the moment, and a tree that was read before
+if (wanted('language')) {
+  const us = (ms: number) => `${(ms * 1_000).toFixed(0)} µs`;
+  const read = (text: string) =>
+    parseScript(text).statements.map((x) => readStatement(x, runContext(e, 'VULPN', null)));
+  for (let k = 0; k < 500; k++) read(BRACKET);
+  const text = quantiles(3_000, () => read(BRACKET));
+  say('language: a bracket, text → intents', us(text.median), `p99 ${us(text.p99)}; budget p99 1,000 µs`);
+  const trees = parseScript(BRACKET).statements;
+  const key = quantiles(3_000, () => {
+    for (const x of trees) readStatement(x, runContext(e, 'VULPN', null));
+  });
+  say('language: the same by key, its tree kept', us(key.median), `p99 ${us(key.p99)}; budget 50 µs`);
+  const rule = quantiles(3_000, () => parseRule(TEN['a trader’s']));
+  say('language: a rule of ten clauses', us(rule.median), `p99 ${us(rule.p99)}; budget 150 µs`);
+  say('language: the first sentence of a process', `${firstRead.toFixed(1)} ms`, 'budget 5 ms');
+}
 // --- orders: 200 that work and 100 alerts at the busiest minute; and the broker alone with 10,000 finished orders behind it
 if (wanted('orders')) {
   const busy = createEngine(simMarket(DAY), { ...DEFAULT_ACCOUNT, multiple: 1_000 });

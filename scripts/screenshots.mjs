@@ -76,7 +76,13 @@ try {
   await page.getByRole('button', { name: 'Run', exact: true }).waitFor();
   await shoot('desk');
   await go('Keys');
+  await page.getByTestId('say-back-line').first().waitFor();
+  await page.getByTestId('script-editor').waitFor();
   await shoot('keys');
+  await page.getByRole('link', { name: 'All words of the language' }).click();
+  await page.getByRole('button', { name: /^trail REACH/ }).click();
+  await page.getByTestId('say-back-line').first().waitFor();
+  await shoot('reference');
   await go('Desk');
   await page.keyboard.press('f');
   await page.getByTestId('position').filter({ hasText: 'flat' }).waitFor();

@@ -73,6 +73,22 @@ export const DEFAULT_SETTINGS: Settings = {
       language: LANGUAGE_VERSION,
     },
     {
+      id: 'send-staged',
+      name: 'Send what is staged here',
+      text: 'send staged',
+      chord: 'KeyS',
+      onRack: false,
+      language: LANGUAGE_VERSION,
+    },
+    {
+      id: 'send-all-staged',
+      name: 'Send all that is staged',
+      text: 'send staged everything',
+      chord: 'Alt+KeyS',
+      onRack: false,
+      language: LANGUAGE_VERSION,
+    },
+    {
       id: 'alert-last',
       name: 'Alert 10c above',
       text: 'alert at last + 10c',

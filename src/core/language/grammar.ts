@@ -113,6 +113,8 @@ export interface Many<K extends string, S extends Slot> {
 export interface Words {
   how: 'words';
   words: readonly string[];
+  /** As they are printed. */
+  text: string;
 }
 export type Part = Words | One<string, unknown> | Maybe<string, unknown> | Flag<string> | Many<string, Slot>;
 
@@ -147,7 +149,11 @@ export interface Reading {
 
 const split = (words: string): readonly string[] => words.split(' ');
 /** Words of the language, as they are written. */
-export const words = (text: string): Words => ({ how: 'words', words: split(text) });
+export const words = (text: string): Words => ({
+  how: 'words',
+  words: split(text),
+  text: text.replaceAll('( ', '(').replaceAll(' )', ')'),
+});
 /** A value that has to stand there. */
 export const one = <const K extends string, const I>(key: K, is: I): One<K, I> => ({ how: 'one', key, is });
 /** A value that may be left out, with the words that lead to it. */

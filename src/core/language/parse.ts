@@ -158,6 +158,7 @@ interface Walk {
   far: number;
   hopes: Hope[];
   places: Map<object, Span>;
+  expect: (i: number, word: string) => void;
 }
 
 /** Reads a slot from the first token on; what is left over is seen by where it stopped. */
@@ -165,7 +166,7 @@ export function walk<S extends Slot>(
   slot: S,
   tokens: readonly Token[],
 ): { walk: Walk; got: (Got & { tree: TreeIn<S> }) | null } {
-  const w: Walk = { tokens, far: 0, hopes: [], places: new Map() };
+  const w: Walk = { tokens, far: 0, hopes: [], places: new Map(), expect: (i, word) => hopeWord(w, i, word) };
   const got = slotAt(w, slot, { i: 0, marks: null, found: null, flaws: 0, retired: null, depth: 0 });
   return { walk: w, got: got as (Got & { tree: TreeIn<S> }) | null };
 }
@@ -180,6 +181,9 @@ function hope(w: Walk, i: number, h: Hope): void {
   reached(w, i);
   w.hopes.push(h);
 }
+const hopeWord = (w: Walk, i: number, word: string): void => {
+  if (i >= w.far) hope(w, i, { word });
+};
 
 /** The reading of a slot that goes farthest; of those the one with the fewest flaws. */
 function slotAt(w: Walk, slot: Slot, at: At): Got | null {
@@ -281,9 +285,9 @@ function valueAt(
     fields[key] = got.tree;
     return got.at;
   }
-  const taken = is.take(w.tokens, at.i, fields, (i, text) => hope(w, i, { word: text }));
+  const taken = is.take(w.tokens, at.i, fields, w.expect);
   if (!taken) {
-    hope(w, at.i, { leaf: is, before: fields });
+    if (at.i >= w.far) hope(w, at.i, { leaf: is, before: fields });
     return null;
   }
   fields[key] = taken.value;
@@ -335,7 +339,7 @@ function wordsAt(w: Walk, list: readonly string[], start: At): At | null {
 function word(w: Walk, at: At, text: string, role: Role): At | null {
   const t = w.tokens[at.i];
   if (!t || t.word !== text || t.kind === 'text') {
-    hope(w, at.i, { word: text });
+    hopeWord(w, at.i, text);
     return null;
   }
   reached(w, at.i + 1);

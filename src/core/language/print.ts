@@ -35,7 +35,7 @@ export function printTree(tree: Tree): string {
 }
 
 function printPart(p: Part, fields: Record<string, unknown>): string {
-  if (p.how === 'words') return p.words.reduce(joined, '');
+  if (p.how === 'words') return p.text;
   const value = fields[p.key];
   switch (p.how) {
     case 'flag':

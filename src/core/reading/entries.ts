@@ -45,6 +45,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   const joins = resolved === null && held !== undefined && held.sign === signOf(side);
   const perShare = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
   const qty = sharesFor(s.size, {
+    symbol: v.symbol,
     at: priced.expected,
     perShare,
     held: held ? positionOf(held) : 0,

@@ -245,6 +245,7 @@ export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Readi
           c,
         )
       : sharesFor(s.order.size, {
+          symbol: v.symbol,
           at: priced.expected,
           perShare: v.trade?.riskPerShare ?? null,
           held: position,

@@ -25,6 +25,7 @@ export const shareOf = (p: Part, held: number): number =>
   p.kind === 'all' ? held : Math.max(1, Math.floor((held * p.num) / p.den));
 
 interface Sizing {
+  symbol: string;
   at: Price;
   /** What the stops cost a share; null without a stop. */
   perShare: number | null;
@@ -38,29 +39,30 @@ interface Sizing {
 /** Whole shares of an entry, rounded down. */
 export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): number {
   const s = ticketed(size, z.c);
-  const least = z.withSize({ kind: 'shares', shares: 1 });
-  const enough = (shares: number, what: string): number =>
-    shares >= 1 ? Math.min(shares, MOST) : refuse({ code: 'size zero', what, at: z.at }, least);
+  const enough = (shares: number, what: () => string): number =>
+    shares >= 1
+      ? Math.min(shares, MOST)
+      : refuse({ code: 'size zero', what: what(), at: z.at }, z.withSize({ kind: 'shares', shares: 1 }));
   switch (s.kind) {
     case 'shares':
       return s.shares;
     case 'money':
-      return enough(Math.floor(s.money / z.at), printTree(s));
+      return enough(Math.floor(s.money / z.at), () => printTree(s));
     case 'power': {
       const { buyingPower } = accountNow(z.c.broker, z.c.account, z.lastOf);
       return enough(
         Math.floor((buyingPower * (s.percent / (100 * ONE))) / z.at),
-        `${printTree(s)} (${formatMoney(buyingPower)})`,
+        () => `${printTree(s)} (${formatMoney(buyingPower)})`,
       );
     }
     case 'risk':
     case 'risk money': {
       const risk = s.kind === 'risk' ? (s.r / ONE) * accountOf(z.c).rules.riskUnit : s.money;
       if (z.perShare === null || z.perShare <= 0)
-        return refuse({ code: 'no measure', unit: 'R', symbol: '' });
+        return refuse({ code: 'no measure', unit: 'R', symbol: z.symbol });
       return enough(
         Math.floor(risk / z.perShare + 1e-9),
-        `A risk of ${formatMoney(risk)} with stops ${formatMoney(z.perShare)} a share away`,
+        () => `A risk of ${formatMoney(risk)} with stops ${formatMoney(z.perShare ?? 0)} a share away`,
       );
     }
     case 'part':

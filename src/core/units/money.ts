@@ -16,10 +16,13 @@ export function moneyFromDollars(dollars: number): Money {
   return money(Math.round(dollars * PRICE_SCALE));
 }
 
+/** Made once: a new format for each amount costs more than all else that is done with it. */
+const DOLLARS = new Intl.NumberFormat('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+
 /** Formats as `$1,234.50`, with a leading minus for losses; `signed` adds a plus to gains. */
 export function formatMoney(amount: number, signed = false): string {
   const cents = Math.round(Math.abs(amount) / 100);
-  const text = (cents / 100).toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+  const text = DOLLARS.format(cents / 100);
   const sign = amount < 0 && cents > 0 ? '-' : signed && cents > 0 ? '+' : '';
   return `${sign}$${text}`;
 }

@@ -57,12 +57,38 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
         </g>
       )}
       <AlertLines frame={frame} symbol={symbol} />
+      <NamedLevels frame={frame} symbol={symbol} />
       {view?.lines.map((l) => (
         <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
       ))}
     </svg>
   );
 });
+
+/** Prices that the trader has named. */
+function NamedLevels({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
+  const levels = useSession((s) => s.desk?.levels[symbol ?? '']);
+  const { plot } = frame;
+  return Object.entries(levels ?? {}).map(([name, price]) => {
+    const y = frame.y(price);
+    if (y < plot.y || y > plot.y + plot.height) return null;
+    return (
+      <g key={name}>
+        <line
+          x1={plot.x}
+          x2={plot.x + plot.width}
+          y1={y}
+          y2={y}
+          stroke="var(--quiet)"
+          strokeDasharray="8 3"
+        />
+        <text x={plot.x + plot.width - 4} y={y - 3} textAnchor="end" fill="var(--quiet)" fontSize={12}>
+          {name} {px(price)}
+        </text>
+      </g>
+    );
+  });
+}
 
 /** Prices at which an alert waits. */
 function AlertLines({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {

@@ -148,7 +148,16 @@ export function ReviewView() {
 
 function TradeDetail({ trade }: { trade: TradeReview }) {
   const all = useSession((s) => s.book?.events);
-  const events = all?.filter((e) => e.tradeId === trade.id);
+  const notes = useSession((s) => s.desk?.notes);
+  // What was noted stands among what happened.
+  const lines = [
+    ...(all ?? [])
+      .filter((e) => e.tradeId === trade.id)
+      .map((e) => ({ key: `e${e.id}`, at: e.at, text: eventText(e), note: false })),
+    ...(notes ?? [])
+      .filter((n) => n.tradeId === trade.id)
+      .map((n, k) => ({ key: `n${k}`, at: n.at, text: n.text, note: true })),
+  ].sort((a, b) => a.at - b.at);
   return (
     <section className="panel overflow-auto px-3 py-2" aria-label="One trade">
       <h2 className="heading">
@@ -181,10 +190,10 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
       </table>
       <h3 className="heading">What happened</h3>
       <ol className="text-[13px]">
-        {events?.map((e) => (
-          <li key={e.id} className="py-[1px]">
-            <span className="num mr-2 text-quiet">{clock(e.at)}</span>
-            {eventText(e)}
+        {lines.map((l) => (
+          <li key={l.key} className="py-[1px]">
+            <span className="num mr-2 text-quiet">{clock(l.at)}</span>
+            {l.note ? <i>“{l.text}”</i> : l.text}
           </li>
         ))}
       </ol>

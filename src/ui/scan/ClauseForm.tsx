@@ -24,6 +24,10 @@ export function ClauseForm({ rule, change, values }: Props) {
       </p>
     );
   const clauses = parsed.ok ? clausesOf(parsed.rule) : [];
+  // A row is its field, the how-manieth of that: it stays the same row while its value changes.
+  const keys = clauses.map(
+    (c, k) => `${nameOf(c)} ${clauses.slice(0, k).filter((x) => nameOf(x) === nameOf(c)).length}`,
+  );
   const put = (next: readonly Rule[]) => {
     const whole = joined(next);
     change(whole ? printTree(whole) : '');
@@ -35,7 +39,7 @@ export function ClauseForm({ rule, change, values }: Props) {
   return (
     <ul className="flex max-h-24 flex-wrap gap-x-4 gap-y-1 overflow-y-auto py-0.5" aria-label="Clauses">
       {clauses.map((c, k) => (
-        <li key={k} className="flex items-center gap-1 text-[13px]">
+        <li key={keys[k]} className="flex items-center gap-1 text-[13px]">
           <ClauseRow clause={c} values={values} replace={(text) => replace(k, text)} />
           <button
             type="button"
@@ -67,6 +71,9 @@ export function ClauseForm({ rule, change, values }: Props) {
     </ul>
   );
 }
+
+/** What a clause is about. */
+const nameOf = (c: Rule): string => ('field' in c ? c.field : c.kind);
 
 function ClauseRow({
   clause,

@@ -45,7 +45,7 @@ export function FocusBar() {
           </Link>
         ))}
       </nav>
-      <section className="ml-auto flex items-center gap-3" aria-label="Focus, account and keys">
+      <section className="ml-auto flex items-center gap-2" aria-label="Focus, account and keys">
         <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
           <span className="text-[12px] text-quiet">focus</span>
           <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">
@@ -73,7 +73,8 @@ export function FocusBar() {
             >
               {cut ? <b className="border border-text px-1 text-text">■ line cut</b> : account.name}
             </span>{' '}
-            · <span className="num text-text">{usd(account.equity)}</span> · buying power{' '}
+            · <span className="num text-text">{usd(account.equity)}</span> ·{' '}
+            <span title="Buying power">power</span>{' '}
             <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
             <span className="num text-text">{usd(account.riskUnit)}</span>
           </span>
