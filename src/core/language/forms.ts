@@ -318,6 +318,7 @@ const SIZES = {
   part: form(['close size', 'add size'], [one('part', PART)], {
     example: 'half',
     says: 'A part of what is held; what closing orders hold already is left to them.',
+    aka: { everything: 'all', full: 'all', 'the rest': 'rest' },
   }),
   'some shares': form(['ticket size'], [one('shares', SHARES_OR_NONE)], {
     example: '400',
@@ -399,6 +400,7 @@ const LIVES = {
   'until time': form(['life'], [words('until'), one('time', TIME)], {
     example: 'until 11:00',
     says: 'Ends at that time of day.',
+    aka: { till: 'until' },
   }),
   'until date': form(['life'], [words('until'), one('date', DATE), maybe('time', TIME)], {
     example: 'until 2026-04-17',

@@ -226,7 +226,7 @@ export const SLOTS: Readonly<Record<Slot, { says: string; example: string }>> = 
   range: { says: 'a range: 1m candle, day, premarket or opening range 5m', example: 'day' },
   candles: { says: 'a candle such as 1m candle', example: '1m candle' },
   price: { says: 'a price such as ask + 3c, vwap, premarket high or 7.40', example: 'last' },
-  base: { says: 'a price such as ask, vwap, premarket high or 7.40', example: 'last' },
+  base: { says: 'a price such as ask + 3c, vwap, premarket high or 7.40', example: 'last' },
   shift: { says: '“+” or “-” and a distance', example: '+ 3c' },
   offset: { says: 'a distance such as 5c, $0.05, 3 ticks, 1.5%, 0.5 atr, 1R or usual', example: '5c' },
   distance: { says: 'a distance such as 5c, $0.05, 3 ticks, 1.5%, 0.5 atr, 1R or usual', example: '5c' },

@@ -386,17 +386,33 @@ export const TIME: Leaf<number> = {
   leaf: 'a time such as 11:00',
   role: 'time',
   example: '15:50',
-  starts: ['#time'],
+  starts: ['#time', '#number'],
   write: (n) => `${String(Math.floor(n / 60)).padStart(2, '0')}:${String(n % 60).padStart(2, '0')}`,
   random: (r) => between(r, 4 * 60, 20 * 60),
   take(tokens, i) {
     const t = tokens[i];
+    if (t?.kind === 'number' && /^\d{1,2}$/.test(t.digits) && /^(|am|pm)$/i.test(t.unit)) return hourOf(t, i);
     if (t?.kind !== 'time') return null;
     const [h = 0, m = 0] = t.text.split(':').map(Number);
     if (h < 24 && m < 60) return { value: h * 60 + m, next: i + 1 };
     return { value: 0, next: i + 1, finding: { code: 'no such time', found: t.text, fixes: [TIME.example] } };
   },
 };
+/** An hour without its minutes: 11, 3pm. */
+function hourOf(t: Token, i: number): Taken<number> {
+  const hour = Number(t.digits) + (t.unit.toLowerCase() === 'pm' && Number(t.digits) < 12 ? 12 : 0);
+  const minutes = (hour % 24) * 60;
+  return {
+    value: minutes,
+    next: i + 1,
+    finding: {
+      code: 'unfit',
+      found: t.text,
+      expected: 'a time such as 15:50',
+      fixes: [TIME.write(minutes, {})],
+    },
+  };
+}
 const DAYS_IN = [31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
 /** A date: 2026-04-17. */
 export const DATE: Leaf<string> = {
@@ -617,7 +633,8 @@ export const FIELD_VALUE: Leaf<number> = {
       return `${writeDecimal(n / 1e6)}M`;
     if ((unit === 'shares' || unit === 'dollars') && n >= 1e4 * ONE && n % (100 * ONE) === 0)
       return `${writeDecimal(n / 1e3)}k`;
-    return `${writeDecimal(n)}${{ percent: '%', cents: 'c', minutes: 'm' }[unit as string] ?? ''}`;
+    const cents = unit === 'dollars' && n % ONE !== 0 ? 2 : 0;
+    return `${writeDecimal(n, cents)}${{ percent: '%', cents: 'c', minutes: 'm' }[unit as string] ?? ''}`;
   },
   random: (r) =>
     r() < 0.5

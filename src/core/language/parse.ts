@@ -3,7 +3,7 @@ import { FORMS } from './forms.ts';
 import { type Before, IN_BRACKETS, type Leaf, type Part, type Role, SLOTS, type Slot } from './grammar.ts';
 import { nearestWord } from './nearest.ts';
 import { printTree } from './print.ts';
-import type { Finding, Problem, Span } from './problems.ts';
+import type { Finding, Fix, Problem, Span } from './problems.ts';
 import { READINGS } from './readings.ts';
 import { reserve } from './reserved.ts';
 import type { Token } from './tokens.ts';
@@ -436,70 +436,97 @@ function borrowedAt(
   return null;
 }
 
-/** Why a reading stopped where it did: what was found there, what was expected (`ends`: it could have ended), and what would mend it. */
-export function stopped(w: Walk, text: string, whole: Slot, ends: boolean): Problem {
+/** What may mend a sentence: meant surely, by adding to what was typed, or by leaving something out. */
+export interface Remedies {
+  sure: readonly Fix[];
+  adding: readonly Fix[];
+  leavingOut: readonly Fix[];
+}
+const NO_REMEDY: Remedies = { sure: [], adding: [], leavingOut: [] };
+
+/**
+ * Why a reading stopped where it did: what was found there, what was expected (`ends`: it could have
+ * ended), and what may mend it. Nothing that was typed is ever replaced by an example: that would be
+ * another order.
+ */
+export function stopped(
+  w: Walk,
+  text: string,
+  whole: Slot,
+  ends: boolean,
+): { problem: Problem; remedies: Remedies } {
   const t = w.tokens[w.far];
   const before = w.tokens[w.far - 1];
   const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
   const leaves = w.hopes.flatMap((h) => ('leaf' in h ? [h.leaf] : []));
   const words = [...new Set(w.hopes.flatMap((h) => ('word' in h ? [h.word] : [])))];
   const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : null, ends);
-  const examples = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words].slice(
-    0,
-    3,
-  );
   if (!t) {
     const to = before?.to ?? 0;
+    const ended = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words];
+    const adding = ended.map((x) => ({ from: to, to, text: before && x !== ')' ? ` ${x}` : x }));
+    const span = { from: before?.from ?? 0, to };
     return {
-      code: 'missing',
-      expected,
-      after: before?.text ?? null,
-      span: { from: before?.from ?? 0, to },
-      fixes: examples.map((x) => ({ from: to, to, text: before ? ` ${x}` : x })),
+      problem: { code: 'missing', expected, after: before?.text ?? null, span, fixes: [] },
+      remedies: { ...NO_REMEDY, adding },
     };
   }
   const span = { from: t.from, to: t.to };
   if (t.text === '"') {
     const end = (w.tokens[w.tokens.length - 1] as Token).to;
-    return { code: 'open quote', span, fixes: [{ from: end, to: end, text: '"' }] };
+    const adding = [{ from: end, to: end, text: '"' }];
+    return { problem: { code: 'open quote', span, fixes: [] }, remedies: { ...NO_REMEDY, adding } };
   }
   const borrowed = borrowedAt(w.tokens, w.far);
   if (borrowed) {
     const place = { from: borrowed.from, to: borrowed.to };
+    const word = text.slice(place.from, place.to);
     return {
-      code: 'unknown word',
-      word: text.slice(place.from, place.to),
-      nearest: borrowed.ours,
-      expected,
-      span: place,
-      fixes: [{ ...place, text: borrowed.ours }],
+      problem: { code: 'unknown word', word, nearest: borrowed.ours, expected, span: place, fixes: [] },
+      remedies: { ...NO_REMEDY, sure: [{ ...place, text: borrowed.ours }] },
     };
   }
-  // What was typed stays where a word before it makes it read.
-  const leading = [...words, ...slots.flatMap((x) => openings(x))].slice(0, MOST_TRIED);
-  const instead = [...leading, ...examples]
-    .map((x) => ({ from: span.from, to: span.from, text: `${x} ` }))
-    .concat(examples.map((x) => ({ ...span, text: x })));
-  const out = { from: before?.to ?? span.from, to: span.to, text: '' };
-  if (t.kind !== 'word')
-    return {
-      code: 'unfit',
-      found: t.kind === 'text' ? `“${t.text}”` : t.text,
-      expected,
-      span,
-      fixes: [...instead, out],
-    };
+  if (t.kind !== 'word') {
+    const found = t.kind === 'text' ? `“${t.text}”` : t.text;
+    const problem: Problem = { code: 'unfit', found, expected, span, fixes: [] };
+    return { problem, remedies: remediesAt(w, text, whole, ends) };
+  }
   const known = choicesAt(w);
-  const nearest =
-    nearestWord(t.text, known) ??
-    nearestWord(t.text, [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))]);
+  const firsts = [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))];
+  const nearest = nearestWord(t.text, known) ?? nearestWord(t.text, firsts);
   return {
-    code: 'unknown word',
-    word: t.text,
-    nearest,
-    expected,
-    span,
-    fixes: nearest ? [{ ...span, text: nearest }] : [...instead, out],
+    problem: { code: 'unknown word', word: t.text, nearest, expected, span, fixes: [] },
+    remedies: nearest
+      ? { ...NO_REMEDY, sure: [{ ...span, text: nearest }] }
+      : remediesAt(w, text, whole, ends),
+  };
+}
+
+/** What may mend a sentence that stops at a token which nothing there is like. */
+function remediesAt(w: Walk, text: string, whole: Slot, ends: boolean): Remedies {
+  const t = w.tokens[w.far] as Token;
+  const before = w.tokens[w.far - 1];
+  const last = w.tokens[w.tokens.length - 1] as Token;
+  const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
+  const words = w.hopes.flatMap((h) => ('word' in h ? [h.word] : []));
+  // An exit on the line of its order: a comma before it.
+  const exit = ends && before && whole !== 'rule' && (t.text === ';' || beginningsOf('exit').has(t.word));
+  if (exit)
+    return { ...NO_REMEDY, sure: [{ from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' }] };
+  // A name without its quotes: all that is left, or one word.
+  const named = t.kind === 'word' && w.hopes.some((h) => 'leaf' in h && h.leaf.starts.includes('#text'));
+  const quoted = named
+    ? [last.to, t.to].map((to) => ({ from: t.from, to, text: `"${text.slice(t.from, to)}"` }))
+    : [];
+  const leading = [...words, ...(w.far === 0 ? [] : slots.flatMap((x) => openings(x)))]
+    .filter((x) => x !== '+' && x !== '-')
+    .slice(0, MOST_TRIED);
+  // A word in capitals may be a symbol: without it the order would be another one.
+  const spare = w.far > 0 && (t.text === ')' || (t.kind === 'word' && t.text !== t.text.toUpperCase()));
+  return {
+    sure: [],
+    adding: [...quoted, ...leading.map((x) => ({ from: t.from, to: t.from, text: `${x} ` }))],
+    leavingOut: spare ? [{ from: before?.to ?? t.from, to: t.to, text: '' }] : [],
   };
 }
 
@@ -514,7 +541,9 @@ function expectedText(
   const parts = [...new Set([...slots.map((s) => SLOTS[s].says), ...leaves.map((l) => l.leaf)])].slice(0, 2);
   const list = [
     ...parts,
-    ...(parts.length < 2 ? words.slice(0, 6).map((x) => `“${x}”`) : []),
+    ...(parts.length < 2
+      ? words.flatMap((x) => (parts.some((p) => p.includes(x)) ? [] : [`“${x}”`])).slice(0, 6)
+      : []),
     ...(ends ? ['the end'] : []),
   ];
   return list.length === 0 ? 'nothing more' : list.join(', or ');

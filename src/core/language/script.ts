@@ -128,30 +128,41 @@ function readSlot(slot: Slot, tokens: readonly Token[], text: string): Read<Tree
   };
 }
 
-/** Keeps of the fixes those after which the sentence reads; where there is none, those after which it reads farther. */
-function mendable(p: Problem, slot: Slot, tokens: readonly Token[], text: string): Problem {
+/**
+ * Of what may mend a sentence, that after which it reads: what is surely meant, else what adds to what
+ * was typed, else what leaves something out. What is surely meant need not mend all of it.
+ */
+function mendable(
+  { problem, remedies }: ReturnType<typeof stopped>,
+  slot: Slot,
+  tokens: readonly Token[],
+  text: string,
+): Problem {
   const from = (tokens[0] as Token).from;
   const to = (tokens[tokens.length - 1] as Token).to;
-  const whole: Fix[] = [];
-  const farther: Fix[] = [];
-  const tried = new Set<string>();
-  for (const f of p.fixes) {
-    const mendedText = text.slice(from, f.from) + f.text + text.slice(f.to, Math.max(to, f.to));
-    if (tried.has(mendedText)) continue;
-    tried.add(mendedText);
-    const mended = tokenize(mendedText);
-    const { walk: w, got } = walk(
-      slot !== 'rule' && mended[0] && beginningsOf('exit').has(mended[0].word) ? 'exit' : slot,
-      mended,
+  const reads = (f: Fix): boolean => {
+    const [first, ...exits] = sentencesOf(
+      tokenize(text.slice(from, f.from) + f.text + text.slice(f.to, Math.max(to, f.to))),
+    ).sentences;
+    if (!first) return false;
+    const begins = slot !== 'rule' && beginningsOf('exit').has((first.tokens[0] as Token).word);
+    return [first, ...exits].every(({ tokens: part }, k) => {
+      const { got } = walk(k > 0 || begins ? 'exit' : slot, part);
+      return got !== null && got.at.i === part.length && got.at.flaws === 0;
+    });
+  };
+  if (remedies.sure.length > 0) return { ...problem, fixes: remedies.sure };
+  const distinct = (list: readonly Fix[]) =>
+    list.filter(
+      (f, k) =>
+        list.findIndex((x) => x.text.trim() === f.text.trim() && x.from === f.from && x.to === f.to) === k,
     );
-    if (got !== null && got.at.i === mended.length && got.at.flaws === 0) whole.push(f);
-    else if (
-      (w.tokens[w.far]?.from ?? Number.POSITIVE_INFINITY) > f.from - from + f.text.length &&
-      f.text !== ''
-    )
-      farther.push(f);
+  for (const list of [remedies.adding, remedies.leavingOut]) {
+    const fixes = distinct(list).filter(reads).slice(0, 3);
+    if (fixes.length > 0) return { ...problem, fixes };
   }
-  return { ...p, fixes: (whole.length > 0 ? whole : farther).slice(0, 3) };
+  // A sentence that only has to go on is begun.
+  return problem.code === 'missing' ? { ...problem, fixes: distinct(remedies.adding).slice(0, 3) } : problem;
 }
 
 /** Reads a script. Every sentence that can be read is in it; every mistake is a problem with its place and, where there is one, its fix. */
