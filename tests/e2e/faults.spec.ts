@@ -169,9 +169,12 @@ test('a choice made while everything is still loading is kept, beside all others
   await page.getByRole('button', { name: 'New script' }).click();
   await page.getByLabel('Name').fill('Mine');
   await expect(page.locator('html')).toHaveAttribute('data-choices', 'kept');
+  const scripts = page.getByRole('region', { name: 'Scripts' }).getByRole('listitem');
+  const all = await scripts.count();
+  expect(all).toBeGreaterThan(1);
   await page.reload();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dawn');
   await view(page, 'Keys');
-  await expect(page.getByRole('region', { name: 'Scripts' }).getByRole('listitem')).toHaveCount(10);
+  await expect(scripts).toHaveCount(all);
   await expect(page.getByRole('region', { name: 'Scripts' })).toContainText('Mine');
 });

@@ -93,7 +93,7 @@ export function explain(p: Wrong): string {
     case 'places':
       return `${p.found} is finer than can be meant here: whole steps of ${p.step} pass.`;
     case 'bare number':
-      return `${p.found} what? A distance says its measure: ${p.found.includes('.') ? '' : `${p.found}c, `}$${p.found}${p.found.includes('.') ? '' : ` or ${p.found} ticks`}.`;
+      return `${p.found} what? A distance says its measure: ${p.found.includes('.') ? '' : `${p.found}c, `}$${p.found}${p.found.includes('.') ? '' : ` or ${p.found} ${p.found === '1' ? 'tick' : 'ticks'}`}.`;
     case 'bare risk':
       return `Risk ${p.found} what? $${p.found}, or ${p.found}R, which is so many of your risk units.`;
     case 'at or away':

@@ -20,7 +20,7 @@ const bare = (n: number): string => writeDecimal(n, n % ONE === 0 ? 0 : 2);
 /** What a bare number may have been meant as. */
 const measures = (n: number): string[] =>
   n % ONE === 0
-    ? [`${bare(n)}c`, `$${bare(n)}`, `${bare(n)} ticks`]
+    ? [`${bare(n)}c`, `$${bare(n)}`, n === ONE ? '1 tick' : `${bare(n)} ticks`]
     : [`$${bare(n)}`, `${writeDecimal(n * 100)}c`];
 
 interface Sided {

@@ -214,7 +214,7 @@ function align(
     limit: leg.kind === 'target' ? price : beyondStop(s, leg, price),
     stop: leg.kind === 'stop' ? price : null,
     on: leg.on,
-    extended: s.extended,
+    extended: leg.extended,
     timeInForce: 'GoodTillCancel',
     route: 'lit',
     postOnly: false,

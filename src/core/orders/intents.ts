@@ -76,8 +76,13 @@ const newestScope = (w: Work, t: Trade): Scope | null =>
   w.scopes.filter((s) => s.tradeId === t.id && openOfScope(s) > 0).pop() ?? null;
 
 function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['over']): Scope {
-  const blank = { filled: 0, moved: null, dropped: false };
-  const stops: Leg[] = plan.stops.map((s) => ({ kind: 'stop', ...s, ...blank }));
+  const blank = { extended: plan.extended, filled: 0, moved: null, dropped: false };
+  const stops: Leg[] = plan.stops.map((s) => ({
+    kind: 'stop',
+    ...s,
+    ...blank,
+    extended: plan.extended || s.extended === true,
+  }));
   // A stop that only the breakeven rule or the trail will place.
   if (stops.length === 0 && (plan.breakeven || plan.trail))
     stops.push({ kind: 'stop', place: null, part: null, on: 'last', ...blank });
@@ -99,7 +104,6 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
       state: { reach: plan.trail.reach, mark: null },
     },
     outBy: plan.outBy ?? null,
-    extended: plan.extended,
     riskPerShare: null,
     riskShares: 0,
   };

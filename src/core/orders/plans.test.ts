@@ -54,6 +54,16 @@ test('a stop with room becomes a limit that gives way only so far, and its limit
   ]);
 });
 
+test('a stop that is extended goes on after the close, alone', () => {
+  const d = desk();
+  const stops = [{ ...away(3_000, part(1, 2)), extended: true as const }, away(3_000)];
+  const targets = [{ place: { kind: 'R' as const, r: 1 }, part: part(1, 2) }];
+  d.fill(d.enter('buy', 100, plan({ stops, targets })), 100);
+  d.session('after hours');
+  expect(d.find('stop').map((o) => o.phase.k)).toEqual(['armed', 'asleep']);
+  expect(d.find('target').map((o) => o.phase.k)).toEqual(['asleep']);
+});
+
 test('a trail that waits for a target begins when all of it has filled', () => {
   const d = desk();
   const trailing = plan({

@@ -149,12 +149,13 @@ export type StopPlace = Exclude<Place, { kind: 'R' }>;
 /** Exits with every number resolved but the average entry, which is not known before the fills. */
 export interface ExitPlan {
   /** Several stops stand side by side, each for its part. */
-  stops: readonly { place: StopPlace; part: Part | null; on: Seen; room?: number }[];
+  stops: readonly { place: StopPlace; part: Part | null; on: Seen; room?: number; extended?: true }[];
   targets: readonly { place: Place; part: Part | null }[];
   breakeven: { after: Distance | { kind: 'target'; index: number }; plusCosts: boolean } | null;
   trail: { reach: Reach; after: Distance | { kind: 'target'; index: number } | null } | null;
   /** Session time at which what is left goes. */
   outBy?: number;
+  /** All of them work outside the regular session; a stop may do so alone. */
   extended: boolean;
 }
 
@@ -167,6 +168,7 @@ export interface Leg {
   on: Seen;
   /** A stop that becomes a limit: how far beyond its price that reaches, in price units; without it, it becomes a market order. */
   room?: number;
+  extended: boolean;
   filled: number;
   /** The price set since, by hand or by a rule; then it no longer follows the average. */
   moved: Price | null;
@@ -195,7 +197,6 @@ export interface Scope {
   trail: { after: Distance | { kind: 'target'; index: number } | null; state: Trail; on: boolean } | null;
   /** Session time at which what is left goes; null: never, or gone already. */
   outBy: number | null;
-  extended: boolean;
   /** Distance from the average to the stops, their mean by shares; what 1R means for a share. */
   riskPerShare: number | null;
   /** Shares whose risk counts for the trade: those that no other scope had covered before. */

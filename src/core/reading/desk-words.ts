@@ -95,7 +95,7 @@ function sizeAfter(to: TreeOf<'size'>['to'], c: RunContext): TicketSize | null {
         const money = Math.max(0, now.money + by * PRICE_SCALE);
         return money === 0 ? null : { ...now, money };
       }
-      if (now.kind === 'risk') return refuse({ code: 'no ticket' });
+      if (now.kind === 'risk') return refuse({ code: 'risk ticket', wanted: 'step' });
       const shares = Math.min(1_000_000, Math.max(0, now.shares + by));
       return shares === 0 ? null : { kind: 'shares', shares };
     }

@@ -67,19 +67,19 @@ export function resolveExits(
   const out = find('out by');
   const outBy = out && b.c.dayStart + out.time * MINUTE;
   if (outBy !== undefined && outBy <= b.c.now) refuse({ code: 'time over', until: outBy, now: b.c.now });
-  const stopsExtended = exits.some((e) => e.kind === 'stop exit' && e.extended);
   const plan: ExitPlan = {
-    stops: stopUnits.map(({ place, part, on, room }) => ({
+    stops: stopUnits.map(({ place, part, on, room, extended }) => ({
       place,
       part,
       on,
       ...(room === null ? {} : { room }),
+      ...(extended ? { extended } : {}),
     })),
     targets,
     breakeven: breakeven ? { plusCosts: breakeven.plusCosts, after: afterOf(breakeven.after, b, m) } : null,
     trail: trail ? { reach: reachOf(trail, b, m), after: trail.after && afterOf(trail.after, b, m) } : null,
     ...(outBy === undefined ? {} : { outBy }),
-    extended: extended || stopsExtended,
+    extended,
   };
   return { plan, perShare, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
 }
@@ -153,6 +153,7 @@ function stopOf(
   };
   const at = placeOf(e.place, b, -1, m, named);
   const on = e.on ?? 'last';
+  const extended = e.extended || undefined;
   const room = e.room ? Math.round(lengthOf(e.room.by, b.from, { ...m, usual: 'reach' })) : null;
   const usual = withExit(e, { ...e, place: { kind: 'away', by: { kind: 'usual' } } });
   if ('units' in at) {
@@ -163,6 +164,7 @@ function stopOf(
       part: e.part,
       on,
       room,
+      extended,
       away: units,
     } as const;
   }
@@ -177,6 +179,7 @@ function stopOf(
     part: e.part,
     on,
     room,
+    extended,
     away: Math.abs(b.from - price),
   } as const;
 }

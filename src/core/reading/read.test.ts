@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { fakeExchange } from '../../../tests/model/exchange.ts';
 import { sampleStock } from '../../../tests/sample.ts';
 import { type AccountRules, DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
-import { candidateTrade, parseScript } from '../language/index.ts';
+import { candidateTrade, ONE, parseScript } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import {
   admit,
@@ -130,6 +130,13 @@ test.each([
   const r = read(text);
   expect(r.problem).toBeNull();
   expect([r.facts?.qty, r.facts && toDollars(r.facts.price)]).toEqual([qty, dollars]);
+});
+
+test('a stop that is extended says so of itself, not of the other exits', () => {
+  const [entry] = intentsOf(read('buy 100 at ask\n stop 30c for half extended\n stop 40c\n target 1R'));
+  if (entry?.kind !== 'entry') throw new Error('no entry');
+  expect(entry.plan?.extended).toBe(false);
+  expect(entry.plan?.stops.map((s) => s.extended ?? false)).toEqual([true, false]);
 });
 
 // Exits by hand for 200 at 10.00 with a 30-cent stop: targets 10.30 and 10.75, reward 100 × 0.30 + 100 × 0.75.
@@ -276,6 +283,22 @@ test.each([
   ['after hours', 'short 100 at market', 'market hours'],
 ] as [SessionKind, string, string | null][])('in the %s session %j gives %s', (session, text, code) => {
   expect(codeOf(read(text, moment({ session })))).toBe(code);
+});
+
+// The ticket by hand: 1R is $60, with a 30-cent stop 200 shares; a risk has no shares to step by, to close or to buy without a stop.
+test('the ticket is a size wherever it has one, and says what it lacks where not', () => {
+  const risk = moment({ ticket: { kind: 'risk', r: ONE } });
+  const shares = moment({ ticket: { kind: 'shares', shares: 150 } });
+  expect(read('buy ticket at ask\n stop 30c', risk).facts?.qty).toBe(200);
+  expect(codeOf(read('buy ticket at ask', risk))).toBe('no measure');
+  expect(codeOf(read('size up 100', risk))).toBe('risk ticket');
+  expect(codeOf(read('close ticket at bid', { ...holding(), ticket: risk.ticket }))).toBe('risk ticket');
+  expect(read('buy ticket at ask', shares).facts?.qty).toBe(150);
+  expect(read('size down 50', shares).deeds).toEqual([
+    { kind: 'ticket', size: { kind: 'shares', shares: 100 } },
+  ]);
+  expect(read('size down 150', shares).deeds).toEqual([{ kind: 'ticket', size: null }]);
+  expect(codeOf(read('buy ticket at ask'))).toBe('no ticket');
 });
 
 test('what costs eat is flagged, what adds risk is marked, a staged order says so', () => {

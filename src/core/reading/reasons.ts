@@ -11,7 +11,9 @@ export type Reason =
   | { code: 'no level'; name: string; symbol: string; nearest: string | null }
   | { code: 'no plan'; name: string; nearest: string | null; have: readonly string[] }
   | { code: 'no ticket' }
-  | { code: 'no measure'; unit: 'R' | 'atr'; symbol: string }
+  /** The ticket says a risk, which has no shares to step by and none to close. */
+  | { code: 'risk ticket'; wanted: 'step' | 'close' }
+  | { code: 'no measure'; unit: 'R' | 'atr' | 'risk'; symbol: string }
   | { code: 'no position'; symbol: string; verb: string }
   | { code: 'wrong way'; symbol: string; held: 'long' | 'short'; verb: string; right: string }
   | { code: 'size zero'; what: string; at: Price }

@@ -59,7 +59,7 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
     case 'risk money': {
       const risk = s.kind === 'risk' ? (s.r / ONE) * accountOf(z.c).rules.riskUnit : s.money;
       if (z.perShare === null || z.perShare <= 0)
-        return refuse({ code: 'no measure', unit: 'R', symbol: z.symbol });
+        return refuse({ code: 'no measure', unit: 'risk', symbol: z.symbol });
       return enough(
         Math.floor(risk / z.perShare + 1e-9),
         () => `A risk of ${formatMoney(risk)} with stops ${formatMoney(z.perShare ?? 0)} a share away`,
@@ -86,7 +86,7 @@ export function closingShares(size: CloseSize, held: number, at: Price, c: RunCo
       return Math.max(1, Math.floor(s.money / at));
     case 'risk':
     case 'risk money':
-      return refuse({ code: 'no ticket' });
+      return refuse({ code: 'risk ticket', wanted: 'close' });
     default:
       return unreachable(s);
   }

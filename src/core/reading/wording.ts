@@ -1,6 +1,6 @@
 // Every sentence of the reader about why something cannot go now.
 import { refusalText } from '../orders/index.ts';
-import { formatPrice, formatTime } from '../units/index.ts';
+import { formatPrice, formatTime, unreachable } from '../units/index.ts';
 import type { Reason } from './reasons.ts';
 
 /** Why a sentence cannot go now: the rule, the value seen, and what would pass. */
@@ -20,10 +20,12 @@ export function reasonText(r: Reason): string {
       return `There is no plan “${r.name}”. ${r.nearest ? `Did you mean “${r.nearest}”?` : `There are: ${r.have.map((n) => `“${n}”`).join(', ')}.`}`;
     case 'no ticket':
       return 'The ticket has no size. Set one: size 100, size $2,500 or size risk 1R.';
+    case 'risk ticket':
+      return r.wanted === 'step'
+        ? 'The ticket is a risk, not shares: say the whole of it, as in size risk 2R.'
+        : 'The ticket is a risk, not shares: write close 100, close half or close all.';
     case 'no measure':
-      return r.unit === 'R'
-        ? `R has no length here: ${r.symbol} has no position with a stop. Give the distance in cents or percent.`
-        : `The average true range of ${r.symbol} is not known yet. Give the distance in cents or percent.`;
+      return noMeasureText(r);
     case 'no position':
       return `No position in ${r.symbol} to ${r.verb}.`;
     case 'wrong way':
@@ -68,6 +70,19 @@ export function reasonText(r: Reason): string {
 }
 
 type Of<C extends Reason['code']> = Extract<Reason, { code: C }>;
+
+function noMeasureText(r: Of<'no measure'>): string {
+  switch (r.unit) {
+    case 'R':
+      return `R has no length here: ${r.symbol} has no position with a stop. Give the distance in cents or percent.`;
+    case 'risk':
+      return 'A risk is turned into shares by the stop, and there is none here. Add one: stop 30c.';
+    case 'atr':
+      return `The average true range of ${r.symbol} is not known yet. Give the distance in cents or percent.`;
+    default:
+      return unreachable(r.unit);
+  }
+}
 
 function midpointText(r: Of<'midpoint'>): string {
   if (r.why === 'session')

@@ -61,6 +61,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'no level': 'no such level',
   'no plan': 'no such plan',
   'no ticket': 'the ticket has no size',
+  'risk ticket': 'the ticket is a risk',
   'no measure': 'no distance to measure by',
   'no position': 'no position',
   'nothing to close': 'no position',
