@@ -1,4 +1,4 @@
-import { at, type Price } from '../core/units/index.ts';
+import { at, type Price, type WireId } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 import { simMarket } from './sim-market.ts';
@@ -91,7 +91,7 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
   const buy = (m: DayMarket, id: number, limit: Price, qty: number, rest: boolean) =>
     m.carryOut({
       kind: 'new',
-      id,
+      id: id as WireId,
       symbol: 'VULPN',
       side: 'buy',
       limit,
@@ -128,13 +128,13 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
       { kind: 'out', id: 3, why: 'unfilled rest' },
     ]);
     buy(m, 5, bid as Price, 300, true);
-    const ahead = m.ahead('VULPN', 5);
+    const ahead = m.ahead('VULPN', 5 as WireId);
     expect(ahead).toBeGreaterThan(0);
-    m.carryOut({ kind: 'replace', id: 5, symbol: 'VULPN', qty: 100, limit: bid });
-    expect(m.ahead('VULPN', 5)).toBe(ahead);
-    m.carryOut({ kind: 'cancel', id: 5, symbol: 'VULPN' });
-    expect(m.ahead('VULPN', 5)).toBeNull();
-    m.carryOut({ kind: 'cancel', id: 5, symbol: 'VULPN' });
+    m.carryOut({ kind: 'replace', id: 5 as WireId, symbol: 'VULPN', qty: 100, limit: bid });
+    expect(m.ahead('VULPN', 5 as WireId)).toBe(ahead);
+    m.carryOut({ kind: 'cancel', id: 5 as WireId, symbol: 'VULPN' });
+    expect(m.ahead('VULPN', 5 as WireId)).toBeNull();
+    m.carryOut({ kind: 'cancel', id: 5 as WireId, symbol: 'VULPN' });
     expect(m.drain()).toMatchObject([
       { kind: 'new', id: 5 },
       { kind: 'replaced', id: 5, qty: 100, limit: bid },
@@ -151,7 +151,7 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     m.drain();
     m.carryOut({
       kind: 'new',
-      id: 9,
+      id: 9 as WireId,
       symbol: 'VULPN',
       side: 'sell',
       limit: (inside * 100) as Price,
@@ -173,7 +173,7 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     const bid = m.quote('VULPN').bid as Price;
     const sent = m.now();
     buy(m, 11, bid, 100, true);
-    m.carryOut({ kind: 'cancel', id: 11, symbol: 'VULPN' });
+    m.carryOut({ kind: 'cancel', id: 11 as WireId, symbol: 'VULPN' });
     expect(m.drain()).toEqual([]);
     const heard: [string, number][] = [];
     for (let step = m.next(sent + 500); step; step = m.next(sent + 500))

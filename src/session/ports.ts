@@ -9,7 +9,7 @@ import type {
   TradingStatus,
 } from '../core/market/index.ts';
 import type { AuctionView, Line, LineChange, OwnDay } from '../core/sim/index.ts';
-import type { Hours } from '../core/units/index.ts';
+import type { Hours, WireId } from '../core/units/index.ts';
 import type { DepthLevel, VenueCommand, VenueReport } from '../core/venue/index.ts';
 import type { DayStart } from './day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from './log.ts';
@@ -72,7 +72,7 @@ export interface Exchange {
   carryOut(command: VenueCommand): void;
   drain(): VenueReport[];
   /** Shares before a resting order in its queue; null when it does not rest in the lit book. */
-  ahead(symbol: string, id: number): number | null;
+  ahead(symbol: string, id: WireId): number | null;
   line(): Readonly<Pick<Line, 'up' | 'latency'>>;
   changeLine(change: LineChange): void;
 }

@@ -1,13 +1,13 @@
 import type { Alerts } from '../core/alerts/index.ts';
 import type { Broker, OrderEvent } from '../core/orders/index.ts';
 import type { Staged, TicketSize } from '../core/reading/index.ts';
-import type { Price, SessionKind } from '../core/units/index.ts';
+import type { Price, SessionKind, TradeId } from '../core/units/index.ts';
 
 /** A note of the trader, beside the trade that was open then. */
 export interface Note {
   at: number;
   symbol: string;
-  tradeId: number | null;
+  tradeId: TradeId | null;
   text: string;
 }
 

@@ -3,7 +3,7 @@
 import { create } from 'zustand';
 import { eventText, type OrderEvent } from '@/core/orders';
 import type { DeskAct } from '@/core/reading';
-import { formatPrice, type Price } from '@/core/units';
+import { formatPrice, type OrderId, type Price } from '@/core/units';
 import { type Client, startClient } from '@/worker/client';
 import type {
   AnswerTo,
@@ -25,7 +25,7 @@ type SayBack =
   | { kind: 'peek'; peeked: Peeked; from: string }
   /** Waits for a yes; `peeked` is kept live, `proposal` is what will be sent. */
   | { kind: 'confirm'; proposal: Proposal; peeked: Peeked; from: string }
-  | { kind: 'moving'; orderId: number; price: Price; label: string }
+  | { kind: 'moving'; orderId: OrderId; price: Price; label: string }
   /** `at`: session time, by which what else happened then is known to be part of it. */
   | { kind: 'done'; lines: string[]; about: string[]; got: string[]; warnings: string[]; at: number }
   /** Something that happened by itself and has to be known. */
@@ -45,7 +45,7 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   working: { what: string; at: number; from: number; to: number; ending: 'as before' | 'here' } | null;
   sayBack: SayBack;
   /** An order line under the pointer: where it would go. */
-  drag: { orderId: number; price: Price } | null;
+  drag: { orderId: OrderId; price: Price } | null;
 }
 type Nullable<T> = { [K in keyof T]: T[K] | null };
 

@@ -19,7 +19,15 @@ import {
   stepBroker,
   wireOf,
 } from '../../src/core/orders/index.ts';
-import { at, DAY, fromDollars, type Price, type SessionKind, type Side } from '../../src/core/units/index.ts';
+import {
+  at,
+  DAY,
+  fromDollars,
+  type OrderId,
+  type Price,
+  type SessionKind,
+  type Side,
+} from '../../src/core/units/index.ts';
 import type { VenueCommand } from '../../src/core/venue/index.ts';
 import { fakeExchange } from './exchange.ts';
 
@@ -145,14 +153,17 @@ export function desk({
     flatten: (limit: Price | null = null) =>
       step({ kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: SYMBOL, limit } }),
     cancel: (...ids: number[]) =>
-      step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids } } }),
+      step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: ids as OrderId[] } } }),
     cancelSymbol: () =>
       step({
         kind: 'intent',
         intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL } },
       }),
     move: (orderId: number, dollars: number) =>
-      step({ kind: 'intent', intent: { kind: 'move', orderId, to: fromDollars(dollars) } }),
+      step({
+        kind: 'intent',
+        intent: { kind: 'move', orderId: orderId as OrderId, to: fromDollars(dollars) },
+      }),
     attach: (over: 'all' | { shares: number }, plan: ExitPlan) =>
       step({ kind: 'intent', intent: { kind: 'attach', account: MAIN, symbol: SYMBOL, over, plan } }),
     /** Fills up to `qty` of what an order has at the exchange; the report is under way then. */

@@ -1,9 +1,9 @@
-import type { Price, Side } from '../../src/core/units/index.ts';
+import type { Price, Side, WireId } from '../../src/core/units/index.ts';
 import type { VenueCommand, VenueReport } from '../../src/core/venue/index.ts';
 
 /** An order as the exchange has it. */
 export interface Resting {
-  id: number;
+  id: WireId;
   symbol: string;
   side: Side;
   limit: Price | null;
@@ -17,9 +17,9 @@ export interface Resting {
  * rude: to reject, to refuse, to throw out what it had taken.
  */
 export function fakeExchange() {
-  const orders = new Map<number, Resting>();
-  const seen = new Set<number>();
-  const executions: { id: number; symbol: string; side: Side; price: Price; qty: number }[] = [];
+  const orders = new Map<WireId, Resting>();
+  const seen = new Set<WireId>();
+  const executions: { id: WireId; symbol: string; side: Side; price: Price; qty: number }[] = [];
   let out: VenueCommand[] = [];
   let back: VenueReport[] = [];
   let kept: VenueReport[] = [];
@@ -27,7 +27,7 @@ export function fakeExchange() {
   let clock = 0;
   const rude = { reject: 0, refuse: 0 };
   const say = (r: VenueReport) => (up ? back : kept).push(r);
-  const head = (c: { id: number; symbol: string }) => ({ id: c.id, symbol: c.symbol, at: clock });
+  const head = (c: { id: WireId; symbol: string }) => ({ id: c.id, symbol: c.symbol, at: clock });
 
   // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a request, each with its rudeness
   function take(c: VenueCommand): void {
@@ -94,7 +94,7 @@ export function fakeExchange() {
     },
     /** Hands over so many reports, as one piece. */
     deliver: (count: number): VenueReport[] => back.splice(0, count),
-    fill(id: number, qty: number, price: Price) {
+    fill(id: WireId, qty: number, price: Price) {
       const o = orders.get(id);
       if (!o) return;
       const part = Math.min(qty, o.qty - o.filled);
@@ -113,7 +113,7 @@ export function fakeExchange() {
         better: 0,
       });
     },
-    throwOut(id: number) {
+    throwOut(id: WireId) {
       const o = orders.get(id);
       if (!o) return;
       orders.delete(id);

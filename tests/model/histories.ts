@@ -28,6 +28,7 @@ import {
   type SessionKind,
   type Side,
   signOf,
+  type WireId,
 } from '../../src/core/units/index.ts';
 import { fakeExchange } from './exchange.ts';
 import { checkBroker, must } from './rules.ts';
@@ -267,7 +268,7 @@ export function play({ acts, atOnce, start }: History): Broker {
     const held = exchange.executions.reduce((a, x) => a + signOf(x.side) * x.qty, 0);
     const role = new Map(orders.map((o) => [o.id, o.role]));
     const could = new Map<number, number>();
-    const count = (id: number, n: number) =>
+    const count = (id: WireId, n: number) =>
       role.get(orderOfWire(id)) !== 'entry' && could.set(id, Math.max(could.get(id) ?? 0, n));
     for (const o of exchange.orders.values()) count(o.id, o.qty - o.filled);
     for (const c of exchange.underway) {

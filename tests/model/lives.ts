@@ -22,6 +22,7 @@ import {
   type SessionKind,
   type Side,
   signOf,
+  type WireId,
 } from '../../src/core/units/index.ts';
 import type { VenueCommand, VenueOrder, VenueReport } from '../../src/core/venue/index.ts';
 import { checkBroker, must } from './rules.ts';
@@ -47,7 +48,7 @@ export function live(seed: number): { trades: number; fills: number } {
   let broker: Broker = createBroker({ ...DEFAULT_ACCOUNT, multiple: 100 });
 
   // --- the exchange
-  const orders = new Map<number, VenueOrder & { symbol: string; open: number }>();
+  const orders = new Map<WireId, VenueOrder & { symbol: string; open: number }>();
   const executions: { symbol: string; side: Side; qty: number; price: number }[] = [];
   let up = true;
   let out: { due: number; command: VenueCommand }[] = [];
@@ -59,11 +60,11 @@ export function live(seed: number): { trades: number; fills: number } {
     if (up) back.push({ due: due(back[back.length - 1]), report });
     else kept.push(report);
   };
-  const throwOut = (id: number, why: string) => {
+  const throwOut = (id: WireId, why: string) => {
     const o = orders.get(id);
     if (o && orders.delete(id)) say({ kind: 'out', id, symbol: o.symbol, at: now, why });
   };
-  function cross(id: number): void {
+  function cross(id: WireId): void {
     for (let k = 0; k < 5; k++) {
       const o = orders.get(id);
       if (!o) return;
@@ -137,7 +138,7 @@ export function live(seed: number): { trades: number; fills: number } {
   function exposed(symbol: string): number {
     const entries = new Set(everything(broker).orders.flatMap((o) => (o.role === 'entry' ? [o.id] : [])));
     const could = new Map<number, number>();
-    const count = (id: number, n: number) => {
+    const count = (id: WireId, n: number) => {
       if (!entries.has(orderOfWire(id))) could.set(id, Math.max(could.get(id) ?? 0, n));
     };
     for (const o of orders.values()) if (o.symbol === symbol) count(o.id, o.open);

@@ -4,7 +4,18 @@ import Papa from 'papaparse';
 import { commissionFor, DEFAULT_FEES } from '@/core/account';
 import { executionsCsv, tradesCsv } from '@/core/formats';
 import type { TradeReview } from '@/core/review';
-import { at, fromDollars, onTick, parsePrice, price, roundToTick, sessionAt, tickSize } from '@/core/units';
+import {
+  at,
+  fromDollars,
+  type OrderId,
+  onTick,
+  parsePrice,
+  price,
+  roundToTick,
+  sessionAt,
+  type TradeId,
+  tickSize,
+} from '@/core/units';
 
 // Source: SEC Rule 612 (17 CFR 242.612): no sub-penny prices at or above $1.00; $0.0001 below it.
 test('tick sizes on both sides of one dollar', () => {
@@ -104,8 +115,8 @@ test('exported CSV is read back cell by cell by another reader, and no cell star
       {
         id: 1,
         account: 'main',
-        orderId: 1,
-        tradeId: 3,
+        orderId: 1 as OrderId,
+        tradeId: 3 as TradeId,
         symbol: 'VULPN',
         side: 'buy',
         role: 'entry',

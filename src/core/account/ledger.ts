@@ -1,4 +1,4 @@
-import { type Money, money, type Shelf, shelf } from '../units/index.ts';
+import { type Money, money, type OrderId, type Shelf, shelf } from '../units/index.ts';
 
 /** One movement of cash. `settles` is the trading day of the session (0 is the first) from which it is settled. */
 interface Posting {
@@ -7,7 +7,7 @@ interface Posting {
   settles: number;
   cash: Money;
   why: 'trade' | 'commission';
-  orderId: number;
+  orderId: OrderId;
 }
 
 /** Cash as a list of postings; the sums are kept beside it, so that nothing has to be added up anew. */

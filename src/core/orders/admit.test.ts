@@ -1,10 +1,11 @@
 import { desk, only } from '../../../tests/model/desk.ts';
 import { MAIN } from '../account/index.ts';
-import { fromDollars, type Price } from '../units/index.ts';
+import { fromDollars, type OrderId, type Price } from '../units/index.ts';
 import {
   type ExitPlan,
   everything,
   type Intent,
+  type Order,
   openOf,
   PLAIN_TERMS,
   refusalText,
@@ -51,9 +52,10 @@ const close = (over: Partial<Extract<Intent, { kind: 'close' }>> = {}): Intent =
 const holds = (d: Desk) => d.fill(d.enter('buy', 100), 100);
 /** Something done first, and what is asked then. */
 const then = <T>(_done: unknown, asked: T): T => asked;
+const firstOf = (d: Desk) => (d.live()[0] as Order).id;
 const moves = (to: number) => (d: Desk) => ({
   kind: 'move' as const,
-  orderId: d.live().at(-1)?.id ?? 0,
+  orderId: (d.live().at(-1) as Order).id,
   to: $(to),
 });
 
@@ -298,16 +300,16 @@ const TABLE: [
   [
     'an order that lives',
     (d) => d.enter('buy', 100),
-    (d) => ({ kind: 'cancel', what: { kind: 'orders', ids: [d.live()[0]?.id ?? 0] } }),
-    { kind: 'cancel', what: { kind: 'orders', ids: [1] } },
+    (d) => ({ kind: 'cancel', what: { kind: 'orders', ids: [firstOf(d)] } }),
+    { kind: 'cancel', what: { kind: 'orders', ids: [1 as OrderId] } },
     'too late',
     'order 1 is canceled already',
   ],
   [
     'an order that has been',
     (d) => d.enter('buy', 100),
-    (d) => ({ kind: 'move', orderId: d.live()[0]?.id ?? 0, to: $(9.9) }),
-    { kind: 'move', orderId: 77, to: $(9.9) },
+    (d) => ({ kind: 'move', orderId: firstOf(d), to: $(9.9) }),
+    { kind: 'move', orderId: 77 as OrderId, to: $(9.9) },
     'too late',
     'There is no order 77',
   ],

@@ -1,6 +1,6 @@
 // The guards at the broker's door: asked when an intent comes in, and again when an order is moved, wakes or fires.
 
-import { onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
+import { type OrderId, onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
 import { lowestShortPrice } from '../venue/index.ts';
 import { collar, worksIn } from './changes.ts';
 import {
@@ -54,7 +54,7 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
   }
 }
 
-const tooLate = (b: Broker, id: number): Refusal => {
+const tooLate = (b: Broker, id: OrderId): Refusal => {
   const o = orderOf(b, id);
   return { code: 'too late', orderId: id, status: o ? statusOf(o) : null };
 };
@@ -210,7 +210,7 @@ export const heldByCloses = (orders: readonly Order[], forStop: boolean): number
         .filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && o.phase.k !== 'working'))
         .reduce((a, o) => a + openOf(o), 0);
 
-function admitResize(b: Broker, id: number, qty: number, c: BrokerContext): Refusal | null {
+function admitResize(b: Broker, id: OrderId, qty: number, c: BrokerContext): Refusal | null {
   const o = liveOrder(b, id);
   if (!o || !isStaying(o)) return tooLate(b, id);
   if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: id };
@@ -230,7 +230,7 @@ function admitResize(b: Broker, id: number, qty: number, c: BrokerContext): Refu
     : null;
 }
 
-function admitMove(b: Broker, id: number, to: Price, c: BrokerContext): Refusal | null {
+function admitMove(b: Broker, id: OrderId, to: Price, c: BrokerContext): Refusal | null {
   const o = liveOrder(b, id);
   if (!o || !isStaying(o)) return tooLate(b, id);
   if (!onTick(to))

@@ -1,6 +1,17 @@
 // Reports of the exchange, booked one after another; what follows from them is decided once, when all are booked.
 import { commissionFor, post } from '../account/index.ts';
-import { dayOf, money, type Part, type Sign, shelf, signOf, unreachable } from '../units/index.ts';
+import {
+  dayOf,
+  money,
+  type OrderId,
+  type Part,
+  type Sign,
+  shelf,
+  signOf,
+  type TradeId,
+  unreachable,
+  type WireId,
+} from '../units/index.ts';
 import type { VenueReport, WireTerms } from '../venue/index.ts';
 import {
   changeLeg,
@@ -33,9 +44,9 @@ import {
  * The exchange's number of an order's n-th wire: odd, never used again, and it says which order it
  * belongs to, so that a report that comes late still finds it.
  */
-export const wireId = (orderId: number, nth: number): number => (orderId * WIRES + nth) * 2 + 1;
+export const wireId = (orderId: OrderId, nth: number): WireId => ((orderId * WIRES + nth) * 2 + 1) as WireId;
 /** The id of the order that a wire’s number belongs to. */
-export const orderOfWire = (id: number): number => Math.floor((id - 1) / 2 / WIRES);
+export const orderOfWire = (id: WireId): OrderId => Math.floor((id - 1) / 2 / WIRES) as OrderId;
 const WIRES = 2 ** 20;
 
 /** Books one report of the exchange; what follows from it is decided in the flush. */
@@ -59,7 +70,7 @@ export function book(d: Draft, r: VenueReport): void {
 }
 
 /** The living order whose present wire this is. */
-function find(d: Draft, symbol: string, id: number): { w: Work; o: Order; wire: Wire } | null {
+function find(d: Draft, symbol: string, id: WireId): { w: Work; o: Order; wire: Wire } | null {
   for (const account in d.accounts) {
     const w = workOn(d, account, symbol);
     const o = current(w, orderOfWire(id));
@@ -177,7 +188,7 @@ function thrownOut(d: Draft, w: Work, o: Order, why: Why, rejected: boolean): vo
 export const TRIES = 3;
 
 /** After the line was away: what the exchange works against what we believe. Its missed executions have been booked before. */
-function compare(d: Draft, orders: readonly ({ id: number; symbol: string } & WireTerms)[]): void {
+function compare(d: Draft, orders: readonly ({ id: WireId; symbol: string } & WireTerms)[]): void {
   const there = new Map(orders.map((x) => [x.id, x]));
   for (const key in d.before.holdings) {
     const h = d.before.holdings[key];
@@ -304,7 +315,7 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
 function record(
   d: Draft,
   o: Order,
-  tradeId: number,
+  tradeId: TradeId,
   r: FillReport,
   qty: number,
   commission: Fill['commission'],
@@ -355,7 +366,7 @@ function bookOut(
 }
 
 /** A close by hand uses up shares without exits first, then those of the newest scope; shares of a triggered stop last. */
-function outByHand(w: Work, tradeId: number, qty: number): void {
+function outByHand(w: Work, tradeId: TradeId, qty: number): void {
   const t = w.trades.find((x) => x.id === tradeId);
   if (!t) return;
   const scopes = w.scopes.filter((s) => s.tradeId === tradeId);

@@ -1,7 +1,19 @@
 import { desk, only } from '../../../tests/model/desk.ts';
 import type { Part } from '../units/index.ts';
 import { fromDollars, shelf } from '../units/index.ts';
-import { type ExitPlan, eventText, everything, openOf, statusOf, wireOf } from './index.ts';
+import {
+  type ExitPlan,
+  eventText,
+  everything,
+  type Order,
+  openOf,
+  statusOf,
+  type Wire,
+  wireOf,
+} from './index.ts';
+
+/** What the exchange calls an order that works there. */
+const wiredTo = (o: Order) => (wireOf(o) as Wire).id;
 
 const half: Part = { kind: 'fraction', num: 1, den: 2 };
 const R = (r: number) => ({ kind: 'R' as const, r });
@@ -305,7 +317,7 @@ describe('a position is never turned', () => {
     const d = desk();
     d.fill(d.enter('buy', 100, plan({ ...bare, targets: [target(10.2)] })), 100);
     const gone = only(d.find('target'));
-    const id = wireOf(gone)?.id ?? 0;
+    const id = wiredTo(gone);
     d.cancel(gone.id);
     d.flatten();
     d.fill(only(d.find('close')).id, 100, 9.99);
@@ -340,7 +352,7 @@ describe('no share is left without its stop', () => {
     d.fill(d.enter('buy', 100, plan(bare)), 100);
     d.price(9.7);
     const stop = only(d.find('stop'));
-    d.exchange.throwOut(wireOf(stop)?.id ?? 0);
+    d.exchange.throwOut(wiredTo(stop));
     d.settle();
     expect(d.find('stop').map((o) => [o.id, openOf(o)])).toEqual([[stop.id, 100]]);
     expect(exposed(d)).toBe(100);
@@ -517,7 +529,7 @@ describe('broker and exchange see the same', () => {
     d.fill(entry, 4);
     d.fill(entry, 3, 9.9);
     const t = only(d.find('target'));
-    const there = d.exchange.orders.get(wireOf(t)?.id ?? 0);
+    const there = d.exchange.orders.get(wiredTo(t));
     expect([openOf(t), (there?.qty ?? 0) - (there?.filled ?? 0), there?.limit]).toEqual([7, 7, t.limit]);
   });
 
@@ -755,7 +767,7 @@ describe('nothing is silent or wrong', () => {
     d.settle();
     d.session('after hours');
     d.session('closed');
-    d.exchange.throwOut(wireOf(only(d.find('target')))?.id ?? 0);
+    d.exchange.throwOut(wiredTo(only(d.find('target'))));
     d.session('pre-market', true);
     d.session('regular');
     d.exchange.mend();

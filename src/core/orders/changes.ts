@@ -3,12 +3,14 @@
 import type { Quote } from '../market/index.ts';
 import {
   money,
+  type OrderId,
   type Price,
   roundToTick,
   type SessionKind,
   type Side,
   type Sign,
   shelf,
+  type TradeId,
   tickSize,
 } from '../units/index.ts';
 import type { Draft, Work } from './draft.ts';
@@ -77,7 +79,7 @@ export function putTrade(d: Draft, w: Work, t: Trade): Trade {
 }
 
 /** An order as the draft has it now, or undefined when it has ended. */
-export const current = (w: Work, id: number): Order | undefined => w.orders.find((o) => o.id === id);
+export const current = (w: Work, id: OrderId): Order | undefined => w.orders.find((o) => o.id === id);
 /** A scope by its id, as the draft has it now. */
 export const scopeOf = (w: Work, id: number | null): Scope | undefined =>
   id === null ? undefined : w.scopes.find((s) => s.id === id);
@@ -236,7 +238,7 @@ type NewOrder = Pick<
 export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
   const o: Order = {
     ...n,
-    id: d.next.order++,
+    id: d.next.order++ as OrderId,
     filled: 0,
     notional: 0,
     flat: n.flat ?? false,
@@ -253,7 +255,7 @@ export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
 /** A trade that waits for its first fill. */
 export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade {
   return putTrade(d, w, {
-    id: d.next.trade++,
+    id: d.next.trade++ as TradeId,
     account: w.account,
     symbol: w.symbol,
     sign,

@@ -10,7 +10,15 @@ import {
 } from '../account/index.ts';
 import { multiplierOf, stock } from '../instruments/index.ts';
 import type { Borrow, Quote } from '../market/index.ts';
-import { type Money, type Price, type SessionKind, type Shelf, shelf } from '../units/index.ts';
+import {
+  type Money,
+  type OrderId,
+  type Price,
+  type SessionKind,
+  type Shelf,
+  shelf,
+  type TradeId,
+} from '../units/index.ts';
 import type { VenueCommand, VenueReport } from '../venue/index.ts';
 import {
   averageEntry,
@@ -41,7 +49,7 @@ export interface Holding {
  * and instrument; what has ended lies on shelves, so that no step walks through it.
  */
 export interface Broker {
-  next: { order: number; trade: number; scope: number; fill: number; event: number; turn: number };
+  next: { order: OrderId; trade: TradeId; scope: number; fill: number; event: number; turn: number };
   accounts: Readonly<Record<string, Account>>;
   /** The line to the exchange stands. While it does not, nothing is sent and the worst case counts. */
   linked: boolean;
@@ -81,7 +89,7 @@ export interface Effects {
 
 /** A broker with one account and nothing alive. */
 export const createBroker = (rules: AccountRules, fees?: FeeTable): Broker => ({
-  next: { order: 1, trade: 1, scope: 1, fill: 1, event: 1, turn: 1 },
+  next: { order: 1 as OrderId, trade: 1 as TradeId, scope: 1, fill: 1, event: 1, turn: 1 },
   accounts: { [MAIN]: openAccount(MAIN, rules, fees) },
   linked: true,
   holdings: {},

@@ -1,5 +1,5 @@
 // What the trader asks for.
-import { type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
+import { type OrderId, type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
 import { updateRisk, withRisk } from './booking.ts';
 import {
@@ -145,7 +145,7 @@ function attach(d: Draft, w: Work, e: Extract<Intent, { kind: 'attach' }>): void
   updateRisk(d, w, t);
 }
 
-function move(d: Draft, id: number, to: Price): void {
+function move(d: Draft, id: OrderId, to: Price): void {
   const found = liveOrder(d.before, id) as Order;
   const w = workOn(d, found.account, found.symbol);
   const o = current(w, id) as Order;
@@ -163,7 +163,7 @@ function move(d: Draft, id: number, to: Price): void {
 }
 
 /** Gives an order of the trader another size: the total, with what has filled. */
-function size(d: Draft, id: number, qty: number): void {
+function size(d: Draft, id: OrderId, qty: number): void {
   const found = liveOrder(d.before, id) as Order;
   const w = workOn(d, found.account, found.symbol);
   const o = current(w, id) as Order;

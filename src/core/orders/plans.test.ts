@@ -1,6 +1,6 @@
 import { desk, only, SYMBOL } from '../../../tests/model/desk.ts';
 import { MAIN } from '../account/index.ts';
-import { fromDollars, type Part } from '../units/index.ts';
+import { fromDollars, type OrderId, type Part } from '../units/index.ts';
 import { type ExitPlan, eventText, holdingOf, openOf, openTrade, PLAIN_TERMS } from './index.ts';
 
 const part = (num: number, den: number): Part => ({ kind: 'fraction', num, den });
@@ -97,10 +97,10 @@ test('a size is the total with what has filled; exits follow their shares instea
   const d = desk();
   const entry = d.enter('buy', 300, plan({}));
   d.fill(entry, 100);
-  const sent = d.step({ kind: 'intent', intent: { kind: 'resize', orderId: entry, qty: 150 } });
+  const sent = d.step({ kind: 'intent', intent: { kind: 'resize', orderId: entry as OrderId, qty: 150 } });
   expect(sent).toMatchObject([{ kind: 'replace', qty: 150, limit: fromDollars(10) }]);
   expect(openOf(d.order(entry))).toBe(50);
-  d.intent({ kind: 'resize', orderId: entry, qty: 100 });
+  d.intent({ kind: 'resize', orderId: entry as OrderId, qty: 100 });
   expect(d.refused).toMatchObject({ code: 'nothing left', filled: 100 });
   d.intent({ kind: 'resize', orderId: only(d.find('stop')).id, qty: 10 });
   expect(d.refused).toMatchObject({ code: 'plan size' });

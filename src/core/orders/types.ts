@@ -1,6 +1,6 @@
 import type { PrintVenue } from '../market/index.ts';
 import type { Reach, Seen, Trail } from '../triggers/index.ts';
-import type { Money, Part, Price, Side, Sign } from '../units/index.ts';
+import type { Money, OrderId, Part, Price, Side, Sign, TradeId, WireId } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 
 /** Order states by their FIX 4.4 names (OrdStatus, tag 39). */
@@ -82,7 +82,7 @@ export type Why =
  * asked and has not answered yet; `to` stays the largest size that may still come to pass.
  */
 export interface Wire {
-  id: number;
+  id: WireId;
   acked: WireTerms | null;
   pending: {
     kind: 'new' | 'replace' | 'cancel';
@@ -111,10 +111,10 @@ export type Phase =
 
 /** One order. Prices in 1/10,000 dollar; `notional` is the sum of price × shares of its fills. */
 export interface Order extends Terms {
-  id: number;
+  id: OrderId;
   account: string;
   symbol: string;
-  tradeId: number;
+  tradeId: TradeId;
   /** For an entry the scope that its shares come under, for an exit the scope that it is a leg of. */
   scopeId: number | null;
   leg: number | null;
@@ -177,12 +177,12 @@ export interface Leg {
 }
 
 /** Which shares the exits of a scope protect: those of an entry, a part of what was held, or the whole position with what joins it. */
-export type Over = { kind: 'entry'; orderId: number } | { kind: 'part' } | { kind: 'all' };
+export type Over = { kind: 'entry'; orderId: OrderId } | { kind: 'part' } | { kind: 'all' };
 
 /** Exits belong to shares. `basis` are the shares that came under it, and what they cost. */
 export interface Scope {
   id: number;
-  tradeId: number;
+  tradeId: TradeId;
   account: string;
   symbol: string;
   sign: Sign;
@@ -207,7 +207,7 @@ type TradeStatus = 'pending' | 'open' | 'closed' | 'canceled';
 
 /** From flat to flat in one symbol: the unit that the trader thinks in. */
 export interface Trade {
-  id: number;
+  id: TradeId;
   account: string;
   symbol: string;
   sign: Sign;
@@ -230,8 +230,8 @@ export interface Trade {
 
 export interface Fill {
   id: number;
-  orderId: number;
-  tradeId: number;
+  orderId: OrderId;
+  tradeId: TradeId;
   account: string;
   symbol: string;
   side: Side;
@@ -280,14 +280,14 @@ export type Intent =
     } & Terms)
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
   | { kind: 'attach'; account: string; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
-  | { kind: 'move'; orderId: number; to: Price }
+  | { kind: 'move'; orderId: OrderId; to: Price }
   /** So many shares in all, those that have filled included. A smaller size keeps its place in the queue. */
-  | { kind: 'resize'; orderId: number; qty: number }
+  | { kind: 'resize'; orderId: OrderId; qty: number }
   | {
       kind: 'cancel';
       /** With `keepStops`, what protects shares stays. */
       what:
-        | { kind: 'orders'; ids: readonly number[] }
+        | { kind: 'orders'; ids: readonly OrderId[] }
         | { kind: 'symbol'; account: string; symbol: string; keepStops?: boolean }
         | { kind: 'everything'; account: string; keepStops?: boolean };
     }
@@ -311,19 +311,19 @@ export type Refusal =
     }
   | { code: 'limit side'; side: Side; stop: Price; limit: Price }
   | { code: 'stop side'; side: Side; symbol: string; stop: Price; last: Price }
-  | { code: 'entry against'; symbol: string; side: Side; held: number; orderId: number | null }
+  | { code: 'entry against'; symbol: string; side: Side; held: number; orderId: OrderId | null }
   | { code: 'no borrow'; symbol: string }
   | { code: 'restricted'; symbol: string; bid: Price; least: Price }
   | { code: 'market hours'; session: string; side: Side }
   | { code: 'nothing to close'; symbol: string; position: number; held: number }
-  | { code: 'too late'; orderId: number; status: OrdStatus | null }
-  | { code: 'nothing left'; orderId: number; qty: number; filled: number }
-  | { code: 'plan size'; orderId: number }
+  | { code: 'too late'; orderId: OrderId; status: OrdStatus | null }
+  | { code: 'nothing left'; orderId: OrderId; qty: number; filled: number }
+  | { code: 'plan size'; orderId: OrderId }
   | { code: 'time over'; until: number; now: number };
 
 /** What an event is about: the order as it stood then. `nth` is a target's number from 1. */
 export interface About {
-  orderId: number | null;
+  orderId: OrderId | null;
   role: Role | null;
   nth: number | null;
   side: Side | null;
@@ -336,7 +336,7 @@ export type OrderEvent = {
   at: number;
   account: string;
   symbol: string;
-  tradeId: number;
+  tradeId: TradeId;
   status: OrdStatus | null;
 } & About &
   (

@@ -1,6 +1,6 @@
 // Which order a sentence means: of the focus, working or staged.
 import { holdingOf, isLive, isStaying, type Order, orderOf, priceOf, statusOf } from '../orders/index.ts';
-import { formatPrice } from '../units/index.ts';
+import { formatPrice, type OrderId } from '../units/index.ts';
 import { type RunContext, refuse, type Staged, viewOf } from './moment.ts';
 
 /** The newest entry or close of a symbol: one that works, or one that is staged. Exits of a plan are never meant. */
@@ -27,8 +27,9 @@ export const entriesAndCloses = (symbol: string, c: RunContext): Order[] =>
 /** An order by its number, as long as it works. */
 export function orderByNumber(id: number, c: RunContext): Order {
   const o = orderOf(c.broker, id);
-  if (!o || o.account !== c.account) return refuse({ code: 'too late', orderId: id, status: null });
-  return isLive(o) && isStaying(o) ? o : refuse({ code: 'too late', orderId: id, status: statusOf(o) });
+  if (!o || o.account !== c.account)
+    return refuse({ code: 'too late', orderId: id as OrderId, status: null });
+  return isLive(o) && isStaying(o) ? o : refuse({ code: 'too late', orderId: o.id, status: statusOf(o) });
 }
 
 /** How an order is called in what is said back: its number, its symbol, what it does. */

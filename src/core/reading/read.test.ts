@@ -13,7 +13,15 @@ import {
   type Intent,
   stepBroker,
 } from '../orders/index.ts';
-import { at, FULL_DAY, fromDollars, onTick, type SessionKind, toDollars } from '../units/index.ts';
+import {
+  at,
+  FULL_DAY,
+  fromDollars,
+  onTick,
+  type SessionKind,
+  toDollars,
+  type WireId,
+} from '../units/index.ts';
 import { ACTIVE_PLAN, PLANS, type Reading, type RunContext, readStatement, USUAL } from './index.ts';
 
 /** One symbol with round numbers: bid 9.98, ask 10.00, last 9.99, VWAP 9.70, pre-market 9.00–10.40, 5-minute candle 9.80–10.05. */
@@ -107,7 +115,7 @@ function holding(): RunContext {
     read('buy 101 at ask\n stop 30c\n target 1R for half\n target 2R for half'),
   )[0] as Intent;
   step({ kind: 'intent', intent });
-  exchange.fill([...exchange.orders.keys()][0] ?? 0, 101, fromDollars(10));
+  exchange.fill([...exchange.orders.keys()][0] as WireId, 101, fromDollars(10));
   step({ kind: 'reports', reports: exchange.deliver(1) });
   const trade = { sign: 1 as const, averageEntry: 100_000, stop: fromDollars(9.7), riskPerShare: 3_000 };
   return moment({ broker, view: (s) => (s === 'VULPN' ? { ...view, trade } : null) });

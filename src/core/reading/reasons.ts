@@ -1,5 +1,5 @@
 import type { Refusal } from '../orders/index.ts';
-import type { Price, Side } from '../units/index.ts';
+import type { OrderId, Price, Side } from '../units/index.ts';
 
 /** Why a sentence cannot go now: the rule, the value seen, what would pass; of the reader, or of the guards at the door. The words are in wording.ts. */
 export type Reason =
@@ -19,7 +19,7 @@ export type Reason =
   | { code: 'size zero'; what: string; at: Price }
   | { code: 'no such order'; which: string; symbol: string | null }
   | { code: 'no stop'; symbol: string; triggered: boolean }
-  | { code: 'unpriced order'; orderId: number }
+  | { code: 'unpriced order'; orderId: OrderId }
   | { code: 'wrong side of last'; side: Side; stop: Price; last: Price; text: string }
   | { code: 'wrong way of stop'; side: Side; wanted: string; text: string }
   | { code: 'exit side'; what: 'stop' | 'target'; price: Price; from: Price; above: boolean }
@@ -28,7 +28,7 @@ export type Reason =
   | { code: 'auction time'; which: 'open' | 'close'; last: number; now: number }
   | { code: 'midpoint'; why: 'session' | 'halt' | 'one side'; what: string; symbol: string }
   | { code: 'at last'; symbol: string; price: Price }
-  | { code: 'other type'; orderId: number; is: string }
-  | { code: 'other side'; orderId: number; side: Side }
+  | { code: 'other type'; orderId: OrderId; is: string }
+  | { code: 'other side'; orderId: OrderId; side: Side }
   | { code: 'nothing staged'; symbol: string | null }
   | { code: 'date over'; date: string };

@@ -9,7 +9,7 @@ import {
   post,
 } from '../account/index.ts';
 import { everything, profitOf, type Trade } from '../orders/index.ts';
-import { fromDollars, money, type Price } from '../units/index.ts';
+import { fromDollars, money, type OrderId, type Price } from '../units/index.ts';
 import { reviewTrade } from './index.ts';
 
 /** Plays one long or short trade through the broker: fills of the entry, then a hand close in pieces. */
@@ -98,7 +98,7 @@ test('equity and buying power by hand', () => {
   const dollars = (n: number) => money(n * 10_000);
   const account = openAccount('main', DEFAULT_ACCOUNT);
   const ledger = [-1_000, -2].reduce(
-    (l, cash) => post(l, { at: 0, settles: 1, cash: dollars(cash), why: 'trade', orderId: 1 }),
+    (l, cash) => post(l, { at: 0, settles: 1, cash: dollars(cash), why: 'trade', orderId: 1 as OrderId }),
     account.ledger,
   );
   const view = accountView(

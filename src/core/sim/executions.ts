@@ -1,6 +1,6 @@
 // What happens when orders meet: one print for each price that an aggressor takes, and a word to the trader where it concerns him.
 import { type Print, type PrintCondition, type PrintVenue, record } from '../market/index.ts';
-import type { Price, Side } from '../units/index.ts';
+import type { Price, Side, WireId } from '../units/index.ts';
 import type { MatchSink, Owner } from '../venue/index.ts';
 import type { Floor, FloorContext, OutReason, Standing } from './floor-types.ts';
 
@@ -126,7 +126,7 @@ export function tell(
 }
 
 /** Reports that an order of the trader has ended. */
-export function out(f: Floor, c: FloorContext, id: number, why: OutReason): void {
+export function out(f: Floor, c: FloorContext, id: WireId, why: OutReason): void {
   f.orders.delete(id);
   c.reports.push({ kind: 'out', id, symbol: f.symbol, at: c.now, why });
 }

@@ -1,6 +1,6 @@
 // Halts and auctions of a floor.
 import type { PrintCondition } from '../market/index.ts';
-import { MINUTE, type Price, REGULAR_OPEN } from '../units/index.ts';
+import { MINUTE, type Price, REGULAR_OPEN, type WireId } from '../units/index.ts';
 import { type AuctionOrder, allotCross, cancel, crossOf, trimCrowd } from '../venue/index.ts';
 import { out, print, tell } from './executions.ts';
 import type { AuctionView, Floor, FloorContext, Standing } from './floor-types.ts';
@@ -121,7 +121,8 @@ export function holdAuction(f: Floor, c: FloorContext, h: Happening): void {
   const cross = crossOf(orders, (f.arrivals?.reference ?? h.price) as Price);
   if (cross.price !== null) {
     for (const { id, qty } of allotCross(orders, cross)) {
-      const o = f.orders.get(id);
+      // Crowd and trader share the auction's numbers; only the trader's are found here.
+      const o = f.orders.get(id as WireId);
       if (o?.where !== 'auction') continue;
       o.open -= qty;
       tell(f, c, o, cross.price, qty, 'removed', 'LIT', o.limit);

@@ -1,5 +1,5 @@
 import type { Print, Tape } from '../market/index.ts';
-import type { Price, Side } from '../units/index.ts';
+import type { Price, Side, WireId } from '../units/index.ts';
 import type { Book, Cross, VenueOrder, VenueReport } from '../venue/index.ts';
 import type { Arrival } from './opening-orders.ts';
 import type { SymbolPlan } from './plan.ts';
@@ -49,7 +49,7 @@ export interface Floor {
   book: Book;
   tape: Tape;
   seq: number;
-  orders: Map<number, Standing>;
+  orders: Map<WireId, Standing>;
   /** Ticks at which the crowd rests, by side. */
   bids: Price[];
   asks: Price[];

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { at, CENT, type Price, type Side } from '../units/index.ts';
+import { at, CENT, type Price, type Side, type WireId } from '../units/index.ts';
 import type { VenueOrder } from '../venue/index.ts';
 import {
   carryOut,
@@ -119,7 +119,7 @@ test('whatever the trader sends, pulls and shrinks: fills add up, keep their lim
           const from = (c.side === 'buy' ? quote.ask : quote.bid) as number;
           const limit = c.how === 'mid' || c.how === 'mid ioc' ? null : ((from + c.cents * CENT) as Price);
           const order: VenueOrder = {
-            id: ++id,
+            id: ++id as WireId,
             side: c.side,
             limit,
             qty: c.qty,
@@ -147,14 +147,14 @@ test('whatever the trader sends, pulls and shrinks: fills add up, keep their lim
           const target = ids[c.pick % ids.length] as number;
           const o = orders.get(target) as Believed;
           if (c.kind === 'pull') {
-            carryOut(m, { kind: 'cancel', id: target, symbol: SYMBOL });
+            carryOut(m, { kind: 'cancel', id: target as WireId, symbol: SYMBOL });
             expect(m.reports.splice(0)).toMatchObject([{ kind: 'out', id: target, why: 'canceled' }]);
             o.over = true;
           } else {
             o.qty = o.filled + c.to;
             carryOut(m, {
               kind: 'replace',
-              id: target,
+              id: target as WireId,
               symbol: SYMBOL,
               qty: o.qty,
               limit: o.limit as Price | null,
@@ -166,7 +166,7 @@ test('whatever the trader sends, pulls and shrinks: fills add up, keep their lim
         if (bids[0] && asks[0]) expect(bids[0].price).toBeLessThan(asks[0].price);
       }
       // Whoever is left is taken out, and then the exchange knows of nobody.
-      for (const k of working()) carryOut(m, { kind: 'cancel', id: k, symbol: SYMBOL });
+      for (const k of working()) carryOut(m, { kind: 'cancel', id: k as WireId, symbol: SYMBOL });
       while (stepMarket(m, now + 5_000) >= 0);
       expect(m.reports.filter((r) => r.kind === 'fill')).toEqual([]);
     }),

@@ -18,6 +18,7 @@ import {
   type Price,
   REGULAR_OPEN,
   unreachable,
+  type WireId,
 } from '../units/index.ts';
 import {
   askSize,
@@ -386,7 +387,7 @@ function unfit({ qty, limit }: WireTerms): string | null {
 }
 
 /** Everything of the trader's that works at the exchange now. */
-export const workingOrders = (m: Market): ({ id: number; symbol: string } & WireTerms)[] =>
+export const workingOrders = (m: Market): ({ id: WireId; symbol: string } & WireTerms)[] =>
   [...m.floors.values()].flatMap((f) =>
     [...f.orders.values()].map(({ id, qty, limit }) => ({ id, symbol: f.symbol, qty, limit })),
   );
@@ -428,7 +429,7 @@ export function auctionOf(m: Market, symbol: string): AuctionView | null {
 }
 
 /** Shares before the trader's resting order at its price; null when it does not rest in the lit book. */
-export function aheadOf(m: Market, symbol: string, id: number): number | null {
+export function aheadOf(m: Market, symbol: string, id: WireId): number | null {
   const f = floorOf(m, symbol);
   const o = f.orders.get(id);
   return o?.where === 'book' ? queueAhead(f.book, o.place) : null;

@@ -1,5 +1,5 @@
 import { barsOf, createTape, record, statusOf } from '../market/index.ts';
-import { at, type Price, REGULAR_OPEN, type Side } from '../units/index.ts';
+import { at, type Price, REGULAR_OPEN, type Side, type WireId } from '../units/index.ts';
 import type { VenueCommand, VenueOrder } from '../venue/index.ts';
 import {
   auctionOf,
@@ -53,7 +53,7 @@ const order = (
   qty: number,
   over: Partial<VenueOrder> = {},
 ): VenueOrder => ({
-  id,
+  id: id as WireId,
   side,
   limit: limit as Price | null,
   qty,
@@ -184,7 +184,7 @@ test('a halt has a reason; orders wait in it, join the reopening auction, and wh
   const opened = tapeOf(m, 'ZEPHN').recent.find((p) => p.condition === 'reopening auction');
   expect(opened?.price).toBe(fills[0]?.price);
   expect(opened?.price).toBeGreaterThan(before * 1.1);
-  expect(asked(m, { kind: 'cancel', id: 1, symbol: 'ZEPHN' })).toBe('out');
+  expect(asked(m, { kind: 'cancel', id: 1 as WireId, symbol: 'ZEPHN' })).toBe('out');
 });
 
 test('an order that takes what there is waits through a halt, joins the reopening, and never rests', () => {
@@ -218,7 +218,7 @@ test.each([[0], [-100], [1.5], [Number.NaN]])(
     ]);
     expect(depthOf(m, 'VULPN', 30)).toEqual(before);
     send(m, 'VULPN', order(3, 'buy', (bid - 100) as Price, 100));
-    expect(asked(m, { kind: 'replace', id: 3, symbol: 'VULPN', qty, limit: bid })).toBe('refused');
+    expect(asked(m, { kind: 'replace', id: 3 as WireId, symbol: 'VULPN', qty, limit: bid })).toBe('refused');
   },
 );
 
@@ -272,9 +272,11 @@ test('the trader’s orders meet the book as anyone’s: they take, thin it out,
 
   const bid = quoteOf(with_, 'VULPN').bid as Price;
   send(with_, 'VULPN', order(3, 'buy', bid, 500));
-  expect(asked(with_, { kind: 'replace', id: 3, symbol: 'VULPN', qty: 200, limit: bid })).toBe('replaced');
-  expect(asked(with_, { kind: 'cancel', id: 3, symbol: 'VULPN' })).toBe('out');
-  expect(asked(with_, { kind: 'cancel', id: 3, symbol: 'VULPN' })).toBe('refused');
+  expect(asked(with_, { kind: 'replace', id: 3 as WireId, symbol: 'VULPN', qty: 200, limit: bid })).toBe(
+    'replaced',
+  );
+  expect(asked(with_, { kind: 'cancel', id: 3 as WireId, symbol: 'VULPN' })).toBe('out');
+  expect(asked(with_, { kind: 'cancel', id: 3 as WireId, symbol: 'VULPN' })).toBe('refused');
   run(with_, at(9, 42));
   run(without, at(9, 42));
   expect(with_.sketches.worth).toEqual(without.sketches.worth);

@@ -1,5 +1,5 @@
 // The trader’s orders on a floor: in the lit book, at the midpoint, and what they do to the price.
-import { MINUTE, type Price, type Side } from '../units/index.ts';
+import { MINUTE, type Price, type Side, type WireId } from '../units/index.ts';
 import { available, bestAsk, bestBid, cancel, lowestShortPrice, reduce, submit } from '../venue/index.ts';
 import { shiftOf, takenAt } from './crowd.ts';
 import { match, out, print, tell } from './executions.ts';
@@ -52,7 +52,7 @@ function impact(f: Floor, c: FloorContext, side: Side, qty: number): void {
 }
 
 /** Takes an order out. @returns whether it was still there. */
-export function leave(f: Floor, id: number): boolean {
+export function leave(f: Floor, id: WireId): boolean {
   const o = f.orders.get(id);
   if (!o) return false;
   f.orders.delete(id);
@@ -65,7 +65,7 @@ export function leave(f: Floor, id: number): boolean {
  * the queue; anything else goes to the back of it, and may trade at once.
  * @returns whether it was there.
  */
-export function amend(f: Floor, c: FloorContext, id: number, qty: number, limit: Price | null): boolean {
+export function amend(f: Floor, c: FloorContext, id: WireId, qty: number, limit: Price | null): boolean {
   const o = f.orders.get(id);
   if (!o) return false;
   const filled = o.qty - o.open;

@@ -1,4 +1,5 @@
 export * from './calendar.ts';
+export * from './ids.ts';
 export * from './money.ts';
 export type { Part } from './part.ts';
 export * from './price.ts';

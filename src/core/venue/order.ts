@@ -1,10 +1,10 @@
 import type { PrintVenue } from '../market/index.ts';
-import type { Price, Side } from '../units/index.ts';
+import type { Price, Side, WireId } from '../units/index.ts';
 
 /** An order of the trader as the exchange takes it. `limit` null only in an opening or closing auction or at the midpoint. */
 export interface VenueOrder {
   /** The number by which the exchange knows it: odd, never used again. */
-  id: number;
+  id: WireId;
   side: Side;
   limit: Price | null;
   qty: number;
@@ -30,18 +30,18 @@ export interface WireTerms {
 export type VenueCommand =
   | ({ kind: 'new'; symbol: string } & VenueOrder)
   /** A lower size keeps its place; a new price or a larger size loses it (common practice). */
-  | ({ kind: 'replace'; id: number; symbol: string } & WireTerms)
-  | { kind: 'cancel'; id: number; symbol: string };
+  | ({ kind: 'replace'; id: WireId; symbol: string } & WireTerms)
+  | { kind: 'cancel'; id: WireId; symbol: string };
 
 /** What the exchange, or the line to it, reports. Each request is answered: acknowledged, or rejected or refused with the reason. */
 export type VenueReport =
-  | { kind: 'new'; id: number; symbol: string; at: number }
-  | { kind: 'rejected'; id: number; symbol: string; at: number; why: string }
-  | ({ kind: 'replaced'; id: number; symbol: string; at: number } & WireTerms)
-  | { kind: 'refused'; id: number; symbol: string; at: number; request: 'replace' | 'cancel'; why: string }
+  | { kind: 'new'; id: WireId; symbol: string; at: number }
+  | { kind: 'rejected'; id: WireId; symbol: string; at: number; why: string }
+  | ({ kind: 'replaced'; id: WireId; symbol: string; at: number } & WireTerms)
+  | { kind: 'refused'; id: WireId; symbol: string; at: number; request: 'replace' | 'cancel'; why: string }
   | {
       kind: 'fill';
-      id: number;
+      id: WireId;
       symbol: string;
       at: number;
       price: Price;
@@ -52,7 +52,7 @@ export type VenueReport =
       better: number;
     }
   /** It has ended there: asked for, or not. */
-  | { kind: 'out'; id: number; symbol: string; at: number; why: string }
+  | { kind: 'out'; id: WireId; symbol: string; at: number; why: string }
   /** The line to the exchange is cut, or stands again; then what was missed and the list of what works there follow. */
   | { kind: 'line'; up: boolean; at: number }
-  | { kind: 'list'; at: number; orders: readonly ({ id: number; symbol: string } & WireTerms)[] };
+  | { kind: 'list'; at: number; orders: readonly ({ id: WireId; symbol: string } & WireTerms)[] };

@@ -1,6 +1,6 @@
 'use client';
 
-import { parsePrice } from '@/core/units';
+import { type OrderId, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
 import { px, usd } from '../format';
 import { act, confirm, discard, say, useSession } from '../session';
@@ -159,7 +159,7 @@ function YesNo({ yes }: { yes: string }) {
 }
 
 /** After a drag: the exact price, to be changed or sent. */
-function Moving({ s }: { s: { kind: 'moving'; orderId: number; price: number; label: string } }) {
+function Moving({ s }: { s: { kind: 'moving'; orderId: OrderId; price: number; label: string } }) {
   return (
     <form
       className="flex items-center gap-3"

@@ -1,9 +1,10 @@
 import { isLive, type Order, priceOf, type Scope, statusOf, type Trade, wireOf } from '@/core/orders';
+import type { OrderId } from '@/core/units';
 import type { BookSlice } from '@/worker/protocol';
 
 /** A working order as the chart and the ruler show it: one price that can be moved. */
 export interface OrderLine {
-  id: number;
+  id: OrderId;
   price: number;
   open: number;
   role: Order['role'];
