@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
+import { DEFAULT_ACCOUNT, MAIN } from '../core/account/index.ts';
 import { MANUAL, parseScript } from '../core/language/index.ts';
 import { holdingOf, liveOrders, openTrade, positionOf } from '../core/orders/index.ts';
 import { at } from '../core/units/index.ts';
@@ -25,7 +25,7 @@ function begun(when: number): Engine {
 }
 const run = (e: Engine, text: string, focus = 'VULPN') => apply(e, { kind: 'run', text, focus }).result;
 const held = (e: Engine, symbol = 'VULPN') => {
-  const t = openTrade(holdingOf(e.state.broker, 'main', symbol));
+  const t = openTrade(holdingOf(e.state.broker, MAIN, symbol));
   return t ? t.sign * positionOf(t) : 0;
 };
 

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import Papa from 'papaparse';
-import { commissionFor, DEFAULT_FEES } from '@/core/account';
+import { commissionFor, DEFAULT_FEES, MAIN } from '@/core/account';
 import { executionsCsv, tradesCsv } from '@/core/formats';
 import type { TradeReview } from '@/core/review';
 import {
@@ -114,7 +114,7 @@ test('exported CSV is read back cell by cell by another reader, and no cell star
     fills: [
       {
         id: 1,
-        account: 'main',
+        account: MAIN,
         orderId: 1 as OrderId,
         tradeId: 3 as TradeId,
         symbol: 'VULPN',

@@ -1,4 +1,4 @@
-import { type Money, money, moneyFromDollars } from '../units/index.ts';
+import { type AccountId, type Money, money, moneyFromDollars } from '../units/index.ts';
 import { DEFAULT_FEES, type FeeTable } from './fees.ts';
 import { emptyLedger, type Ledger } from './ledger.ts';
 
@@ -28,11 +28,11 @@ export const DEFAULT_ACCOUNT: AccountRules = {
 };
 
 /** The id of the account that a new session has. */
-export const MAIN = 'main';
+export const MAIN = 'main' as AccountId;
 
 /** An account: its rules, its fees, its cash, and what its finished trades came to. */
 export interface Account {
-  id: string;
+  id: AccountId;
   rules: AccountRules;
   fees: FeeTable;
   ledger: Ledger;
@@ -40,7 +40,7 @@ export interface Account {
 }
 
 /** A new account, with its starting cash and nothing else. */
-export const openAccount = (id: string, rules: AccountRules, fees: FeeTable = DEFAULT_FEES): Account => ({
+export const openAccount = (id: AccountId, rules: AccountRules, fees: FeeTable = DEFAULT_FEES): Account => ({
   id,
   rules,
   fees,

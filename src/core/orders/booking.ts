@@ -26,6 +26,7 @@ import {
   sayOf,
   sayWorking,
 } from './changes.ts';
+import { accountIds } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { allot } from './exits.ts';
 import {
@@ -71,7 +72,7 @@ export function book(d: Draft, r: VenueReport): void {
 
 /** The living order whose present wire this is. */
 function find(d: Draft, symbol: string, id: WireId): { w: Work; o: Order; wire: Wire } | null {
-  for (const account in d.accounts) {
+  for (const account of accountIds(d.accounts)) {
     const w = workOn(d, account, symbol);
     const o = current(w, orderOfWire(id));
     if (o?.phase.k === 'working' && o.phase.wire?.id === id) return { w, o, wire: o.phase.wire };
@@ -238,7 +239,7 @@ type FillReport = Extract<VenueReport, { kind: 'fill' }>;
 function bookFill(d: Draft, r: FillReport): void {
   const id = orderOfWire(r.id);
   const past = shelf.taken(d.past.orders, id);
-  for (const account in d.accounts) {
+  for (const account of accountIds(d.accounts)) {
     const w = workOn(d, account, r.symbol);
     const o = current(w, id) ?? (past?.account === account && past.symbol === r.symbol ? past : undefined);
     if (o) return fillOrder(d, w, o, r);

@@ -1,6 +1,13 @@
 import { unreachable } from '../units/index.ts';
 import { book } from './booking.ts';
-import { type Broker, type BrokerContext, type BrokerInput, type Effects, holdingOf } from './desk.ts';
+import {
+  accountIds,
+  type Broker,
+  type BrokerContext,
+  type BrokerInput,
+  type Effects,
+  holdingOf,
+} from './desk.ts';
 import { type Draft, draftOf, finished, workOn } from './draft.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
@@ -50,7 +57,8 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
 }
 
 function quiet(b: Broker, symbol: string, context: BrokerContext): boolean {
-  for (const account in b.accounts) if (!isQuiet(holdingOf(b, account, symbol), context)) return false;
+  for (const account of accountIds(b.accounts))
+    if (!isQuiet(holdingOf(b, account, symbol), context)) return false;
   return true;
 }
 

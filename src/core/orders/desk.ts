@@ -11,6 +11,7 @@ import {
 import { multiplierOf, stock } from '../instruments/index.ts';
 import type { Borrow, Quote } from '../market/index.ts';
 import {
+  type AccountId,
   type Money,
   type OrderId,
   type Price,
@@ -36,7 +37,7 @@ import {
 
 /** What is alive of one instrument in one account: its working orders, the scopes of its exits, its open and waiting trades. */
 export interface Holding {
-  account: string;
+  account: AccountId;
   symbol: string;
   multiplier: number;
   orders: readonly Order[];
@@ -78,7 +79,7 @@ export type BrokerInput =
   | { kind: 'session' }
   /** A time has come that {@link dueOrders} named. */
   | { kind: 'clock' }
-  | { kind: 'risk unit'; account: string; units: Money };
+  | { kind: 'risk unit'; account: AccountId; units: Money };
 
 export interface Effects {
   events: OrderEvent[];
@@ -101,9 +102,12 @@ export const createBroker = (rules: AccountRules, fees?: FeeTable): Broker => ({
   },
 });
 
+/** The accounts of a broker. */
+export const accountIds = (accounts: Broker['accounts']): AccountId[] => Object.keys(accounts) as AccountId[];
+
 /** Where a holding stands among the holdings. */
-export const holdingKey = (account: string, symbol: string): string => `${account} ${symbol}`;
-const nothing = (account: string, symbol: string): Holding => ({
+export const holdingKey = (account: AccountId, symbol: string): string => `${account} ${symbol}`;
+const nothing = (account: AccountId, symbol: string): Holding => ({
   account,
   symbol,
   multiplier: multiplierOf(stock(symbol)),
@@ -113,7 +117,7 @@ const nothing = (account: string, symbol: string): Holding => ({
 });
 
 /** What is alive of a symbol in an account; an empty holding when nothing is. */
-export const holdingOf = (b: Broker, account: string, symbol: string): Holding =>
+export const holdingOf = (b: Broker, account: AccountId, symbol: string): Holding =>
   b.holdings[holdingKey(account, symbol)] ?? nothing(account, symbol);
 
 /** The open trade of a holding: the position. */
@@ -121,13 +125,13 @@ export const openTrade = (h: Holding): Trade | undefined => h.trades.find((t) =>
 
 /** Whether anything of the trader's waits on a symbol's price, so that quiet symbols cost nothing. */
 export function watches(b: Broker, symbol: string): boolean {
-  for (const id in b.accounts) if (b.holdings[holdingKey(id, symbol)] !== undefined) return true;
+  for (const id of accountIds(b.accounts)) if (b.holdings[holdingKey(id, symbol)] !== undefined) return true;
   return false;
 }
 
 /** Whether a stop of the trader's looks at the quote of a symbol, not at its trades. */
 export function watchesQuotes(b: Broker, symbol: string): boolean {
-  for (const id in b.accounts)
+  for (const id of accountIds(b.accounts))
     if (b.holdings[holdingKey(id, symbol)]?.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed'))
       return true;
   return false;

@@ -1,4 +1,5 @@
 import type { Account } from '../account/index.ts';
+import type { AccountId } from '../units/index.ts';
 import {
   type Broker,
   type BrokerContext,
@@ -45,7 +46,7 @@ export const draftOf = (before: Broker, context: BrokerContext): Draft => ({
 });
 
 /** The step's copy of a holding; it is decided anew at the end of the step. */
-export function workOn(d: Draft, account: string, symbol: string): Work {
+export function workOn(d: Draft, account: AccountId, symbol: string): Work {
   const key = holdingKey(account, symbol);
   let w = d.work.get(key);
   if (!w) {

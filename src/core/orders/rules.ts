@@ -3,7 +3,7 @@ import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { changeLeg, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
-import { type BrokerContext, type Holding, holdingOf } from './desk.ts';
+import { accountIds, type BrokerContext, type Holding, holdingOf } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
 import {
@@ -58,7 +58,7 @@ export function isQuiet(h: Holding, c: BrokerContext): boolean {
 /** A symbol has traded, or its quote has changed. Holdings that nothing of it concerns stay as they are. */
 export function onPrice(d: Draft, symbol: string): void {
   const last = d.context.last(symbol);
-  for (const account in d.accounts) {
+  for (const account of accountIds(d.accounts)) {
     const h = holdingOf(d.before, account, symbol);
     if (isQuiet(h, d.context)) continue;
     const w = workOn(d, account, symbol);

@@ -1,6 +1,6 @@
 import type { PrintVenue } from '../market/index.ts';
 import type { Reach, Seen, Trail } from '../triggers/index.ts';
-import type { Money, OrderId, Part, Price, Side, Sign, TradeId, WireId } from '../units/index.ts';
+import type { AccountId, Money, OrderId, Part, Price, Side, Sign, TradeId, WireId } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 
 /** Order states by their FIX 4.4 names (OrdStatus, tag 39). */
@@ -112,7 +112,7 @@ export type Phase =
 /** One order. Prices in 1/10,000 dollar; `notional` is the sum of price × shares of its fills. */
 export interface Order extends Terms {
   id: OrderId;
-  account: string;
+  account: AccountId;
   symbol: string;
   tradeId: TradeId;
   /** For an entry the scope that its shares come under, for an exit the scope that it is a leg of. */
@@ -183,7 +183,7 @@ export type Over = { kind: 'entry'; orderId: OrderId } | { kind: 'part' } | { ki
 export interface Scope {
   id: number;
   tradeId: TradeId;
-  account: string;
+  account: AccountId;
   symbol: string;
   sign: Sign;
   over: Over;
@@ -208,7 +208,7 @@ type TradeStatus = 'pending' | 'open' | 'closed' | 'canceled';
 /** From flat to flat in one symbol: the unit that the trader thinks in. */
 export interface Trade {
   id: TradeId;
-  account: string;
+  account: AccountId;
   symbol: string;
   sign: Sign;
   status: TradeStatus;
@@ -232,7 +232,7 @@ export interface Fill {
   id: number;
   orderId: OrderId;
   tradeId: TradeId;
-  account: string;
+  account: AccountId;
   symbol: string;
   side: Side;
   role: Role;
@@ -250,7 +250,7 @@ export interface Fill {
 export type Intent =
   | ({
       kind: 'entry';
-      account: string;
+      account: AccountId;
       symbol: string;
       side: Side;
       type: OrderType;
@@ -269,7 +269,7 @@ export type Intent =
     } & Terms)
   | ({
       kind: 'close';
-      account: string;
+      account: AccountId;
       symbol: string;
       type: OrderType;
       qty: number;
@@ -279,7 +279,7 @@ export type Intent =
       extended: boolean;
     } & Terms)
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
-  | { kind: 'attach'; account: string; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
+  | { kind: 'attach'; account: AccountId; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
   | { kind: 'move'; orderId: OrderId; to: Price }
   /** So many shares in all, those that have filled included. A smaller size keeps its place in the queue. */
   | { kind: 'resize'; orderId: OrderId; qty: number }
@@ -288,11 +288,11 @@ export type Intent =
       /** With `keepStops`, what protects shares stays. */
       what:
         | { kind: 'orders'; ids: readonly OrderId[] }
-        | { kind: 'symbol'; account: string; symbol: string; keepStops?: boolean }
-        | { kind: 'everything'; account: string; keepStops?: boolean };
+        | { kind: 'symbol'; account: AccountId; symbol: string; keepStops?: boolean }
+        | { kind: 'everything'; account: AccountId; keepStops?: boolean };
     }
   /** Out of a symbol: entries and closes end, exits give way, all shares go, at market or within `limit`. */
-  | { kind: 'flatten'; account: string; symbol: string; limit: Price | null };
+  | { kind: 'flatten'; account: AccountId; symbol: string; limit: Price | null };
 
 /** Why an intent was refused: the rule, the value seen, and what would pass. Prices and money in 1/10,000 dollar. */
 export type Refusal =
@@ -334,7 +334,7 @@ export interface About {
 export type OrderEvent = {
   id: number;
   at: number;
-  account: string;
+  account: AccountId;
   symbol: string;
   tradeId: TradeId;
   status: OrdStatus | null;

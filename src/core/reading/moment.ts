@@ -3,7 +3,7 @@ import type { Exit, PriceTree, Rule, Statement, TreeOf } from '../language/index
 import { printTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { type Broker, holdingOf, type Intent, openTrade, type Refusal, type Trade } from '../orders/index.ts';
-import type { Hours, Money, Price, SessionKind, Side } from '../units/index.ts';
+import type { AccountId, Hours, Money, Price, SessionKind, Side } from '../units/index.ts';
 import type { Reason } from './reasons.ts';
 import type { Band } from './usual.ts';
 import { reasonText } from './wording.ts';
@@ -35,7 +35,7 @@ export interface RunContext {
   passes(symbol: string, rule: Rule): boolean;
   broker: Broker;
   /** The account that sentences act in. */
-  account: string;
+  account: AccountId;
   /** The guards at the broker's door, as they stand now. */
   admit(intent: Intent): Refusal | null;
   ticket: TicketSize | null;

@@ -5,6 +5,7 @@ import {
   commissionFor,
   DEFAULT_ACCOUNT,
   DEFAULT_FEES,
+  MAIN,
   openAccount,
   post,
 } from '../account/index.ts';
@@ -96,7 +97,7 @@ test('long and short mirror each other; cash, positions and results agree whatev
 // By hand: 30,000 cash, 100 shares worth 1,200 bought for 1,000, 2 of costs, 500 in working entries; multiple 4.
 test('equity and buying power by hand', () => {
   const dollars = (n: number) => money(n * 10_000);
-  const account = openAccount('main', DEFAULT_ACCOUNT);
+  const account = openAccount(MAIN, DEFAULT_ACCOUNT);
   const ledger = [-1_000, -2].reduce(
     (l, cash) => post(l, { at: 0, settles: 1, cash: dollars(cash), why: 'trade', orderId: 1 as OrderId }),
     account.ledger,

@@ -8,3 +8,6 @@ export type OrderId = Id<'order'>;
 export type TradeId = Id<'trade'>;
 /** An order at the exchange; one of the broker's orders may have several, one after the other. */
 export type WireId = Id<'wire'>;
+
+/** An account at the broker. */
+export type AccountId = string & { readonly [idBrand]: 'account' };

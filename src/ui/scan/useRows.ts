@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { TableSlice } from '@/worker/protocol';
 import { useSession } from '../session';
 
@@ -49,12 +49,10 @@ export function useRows(held: boolean): Rows {
   const asked = table?.asked;
   const source = useMemo(() => (asked ? JSON.stringify([asked.source, date]) : ''), [asked, date]);
   const order = useMemo(() => `${source} ${JSON.stringify(asked?.sort)}`, [source, asked]);
-  const moves = useRef({
-    source: '',
-    who: new Int32Array(0) as Int32Array,
-    since: new Map<number, number>(),
-    left: new Map<number, number>(),
-  });
+  const [moves, setMoves] = useState(NO_MOVES);
+  // Who came and who went follows from the table before this one, so it is kept beside it.
+  if (table && symbols && moves.who !== table.who)
+    setMoves(movesAfter(moves, source, table.who, symbols.length));
   const [frozen, setFrozen] = useState<{ order: string; who: Int32Array } | null>(null);
   useEffect(() => {
     // Another order asked for is shown at once, and held from then on.
@@ -64,16 +62,6 @@ export function useRows(held: boolean): Rows {
   const shown = held && frozen?.order === order ? frozen.who : (table?.who ?? null);
   return useMemo(() => {
     if (!table || !symbols || !shown) return NOTHING;
-    const m = moves.current;
-    if (m.who !== table.who) {
-      if (m.source === source) note(m, table.who, symbols.length);
-      else {
-        m.since.clear();
-        m.left.clear();
-      }
-      m.source = source;
-      m.who = table.who;
-    }
     const live = shown === table.who;
     const place = live ? null : placesOf(table.who, symbols.length);
     const stays = place ? shown.reduce((n, i) => n + (place[i] ? 1 : 0), 0) : shown.length;
@@ -87,14 +75,14 @@ export function useRows(held: boolean): Rows {
           i,
           symbol: symbols[i] ?? '',
           at: place ? (place[i] as number) - 1 : k,
-          isNew: m.since.has(i),
+          isNew: moves.since.has(i),
         };
       },
       indexOf: (symbol) => (symbol === undefined ? -1 : shown.indexOf(symbols.indexOf(symbol))),
-      left: [...m.left.keys()].map((i) => symbols[i] ?? ''),
+      left: [...moves.left.keys()].map((i) => symbols[i] ?? ''),
       waiting: held ? { came: table.who.length - stays, went: shown.length - stays } : null,
     };
-  }, [table, symbols, shown, held, source]);
+  }, [table, symbols, shown, held, moves]);
 }
 
 /** Place + 1 of each symbol in a list; 0 for those that are not in it. */
@@ -104,19 +92,26 @@ function placesOf(who: Int32Array, symbols: number): Int32Array {
   return place;
 }
 
-/** Notes who has come and who has gone since the last time. */
-function note(
-  m: { who: Int32Array; since: Map<number, number>; left: Map<number, number> },
-  who: Int32Array,
-  symbols: number,
-): void {
+/** Who came and who went a moment ago, with when. */
+interface Moves {
+  source: string;
+  who: Int32Array;
+  since: ReadonlyMap<number, number>;
+  left: ReadonlyMap<number, number>;
+}
+const NO_MOVES: Moves = { source: '', who: new Int32Array(0), since: new Map(), left: new Map() };
+
+/** The same after the table has become `who`; of another source nobody has come or gone. */
+function movesAfter(m: Moves, source: string, who: Int32Array, symbols: number): Moves {
+  if (m.source !== source) return { ...NO_MOVES, source, who };
   const now = performance.now();
   const [before, after] = [placesOf(m.who, symbols), placesOf(who, symbols)];
+  const recent = (seen: Moves['since']) => new Map([...seen].filter(([, t]) => now - t <= MARKED));
+  const [since, left] = [recent(m.since), recent(m.left)];
   for (const i of who) {
-    if (before[i] === 0) m.since.set(i, now);
-    if (m.left.size > 0) m.left.delete(i);
+    if (before[i] === 0) since.set(i, now);
+    left.delete(i);
   }
-  for (const i of m.who) if (after[i] === 0) m.left.set(i, now);
-  for (const [i, t] of m.since) if (now - t > MARKED) m.since.delete(i);
-  for (const [i, t] of m.left) if (now - t > MARKED) m.left.delete(i);
+  for (const i of m.who) if (after[i] === 0) left.set(i, now);
+  return { source, who, since, left };
 }
