@@ -2,10 +2,11 @@ import { array, boolean, number, object, string } from 'yup';
 
 const script = object({
   id: string().required(),
-  name: string().required().max(40),
-  text: string().required().max(2_000),
+  name: string().defined(),
+  /** However long: the parser says what is too long, and nothing that was written is lost. */
+  text: string().defined(),
   /** The version of the language that it is written in. */
-  language: number().defined().default(1),
+  language: number().required(),
   /** A key by its place on the keyboard (KeyboardEvent.code), with modifiers first; '' for none. */
   chord: string().defined().default(''),
   onRack: boolean().required(),
@@ -15,8 +16,8 @@ const sort = object({ field: string().required(), down: boolean().required() });
 
 const scan = object({
   id: string().required(),
-  name: string().required().max(40),
-  rule: string().defined().max(2_000),
+  name: string().defined(),
+  rule: string().defined(),
   ranking: array(object({ field: string().required(), weight: number().required() }))
     .required()
     .min(1)
@@ -25,7 +26,7 @@ const scan = object({
   from: number().required(),
   to: number().required(),
   limit: number().required().min(1).max(8_000),
-  columns: array(string().required()).required().max(40),
+  columns: array(string().required()).required(),
   widths: array(object({ field: string().required(), px: number().required() })).required(),
   sort: sort.nullable().defined(),
 });
@@ -33,7 +34,7 @@ const scan = object({
 const row = object({
   symbol: string().required().max(12),
   grade: string().oneOf(['', 'A', 'B', 'C']).defined(),
-  note: string().defined().max(2_000),
+  note: string().defined(),
 });
 const rows = array(row).required().max(500);
 
@@ -50,7 +51,7 @@ export const settingsSchema = object({
   scans: array(scan).required().min(1).max(100),
   /** What the table shows: `scan:ID`, `list:ID`, `past:DATE`, or `shortlist`. */
   shown: string().required(),
-  lists: array(object({ id: string().required(), name: string().required().max(40), rows }))
+  lists: array(object({ id: string().required(), name: string().defined(), rows }))
     .required()
     .max(100),
   /** The chosen candidates of each trading day. */
@@ -60,10 +61,10 @@ export const settingsSchema = object({
     object({ date: string().required(), symbols: array(string().required()).required() }),
   ).required(),
   /** What was written as a candidate's draft, newest last. */
-  drafts: array(object({ key: string().required().max(40), text: string().defined().max(2_000) }))
+  drafts: array(object({ key: string().required(), text: string().defined() }))
     .required()
     .max(300),
-  listColumns: array(string().required()).required().max(40),
+  listColumns: array(string().required()).required(),
   alerts: object({
     volume: number().min(0).max(1).required(),
     muted: boolean().required(),

@@ -124,20 +124,33 @@ export const DEFAULT_SETTINGS: Settings = {
   chartMinutes: 1,
 };
 
-/** What was kept, checked: a part that is missing or does not fit the schema is its default; the others are kept. */
+/**
+ * What was kept, checked: a part that is missing or does not fit the schema is its default; the others
+ * are kept. Of a list, what fits is kept.
+ */
 export async function readSettings(kept: unknown): Promise<Settings> {
   if (typeof kept !== 'object' || kept === null) return DEFAULT_SETTINGS;
   const { settingsSchema } = await import('./settings-schema.ts');
   const out: Record<string, unknown> = { ...DEFAULT_SETTINGS };
-  for (const [key, part] of Object.entries({ ...fromBefore(kept), ...kept })) {
+  for (const [key, part] of Object.entries({ ...fromBefore(kept), ...kept, ...versioned(kept) })) {
     if (!(key in DEFAULT_SETTINGS)) continue;
-    try {
-      out[key] = await settingsSchema.validateAt(key, { [key]: part }, { strict: true });
-    } catch {
-      // Its default stays.
+    const checked = (x: unknown): Promise<unknown> =>
+      settingsSchema.validateAt(key, { [key]: x }, { strict: true }).catch(() => undefined);
+    const whole = await checked(part);
+    if (whole !== undefined) out[key] = whole;
+    else if (Array.isArray(part)) {
+      const each = await Promise.all(part.map((x) => checked([x])));
+      const fit = part.filter((_, k) => each[k] !== undefined);
+      if (fit.length > 0) out[key] = fit;
     }
   }
   return out as Settings;
+}
+
+/** Scripts of the time before the language had versions are of its first. */
+function versioned({ scripts }: { scripts?: unknown }): { scripts?: unknown } {
+  if (!Array.isArray(scripts)) return {};
+  return { scripts: scripts.map((s) => ({ ...s, language: s?.language ?? 1 })) };
 }
 
 /** What settings of the time of one scan and one shortlist become: a scan and a watchlist beside the ones that come with the app. */

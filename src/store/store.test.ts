@@ -156,6 +156,14 @@ test('a log of the first version is put aside to be read, and said once', async 
   expect([await store.putAside(), (await store.past()).length]).toEqual([[], 1]);
 });
 
+test('scripts of before the language had versions are kept, and one that does not fit takes none of the others along', async () => {
+  const [first] = DEFAULT_SETTINGS.scripts;
+  const { language: _, ...old } = { ...first, id: 'mine', name: 'Mine', text: 'x'.repeat(12_000) };
+  const kept = { ...DEFAULT_SETTINGS, scripts: [old, { id: 7 }, null, first] };
+  const { scripts } = await readSettings(structuredClone(kept));
+  expect(scripts).toEqual([{ ...old, language: 1 }, first]);
+});
+
 test('a session and settings of the second version: trades and journal are carried over, the day begins anew, settings move in', async () => {
   const old = await openDB('old-two', 2, {
     upgrade(db) {

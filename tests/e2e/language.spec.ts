@@ -157,3 +157,44 @@ test('the reference page: every form with an example that is tried in the focus,
   await page.getByRole('link', { name: 'To the scripts', exact: true }).click();
   await expect(page.getByRole('button', { name: /target 2R for half/ })).toBeVisible();
 });
+
+test('scripts of an earlier version are shown with their new words, and written anew for one yes', async ({
+  page,
+}) => {
+  await page.goto('/keys');
+  await expect(page.getByRole('region', { name: 'Scripts' })).toContainText('Buy 1R');
+  await page.getByRole('button', { name: 'New script' }).click();
+  await page.getByLabel('Name').fill('Old one');
+  await expect(page.locator('html')).toHaveAttribute('data-choices', 'kept');
+  // As an earlier version left it: no word of a version, and a symbol after the price.
+  await page.evaluate(async () => {
+    const [name] = (await indexedDB.databases())
+      .map((d) => d.name ?? '')
+      .filter((n) => !n.endsWith('-settings'));
+    const done = <T>(r: IDBRequest<T>) =>
+      new Promise<T>((yes, no) => {
+        r.onsuccess = () => yes(r.result);
+        r.onerror = () => no(r.error);
+      });
+    const db = await done(indexedDB.open(name as string));
+    const settings = db.transaction('settings', 'readwrite').objectStore('settings');
+    const kept = await done(settings.get('settings'));
+    for (const s of kept.scripts)
+      if (s.name === 'Old one')
+        Object.assign(s, { language: undefined, text: 'alert at premarket high of BRYXT' });
+    await done(settings.put(kept, 'settings'));
+    db.close();
+  });
+  await page.reload();
+  const earlier = page.getByRole('region', { name: 'Earlier forms' });
+  await expect(earlier.getByRole('listitem')).toHaveCount(1);
+  await expect(earlier).toContainText('alert of BRYXT at premarket high');
+  await earlier.getByRole('button', { name: 'Write them anew' }).click();
+  await expect(earlier).toBeHidden();
+  await page.getByRole('button', { name: /Old one/ }).click();
+  await expect(page.getByText('alert of BRYXT at premarket high').first()).toBeVisible();
+  await expect(page.locator('html')).toHaveAttribute('data-choices', 'kept');
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Scripts' })).toContainText('Old one');
+  await expect(earlier).toBeHidden();
+});

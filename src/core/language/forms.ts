@@ -530,7 +530,7 @@ const EXIT_FORMS = {
     {
       example: 'breakeven after 1.2R plus costs',
       says: 'Moves the stop to the average entry once a gain is touched, or beyond it by the costs.',
-      aka: { be: 'breakeven after 1R', 'break even': 'breakeven' },
+      aka: { be: 'breakeven', 'break even': 'breakeven' },
     },
   ),
   'out by': form(['exit'], [words('out by'), one('time', TIME)], {

@@ -339,4 +339,25 @@ test('what other people call a thing leads to ours wherever it may begin a sente
   led('modify last order up 1c', 'move');
   led('cancel all', 'cancel everything');
   led('buy to cover 100 at bid', 'cover');
+  led('move stop to be', 'breakeven');
+});
+
+test('a word is only suggested where it fits: what follows a short one reads, too', () => {
+  for (const text of [
+    'buy max at ask',
+    'buy 100 if last > 10 at ask',
+    'alert if vwap',
+    'tell me when 10',
+    'alert price 10',
+  ]) {
+    const [p] = parseScript(text).problems;
+    expect([text, p?.code, p?.code === 'unknown word' && p.nearest]).toEqual([text, 'unknown word', null]);
+  }
+  for (const [text, nearest] of [
+    ['byu 100 at ask', 'buy'],
+    ['buy 100 at ask\n  be after 1R\n  stop 30c', 'breakeven'],
+    ['buy 100 att ask', 'at'],
+    ['buy 100 at premaket hihg', 'premarket'],
+  ] as const)
+    expect([text, parseScript(text).problems[0]]).toMatchObject([text, { nearest }]);
 });

@@ -6,7 +6,7 @@ import { printTree } from './print.ts';
 import type { Finding, Fix, Problem, Span } from './problems.ts';
 import { READINGS } from './readings.ts';
 import { reserve } from './reserved.ts';
-import type { Token } from './tokens.ts';
+import { type Token, tokenize } from './tokens.ts';
 import type { Kind, Tree, TreeIn } from './tree.ts';
 
 /** A word of a sentence with what it does there, for the editor. */
@@ -417,23 +417,30 @@ const BORROWED: readonly { words: readonly string[]; ours: string }[] = [
   .sort((a, b) => b.words.length - a.words.length);
 
 const MOST_TRIED = 12;
+/** Letters of a word that is like many others. */
+const SHORT = 5;
 
-/** Words around a place that mean something of ours, and where they stand. */
-function borrowedAt(
-  tokens: readonly Token[],
-  far: number,
-): { ours: string; from: number; to: number } | null {
+/** Words around a place that mean something of ours which fits there, and where they stand. */
+function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix | null {
   for (const { words, ours } of BORROWED) {
     for (let k = Math.max(0, far - words.length + 1); k <= far; k++) {
-      if (
-        words.every((x, n) => tokens[k + n]?.word === x) &&
-        tokens[k + words.length - 1] !== undefined &&
-        k + words.length > far
-      )
-        return { ours, from: (tokens[k] as Token).from, to: (tokens[k + words.length - 1] as Token).to };
+      const [first, last] = [tokens[k], tokens[k + words.length - 1]];
+      if (!first || !last || !words.every((x, n) => tokens[k + n]?.word === x)) continue;
+      const fix = { from: first.from, to: last.to, text: ours };
+      if (fits(fix)) return fix;
     }
   }
   return null;
+}
+
+/** Whether a sentence with a fix in it is read as far as the fix and so many words beyond. */
+function readsOn(w: Walk, text: string, slot: Slot, fix: Fix, beyond: number): boolean {
+  const from = (w.tokens[0] as Token).from;
+  const to = (w.tokens[w.tokens.length - 1] as Token).to;
+  const tokens = tokenize(text.slice(from, fix.from) + fix.text + text.slice(fix.to, to));
+  const rest = tokens.filter((t) => t.from >= fix.from - from + fix.text.length).length;
+  const under = slot === 'statement' && beginningsOf('exit').has(tokens[0]?.word ?? '');
+  return walk(under ? 'exit' : slot, tokens).walk.far >= tokens.length - Math.max(0, rest - beyond);
 }
 
 /** What may mend a sentence: meant surely, by adding to what was typed, or by leaving something out. */
@@ -477,13 +484,13 @@ export function stopped(
     const adding = [{ from: end, to: end, text: '"' }];
     return { problem: { code: 'open quote', span, fixes: [] }, remedies: { ...NO_REMEDY, adding } };
   }
-  const borrowed = borrowedAt(w.tokens, w.far);
+  const borrowed = borrowedAt(w, (f) => readsOn(w, text, whole, f, 0));
   if (borrowed) {
     const place = { from: borrowed.from, to: borrowed.to };
     const word = text.slice(place.from, place.to);
     return {
-      problem: { code: 'unknown word', word, nearest: borrowed.ours, expected, span: place, fixes: [] },
-      remedies: { ...NO_REMEDY, sure: [{ ...place, text: borrowed.ours }] },
+      problem: { code: 'unknown word', word, nearest: borrowed.text, expected, span: place, fixes: [] },
+      remedies: { ...NO_REMEDY, sure: [borrowed] },
     };
   }
   if (t.kind !== 'word') {
@@ -493,7 +500,10 @@ export function stopped(
   }
   const known = choicesAt(w);
   const firsts = [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))];
-  const nearest = nearestWord(t.text, known) ?? nearestWord(t.text, firsts);
+  // A short word is near to many: of those, one after which the next word reads, too.
+  const fits = (x: string | null) =>
+    x !== null && readsOn(w, text, whole, { ...span, text: x }, t.text.length < SHORT ? 1 : 0);
+  const nearest = [nearestWord(t.text, known), nearestWord(t.text, firsts)].find(fits) ?? null;
   return {
     problem: { code: 'unknown word', word: t.text, nearest, expected, span, fixes: [] },
     remedies: nearest

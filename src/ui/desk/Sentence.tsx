@@ -8,7 +8,7 @@ import { act, peekAt } from '../session';
 /** The ticket is a sentence: write it, see what it would do, send it. */
 export function Sentence() {
   const [text, setText] = useState('buy 100 at ask + 2c extended\n  stop 20c\n  target 2R');
-  const send = () => void act(text, 'ticket', 'Ticket');
+  const send = (sentence: string) => void act(sentence, 'ticket', 'Ticket');
   return (
     <section className="panel px-3 py-2" aria-label="Ticket">
       <div className="flex items-baseline">
@@ -36,7 +36,7 @@ export function Sentence() {
         <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>
           Peek
         </button>
-        <button type="button" className="btn grow" onClick={send}>
+        <button type="button" className="btn grow" onClick={() => send(text)}>
           Send (Ctrl+Enter)
         </button>
       </div>

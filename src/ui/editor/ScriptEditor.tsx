@@ -45,7 +45,7 @@ export function ScriptEditor({ later = false, ...props }: Props) {
       onKeyDown={(e) => {
         if (e.key !== 'Enter' || !(e.ctrlKey || e.metaKey) || !submit) return;
         e.preventDefault();
-        submit();
+        submit(e.currentTarget.value);
       }}
     />
   );

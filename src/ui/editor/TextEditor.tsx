@@ -46,7 +46,7 @@ export interface TextEditorProps {
   /** What is selected at the start, for one who was in the text already. */
   selection?: readonly [number, number] | null;
   /** Ctrl+Enter; in a rule Enter as well. */
-  submit?(): void;
+  submit?(text: string): void;
 }
 
 const look = EditorView.theme({
@@ -199,8 +199,9 @@ export default function TextEditor(props: TextEditorProps) {
   useLayoutEffect(() => {
     if (!host.current) return;
     const about = () => latest.current.about;
-    const send = () => {
-      latest.current.submit?.();
+    // What stands here goes, not what has come back of it.
+    const send = (v: EditorView) => {
+      latest.current.submit?.(v.state.doc.toString());
       return latest.current.submit !== undefined;
     };
     const editor = new EditorView({
