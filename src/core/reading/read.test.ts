@@ -140,6 +140,28 @@ test.each([
   expect([r.facts?.qty, r.facts && toDollars(r.facts.price)]).toEqual([qty, dollars]);
 });
 
+// By hand: the 5-minute candle is 9.80–10.05; 2c beyond its far side is 9.78 for a long, 10.07 for a short. 1R held is 30 cents.
+test('exits beyond a candle lie on the side that they belong to; R of what is held has its length; a time that is over is refused', () => {
+  const planOf = (text: string, c = moment()) => {
+    const [i] = intentsOf(read(text, c));
+    return i && 'plan' in i ? i.plan : null;
+  };
+  expect(planOf('buy 100 at ask\n stop beyond 5m candle by 2c')?.stops[0]?.place).toEqual({
+    kind: 'at',
+    price: fromDollars(9.78),
+  });
+  expect(planOf('short 100 at bid\n stop beyond 5m candle by 2c')?.stops[0]?.place).toEqual({
+    kind: 'at',
+    price: fromDollars(10.07),
+  });
+  expect(planOf('attach\n stop at entry - 0.5R', holding())?.stops[0]?.place).toEqual({
+    kind: 'at',
+    price: fromDollars(9.85),
+  });
+  expect(planOf('buy 100 at ask\n stop 30c\n out by 09:46')?.outBy).toBe(at(9, 46));
+  expect(codeOf(read('buy 100 at ask\n stop 30c\n out by 09:45'))).toBe('time over');
+});
+
 test('a stop that is extended says so of itself, not of the other exits', () => {
   const [entry] = intentsOf(read('buy 100 at ask\n stop 30c for half extended\n stop 40c\n target 1R'));
   if (entry?.kind !== 'entry') throw new Error('no entry');
