@@ -147,6 +147,10 @@ function attachExits(
   out.named.push(...named);
   if (plan.stops.length === 0 && plan.trail === null)
     out.warnings.push('These exits have no stop: what they cover stands without one.');
+  if (!plan.extended && c.session !== 'regular' && plan.stops.some((x) => !x.extended))
+    out.warnings.push(
+      `The stop waits for the regular session at 09:30; end its line with “extended” to have it watch now (${c.session}).`,
+    );
   out.deeds.push({
     kind: 'intent',
     intent: {

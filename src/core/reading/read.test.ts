@@ -158,6 +158,9 @@ test('exits beyond a candle lie on the side that they belong to; R of what is he
     kind: 'at',
     price: fromDollars(9.85),
   });
+  const early: RunContext = { ...holding(), session: 'pre-market' };
+  expect(read('attach\n stop 30c', early).warnings.join()).toContain('waits for the regular session');
+  expect(read('attach\n stop 30c extended', early).warnings).toEqual([]);
   expect(planOf('buy 100 at ask\n stop 30c\n out by 09:46')?.outBy).toBe(at(9, 46));
   expect(codeOf(read('buy 100 at ask\n stop 30c\n out by 09:45'))).toBe('time over');
 });
