@@ -1,6 +1,7 @@
 'use client';
 
 import { X } from 'lucide-react';
+import { useState } from 'react';
 import { FIELDS } from '@/core/market';
 import type { SavedScan } from '@/store/settings';
 
@@ -23,6 +24,8 @@ export function RankingForm({
   ranking: SavedScan['ranking'];
   change(r: SavedScan['ranking']): void;
 }) {
+  // A row keeps its id while its field and weight change, so that the keyboard stays in it.
+  const [ids, setIds] = useState(() => ranking.map((_, k) => k));
   const put = (k: number, part: Partial<SavedScan['ranking'][number]>) =>
     change(ranking.map((p, j) => (j === k ? { ...p, ...part } : p)));
   return (
@@ -32,7 +35,7 @@ export function RankingForm({
         that a symbol beats, times its weight, so that no unit outweighs another.
       </p>
       {ranking.map((p, k) => (
-        <div key={k} className="mb-1 flex items-center gap-2">
+        <div key={ids[k] ?? k} className="mb-1 flex items-center gap-2">
           <input
             type="number"
             className="field num w-16 py-0.5"
@@ -69,7 +72,10 @@ export function RankingForm({
               type="button"
               className="text-quiet hover:text-text"
               aria-label={`Take ${p.field} out of the ranking`}
-              onClick={() => change(ranking.filter((_, j) => j !== k))}
+              onClick={() => {
+                setIds(ids.filter((_, j) => j !== k));
+                change(ranking.filter((_, j) => j !== k));
+              }}
             >
               <X size={14} aria-hidden />
             </button>
@@ -80,7 +86,10 @@ export function RankingForm({
         <button
           type="button"
           className="btn mt-1 py-0.5"
-          onClick={() => change([...ranking, { field: 'relative volume', weight: 1 }])}
+          onClick={() => {
+            setIds([...ids, Math.max(...ids) + 1]);
+            change([...ranking, { field: 'relative volume', weight: 1 }]);
+          }}
         >
           Blend in another field
         </button>
