@@ -106,6 +106,19 @@ test('orders are staged for several symbols, nudged, sent and dropped from one l
   await expect(page.getByRole('dialog')).toContainText('Nothing is staged');
 });
 
+test('what is typed while the editor is still on its way is kept, and goes', async ({ page }) => {
+  await page.goto('/desk');
+  for (let k = 1; k <= 5; k++) {
+    await page.reload();
+    await ticket(page, `stage buy ${100 + k} at last - 20c extended`);
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByRole('textbox', { name: 'Ticket: an order sentence' })).toHaveText(
+      `stage buy ${100 + k} at last - 20c extended`,
+    );
+    await expect(page.getByRole('button', { name: `Staged orders: ${k}` })).toBeVisible();
+  }
+});
+
 test('the ticket completes with live values; what it leaves to the desk is done: extended hours, focus, a level', async ({
   page,
 }) => {

@@ -1,6 +1,7 @@
 'use client';
 
 import { type ComponentProps, useEffect, useState } from 'react';
+import { flushSync } from 'react-dom';
 import type TextEditor from './TextEditor';
 import { useWords } from './useWords';
 
@@ -25,7 +26,10 @@ export function ScriptEditor({ later = false, ...props }: Props) {
       if (!current) return;
       const field = document.activeElement;
       const inIt = field instanceof HTMLTextAreaElement && field.getAttribute('aria-label') === label;
-      setThere({ Editor, selection: inIt ? [field.selectionStart, field.selectionEnd] : null });
+      // At once: a key between the look and the change would be lost.
+      flushSync(() =>
+        setThere({ Editor, selection: inIt ? [field.selectionStart, field.selectionEnd] : null }),
+      );
     });
     return () => {
       current = false;

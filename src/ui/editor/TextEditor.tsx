@@ -195,6 +195,8 @@ export default function TextEditor(props: TextEditorProps) {
   // What was typed here and has not come back yet: an older text that comes back late must not replace a newer one.
   const sent = useRef<string[]>([]);
   const { kind, value, label, placeholder, fill, small } = props;
+  /** The text that came in last: only another one replaces what stands here. */
+  const given = useRef(value);
   // Before the next key: one who is typing goes on typing.
   useLayoutEffect(() => {
     if (!host.current) return;
@@ -207,7 +209,7 @@ export default function TextEditor(props: TextEditorProps) {
     const editor = new EditorView({
       parent: host.current,
       state: EditorState.create({
-        doc: latest.current.value,
+        doc: given.current,
         extensions: [
           history(),
           Prec.high(
@@ -252,6 +254,8 @@ export default function TextEditor(props: TextEditorProps) {
     return () => editor.destroy();
   }, [kind, label, placeholder, fill, small]);
   useEffect(() => {
+    if (value === given.current) return;
+    given.current = value;
     const editor = view.current;
     const own = sent.current.indexOf(value);
     if (own >= 0) {
