@@ -103,6 +103,21 @@ test('when storing fails the order is not shown as accepted and the session stop
   expect((await setUp(store)).latest('book')?.trades).toEqual([]);
 });
 
+test('money and marks of a paused desk are those of its moment: a reload shows the same', async () => {
+  const store = memoryStore();
+  const h = await setUp(store);
+  await h.ask({ kind: 'watch', id: 'candles', query: { kind: 'symbol', symbol: null } });
+  await h.ask({ kind: 'run', text: BUY });
+  for (let k = 0; k < 6; k++) {
+    await h.ask({ kind: 'speed', speed: 20 });
+    await h.run(0.48);
+    await h.ask({ kind: 'speed', speed: 0 });
+    const again = await setUp(store);
+    expect(h.latest('account')).toEqual(again.latest('account'));
+    expect(h.latest('marks')?.last).toEqual(again.latest('marks')?.last);
+  }
+});
+
 test('time runs at the asked speed, stops when paused, and jumps to the open', async () => {
   const h = await setUp(memoryStore());
   const now = () => h.latest('clock')?.now ?? 0;

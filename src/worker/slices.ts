@@ -18,7 +18,7 @@ interface Watched {
   attempt: number;
 }
 
-/** Slices that are computed from everything are told at most so often, in ms of wall time. */
+/** Slices that are computed from everything are told at most so often while time runs, in ms of wall time; at rest they are told at once. */
 const ACCOUNT_EVERY = 200;
 const CONTEXT_EVERY = 1_000;
 
@@ -32,6 +32,8 @@ export interface Slices {
 /** Remembers what was told, so that only slices that changed are told again. */
 export function createSlices(): Slices {
   const due = { account: 0, context: 0 };
+  /** Whether prices have moved since the account was told. */
+  let stale = false;
   /** By slice, what it was last made from. */
   const told: Partial<Record<keyof Update, unknown>> = {};
   const tellBook = bookTeller();
@@ -59,7 +61,9 @@ export function createSlices(): Slices {
       tell('book', state.broker, () => tellBook(state.broker, state.events));
       const rules = rulesOf(w.engine);
       const moved = update.book !== undefined || told.account !== rules;
-      if (moved || (wall >= due.account && (watched || update.clock))) {
+      stale ||= watched !== null || update.clock !== undefined;
+      if (moved || (stale && (wall >= due.account || w.speed === 0))) {
+        stale = false;
         due.account = wall + ACCOUNT_EVERY;
         told.account = rules;
         update.account = { ...account(w.engine), riskUnit: rules.riskUnit, name: rules.name };
