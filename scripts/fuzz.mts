@@ -55,6 +55,9 @@ const odd = [
   '٣',
 ];
 
+/** Forms whose numbers are values of a field. */
+const VALUES = new Set(['compare', 'between', 'field of', 'field between of']);
+
 /** A text to try: a sentence that reads, changed in some places; or words thrown together. */
 function someText(): string {
   const k = draw();
@@ -89,9 +92,7 @@ function oddNumbers(tree: unknown, inRule = false): number[] {
       : [tree];
   if (typeof tree !== 'object' || tree === null) return [];
   const { kind } = tree as { kind?: string };
-  return Object.values(tree).flatMap((v) =>
-    oddNumbers(v, inRule || kind === 'compare' || kind === 'between'),
-  );
+  return Object.values(tree).flatMap((v) => oddNumbers(v, inRule || VALUES.has(kind as string)));
 }
 
 let read = 0;

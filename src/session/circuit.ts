@@ -8,6 +8,7 @@ import {
   type Refusal,
   stepBroker,
 } from '../core/orders/index.ts';
+import type { LogEntry } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import type { State } from './state.ts';
 
@@ -15,6 +16,8 @@ import type { State } from './state.ts';
 export interface Engine {
   state: State;
   market: DayMarket;
+  /** While a session is brought back: what its log says that firings came to. */
+  recorded?: ReadonlyMap<string, LogEntry[]>;
 }
 
 /** Far more turns than any trade needs: reaching it means that the two do not come to rest, which is a bug. */

@@ -1,11 +1,21 @@
 // What sentences do to the desk's own state: staged orders, the ticket's size, levels, notes.
 
 import { MAIN } from '../core/account/index.ts';
+import { printTree } from '../core/language/index.ts';
 import { holdingOf, openTrade } from '../core/orders/index.ts';
 import type { Deed } from '../core/reading/index.ts';
-import type { DeskState, State } from './state.ts';
+import type { DeskState, State, Waited } from './state.ts';
 
-type DeskDeed = Exclude<Deed, { kind: 'intent' | 'alert' | 'desk' }>;
+type DeskDeed = Exclude<Deed, { kind: 'intent' | 'alert' | 'desk' | 'chain' }>;
+
+const WAITED_KEPT = 100;
+/** The desk with one more waiting that has ended. */
+export const withWaited = (desk: DeskState, w: Omit<Waited, 'seq'>): DeskState => ({
+  ...desk,
+  waited: [...desk.waited, { ...w, seq: (desk.waited[desk.waited.length - 1]?.seq ?? 0) + 1 }].slice(
+    -WAITED_KEPT,
+  ),
+});
 
 /** The state after a deed about the desk; `at` is the session time. */
 export function deskAfter(s: State, deed: DeskDeed, at: number): State {
@@ -28,6 +38,38 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
       return {
         ...desk,
         staged: desk.staged.map((x) => (x.id === deed.id ? { ...x, statement: deed.statement } : x)),
+      };
+    case 'wait': {
+      const { kind: _kind, ...w } = deed;
+      return {
+        ...desk,
+        nextWaiting: desk.nextWaiting + 1,
+        waiting: [...desk.waiting, { id: desk.nextWaiting, ...w, at }],
+      };
+    }
+    case 'unwait':
+      return desk.waiting
+        .filter((w) => deed.ids.includes(w.id))
+        .reduce<DeskState>(
+          (to, w) =>
+            withWaited(to, {
+              id: w.id,
+              of: 'condition',
+              symbol: w.symbol,
+              at,
+              text: printTree(w.sentence),
+              how: 'cancelled',
+              seen: '',
+              came: '',
+            }),
+          { ...desk, waiting: desk.waiting.filter((w) => !deed.ids.includes(w.id)) },
+        );
+    case 'pause waiting':
+      return {
+        ...desk,
+        waiting: desk.waiting.map((w) =>
+          w.id === deed.id ? { ...w, trigger: { ...w.trigger, paused: deed.paused } } : w,
+        ),
       };
     case 'ticket':
       return { ...desk, ticket: deed.size };

@@ -17,7 +17,8 @@ import {
   watches,
   watchesQuotes,
 } from '../core/orders/index.ts';
-import type { Deed } from '../core/reading/index.ts';
+import { type Deed, overNight } from '../core/reading/index.ts';
+import { symbolsOf } from '../core/triggers/index.ts';
 import { moneyFromDollars, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
@@ -26,6 +27,7 @@ import { again, DONE, type RunResult, runScript } from './scripts.ts';
 import { EMPTY_DESK } from './state.ts';
 import { entryNow, savedNow } from './upgrade.ts';
 import { sceneOf } from './view.ts';
+import { type Came, dueWaits, firingKey, runChains, tellClock, tellTick, waitsOn } from './waits.ts';
 
 export type { Engine } from './circuit.ts';
 
@@ -58,16 +60,24 @@ export function advance(e: Engine, until: number, enough: () => boolean = () => 
   const last = Math.min(until, dayEnd(e));
   const out: LogEntry[] = [];
   for (;;) {
-    const [alerts, orders] = [
-      dueAlerts(e.state.alerts, e.market.news),
-      dueOrders(e.state.broker, e.market.now()),
-    ];
-    const due = Math.min(alerts ?? Number.POSITIVE_INFINITY, orders ?? Number.POSITIVE_INFINITY);
+    const never = Number.POSITIVE_INFINITY;
+    const orders = dueOrders(e.state.broker, e.market.now()) ?? never;
+    const alerts = dueAlerts(e.state.alerts, e.market.news) ?? never;
+    const waits = dueWaits(e) ?? never;
+    const due = Math.min(orders, alerts, waits);
     if (!runOn(e, Math.min(due, last), enough, out)) return out;
     if (due > last) return out;
     if (orders === due) tellTime(e, out);
     if (alerts === due) e.state = { ...e.state, alerts: lookAt(e.state.alerts, sceneOf(e.market)) };
+    if (waits === due) follow(e, tellClock(e), out);
   }
+}
+
+/** Writes down what came of what waited, and lets orders go whose turn has come by it. */
+function follow(e: Engine, first: readonly Came[], out: LogEntry[]): void {
+  for (let came = [...first, ...runChains(e)]; came.length > 0; came = runChains(e))
+    for (const { of, deeds, problem, events } of came)
+      out.push(write(e, null, events, { fired: of, deeds, ...(problem === undefined ? {} : { problem }) }));
 }
 
 /** The broker is told of a time that it waited for. */
@@ -75,6 +85,7 @@ function tellTime(e: Engine, out: LogEntry[]): void {
   const events: OrderEvent[] = [];
   feed(e, { kind: 'clock' }, events);
   if (events.length > 0) out.push(write(e, null, events));
+  follow(e, [], out);
 }
 
 /** @returns whether it came to `until`: false when `enough` ended it before. */
@@ -92,6 +103,7 @@ function runOn(e: Engine, until: number, enough: () => boolean, out: LogEntry[])
     const events: OrderEvent[] = [];
     feed(e, { kind: 'session' }, events, bound);
     if (events.length > 0) out.push(write(e, null, events, {}, bound));
+    follow(e, [], out);
     if (!step(e, bound, () => false, out)) return false;
   }
 }
@@ -102,6 +114,7 @@ function step(e: Engine, until: number, enough: () => boolean, out: LogEntry[]):
     takeIn(e, events);
     if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
     if (events.length > 0) out.push(write(e, null, events));
+    follow(e, waitsOn(e, s.symbol) ? tellTick(e, s.symbol) : [], out);
     if (enough()) return false;
   }
   return true;
@@ -130,6 +143,7 @@ export function apply(e: Engine, input: SessionInput, deeds: Deed[] | null = nul
   const events: OrderEvent[] = [];
   const done = (result: Partial<RunResult> = {}, more: Pick<LogEntry, 'deeds' | 'problem'> = {}): Applied => {
     entries.push(write(e, input, events, more));
+    follow(e, [], entries);
     return { entries, result: { ...DONE, ...result, at: e.market.now() } };
   };
   switch (input.kind) {
@@ -170,10 +184,13 @@ function goOn(e: Engine, events: OrderEvent[]): void {
     if (e.market.has(symbol)) e.market.watch(symbol);
   for (const a of e.state.alerts.list)
     if (a.on.kind === 'price' && a.symbol !== null && e.market.has(a.symbol)) e.market.watch(a.symbol);
+  for (const s of e.state.desk.waiting.flatMap((w) => symbolsOf(w.trigger)))
+    if (e.market.has(s)) e.market.watch(s);
   e.state = {
     ...e.state,
     session: sessionAt(e.market.now(), e.market.hours),
     alerts: newDay(e.state.alerts, sceneOf(e.market)),
+    desk: { ...e.state.desk, waiting: e.state.desk.waiting.map(overNight) },
   };
   takeIn(e, events);
   feed(e, { kind: 'session' }, events);
@@ -181,7 +198,7 @@ function goOn(e: Engine, events: OrderEvent[]): void {
 
 /** The whole session, to be kept; bring it back with {@link restore}. */
 export function save(e: Engine): SavedSession {
-  return { version: 4, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
+  return { version: 5, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
 }
 
 /**
@@ -194,14 +211,20 @@ export function restore(
   log: readonly LogEntry[],
   heartbeat: number | null,
 ): Engine {
-  const e: Engine = { state: savedNow(saved).state, market };
+  const recorded = new Map<string, LogEntry[]>();
+  for (const entry of log) {
+    if (!entry.fired) continue;
+    const key = firingKey(entry.fired, entry.at);
+    recorded.set(key, [...(recorded.get(key) ?? []), entry]);
+  }
+  const e: Engine = { state: savedNow(saved).state, market, recorded };
   for (const entry of log.map(entryNow)) {
     if (entry.seq <= saved.seq || entry.input === null) continue;
     advance(e, entry.at);
     apply(e, entry.input, entry.deeds ?? null);
   }
   advance(e, Math.max(heartbeat ?? 0, ...log.map((l) => l.at), saved.now));
-  return e;
+  return { state: e.state, market };
 }
 
 /** The account at this moment. */
@@ -215,7 +238,7 @@ function write(
   e: Engine,
   input: SessionInput | null,
   events: OrderEvent[],
-  more: Pick<LogEntry, 'deeds' | 'problem'> = {},
+  more: Pick<LogEntry, 'deeds' | 'problem' | 'fired'> = {},
   at = e.market.now(),
 ): LogEntry {
   const seq = e.state.seq + 1;

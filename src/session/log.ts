@@ -24,6 +24,8 @@ export interface LogEntry {
   input: SessionInput | null;
   /** Of a script: what it came to. A restore obeys this, not the text. */
   deeds?: Deed[];
+  /** What waited and has fired, or whose time has run out; its deeds are obeyed by a restore. */
+  fired?: { of: 'condition' | 'chain'; id: number; came: string };
   /** Why the input was refused, or stopped where it did. */
   problem?: string;
   events: OrderEvent[];
@@ -31,7 +33,7 @@ export interface LogEntry {
 
 /** A whole session at a moment: its state, the market, and the log number it has reached. */
 export interface SavedSession {
-  version: 3 | 4;
+  version: 3 | 4 | 5;
   seq: number;
   now: number;
   state: State;

@@ -1,6 +1,6 @@
 // The moment that a sentence is read against.
 import { MAIN } from '../core/account/index.ts';
-import { type SymbolView, sightOf } from '../core/market/index.ts';
+import { fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
 import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
 import { ACTIVE_PLAN, PLANS, type RunContext, USUAL } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
@@ -63,11 +63,14 @@ export function runContext(e: Engine, focus: string | null, cursor: number | nul
     },
     passes: (s, rule) =>
       e.market.has(s) && sift(rule, marketView(e.market), Int32Array.of(e.market.number(s)), 1) === 1,
+    field: (s, name) =>
+      e.market.has(s) ? fieldValue(fieldOf(name), marketView(e.market), e.market.number(s)) : Number.NaN,
     broker,
     account: MAIN,
     admit: (intent) => admit(broker, intent, seen),
     ticket: desk.ticket,
     staged: desk.staged,
+    waiting: desk.waiting,
     plans: PLANS,
     activePlan: ACTIVE_PLAN,
     usual: USUAL,

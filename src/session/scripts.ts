@@ -17,6 +17,8 @@ import {
   type RunProblem,
   readStatement,
 } from '../core/reading/index.ts';
+import { symbolsOf } from '../core/triggers/index.ts';
+import type { OrderId } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed } from './circuit.ts';
 import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
@@ -41,8 +43,8 @@ export interface RunResult {
   at: number;
   /** Why it stopped, when it did. */
   problem: string | null;
-  /** A sentence that would go instead. */
-  fix: string | null;
+  /** Sentences that would go instead. */
+  fixes: readonly string[];
   warnings: string[];
   /** What is left for the interface to do. */
   desk: DeskAct[];
@@ -57,12 +59,12 @@ export const DONE: RunResult = {
   ended: [],
   at: 0,
   problem: null,
-  fix: null,
+  fixes: [],
   warnings: [],
   desk: [],
 };
 
-interface Ran {
+export interface Ran {
   result: RunResult;
   deeds: Deed[];
 }
@@ -94,16 +96,15 @@ export function runScript(
   const { statements, problems } = parsed(input.text);
   const wrong = problems[0];
   if (wrong) return { result: { ...DONE, ok: false, problem: explain(wrong) }, deeds: [] };
-  const result: RunResult = { ...DONE, done: [], about: [], warnings: [], desk: [] };
-  const deeds: Deed[] = [];
+  const { result, deeds } = blank();
   let focus = input.focus;
   for (const statement of statements) {
     focus = focusAfter(statement, focus);
-    const problem = runLine(e, statement, focus, input.cursor ?? null, events, deeds, result);
+    const problem = runLine(e, statement, { focus, cursor: input.cursor ?? null }, events, { result, deeds });
     if (problem === null) continue;
     result.ok = false;
     result.problem = problem.text;
-    result.fix = problem.fix;
+    result.fixes = problem.fixes;
     break;
   }
   result.got = gotOf(events);
@@ -121,24 +122,32 @@ function unanswered({ state: { broker } }: Engine, deeds: readonly Deed[]): stri
   return waits ? ['Waits for the exchange’s answer.'] : [];
 }
 
-/** @returns why it was not done. What lines before it did stands, also when this one fails for a reason that only a bug can cause. */
-function runLine(
+/** Nothing done yet. */
+export const blank = (): Ran => ({
+  result: { ...DONE, done: [], about: [], warnings: [], desk: [] },
+  deeds: [],
+});
+
+/**
+ * Reads one statement against this moment and does what it asks; what comes of it is added to `ran`.
+ * @returns why it was not done. What lines before it did stands, also when this one fails for a reason that only a bug can cause. */
+export function runLine(
   e: Engine,
   statement: Statement,
-  focus: string | null,
-  cursor: number | null,
+  { focus, cursor }: { focus: string | null; cursor: number | null },
   events: OrderEvent[],
-  deeds: Deed[],
-  result: RunResult,
-): Pick<RunProblem, 'text' | 'fix'> | null {
+  { result, deeds }: Ran,
+): Pick<RunProblem, 'text' | 'fixes'> | null {
   try {
     const reading = readStatement(statement, runContext(e, focus, cursor));
     if (reading.problem) return reading.problem;
+    let sent = 0;
     for (const deed of reading.deeds) {
-      const no = perform(e, deed, events);
+      if (deed.kind === 'intent') sent = e.state.broker.next.order;
+      const no = perform(e, deed, events, sent);
       deeds.push(deed);
       if (deed.kind === 'desk') result.desk.push(deed.act);
-      if (no !== null) return { text: no, fix: null };
+      if (no !== null) return { text: no, fixes: [] };
     }
     result.done.push(reading.sayBack);
     result.about.push(reading.about);
@@ -147,15 +156,17 @@ function runLine(
   } catch (err) {
     return {
       text: `This line could not be worked out: ${err instanceof Error ? err.message : String(err)}. Nothing of it was sent.`,
-      fix: null,
+      fixes: [],
     };
   }
 }
 
-function perform(e: Engine, deed: Deed, events: OrderEvent[]): string | null {
+/** Does one deed. `sent` is the number of the first order that the intent before it has sent. */
+function perform(e: Engine, deed: Deed, events: OrderEvent[], sent: number): string | null {
   switch (deed.kind) {
     case 'intent': {
-      if (deed.intent.kind === 'entry') e.market.watch(deed.intent.symbol);
+      for (const x of deed.intent.kind === 'pair' ? deed.intent.of : [deed.intent])
+        if (x.kind === 'entry') e.market.watch(x.symbol);
       const refused = feed(e, deed, events);
       return refused && refusalText(refused);
     }
@@ -167,6 +178,25 @@ function perform(e: Engine, deed: Deed, events: OrderEvent[]): string | null {
     }
     case 'desk':
       return null;
+    case 'chain': {
+      const { account, symbol, order } = deed;
+      e.market.watch(symbol);
+      const chain = {
+        orderId: (sent + deed.nth) as OrderId,
+        account,
+        symbol,
+        order,
+        done: 0,
+        total: null,
+        sent: 0,
+      };
+      e.state = { ...e.state, desk: { ...e.state.desk, chains: [...e.state.desk.chains, chain] } };
+      return null;
+    }
+    case 'wait':
+      for (const s of symbolsOf(deed.trigger)) e.market.watch(s);
+      e.state = deskAfter(e.state, deed, e.market.now());
+      return null;
     default:
       e.state = deskAfter(e.state, deed, e.market.now());
       return null;
@@ -176,7 +206,11 @@ function perform(e: Engine, deed: Deed, events: OrderEvent[]): string | null {
 /** What the log says that a script did, done again. */
 export function again(e: Engine, deeds: Deed[], events: OrderEvent[]): Ran {
   const result: RunResult = { ...DONE };
-  for (const deed of deeds) result.problem = perform(e, deed, events);
+  let sent = 0;
+  for (const deed of deeds) {
+    if (deed.kind === 'intent') sent = e.state.broker.next.order;
+    result.problem = perform(e, deed, events, sent);
+  }
   return { result, deeds };
 }
 
@@ -195,10 +229,10 @@ export function peek(
   text: string,
   focus: string | null,
   cursor: number | null = null,
-): { lines: Peek[]; problem: string | null; fix: string | null; retired: boolean } {
+): { lines: Peek[]; problem: string | null; fixes: readonly string[]; retired: boolean } {
   const { statements, problems, retired } = parsed(text);
   const wrong = problems[0];
-  if (wrong) return { lines: [], problem: explain(wrong), fix: null, retired };
+  if (wrong) return { lines: [], problem: explain(wrong), fixes: [], retired };
   const lines: Peek[] = [];
   let scratch = e;
   let guess = false;
@@ -210,15 +244,16 @@ export function peek(
     const reading = readStatement(statement, context);
     guess ||= sent && looked();
     lines.push({ ...reading, guess });
-    if (reading.problem) return { lines, problem: reading.problem.text, fix: reading.problem.fix, retired };
+    if (reading.problem)
+      return { lines, problem: reading.problem.text, fixes: reading.problem.fixes, retired };
     if (k === statements.length - 1 && reading.deeds.length < 2) break;
     const after = wouldBe(scratch, reading.deeds);
     guess ||= after.fills;
     sent ||= after.sends;
-    if (after.refused !== null) return { lines, problem: after.refused, fix: null, retired };
+    if (after.refused !== null) return { lines, problem: after.refused, fixes: [], retired };
     scratch = { market: e.market, state: after.state };
   }
-  return { lines, problem: null, fix: null, retired };
+  return { lines, problem: null, fixes: [], retired };
 }
 
 /** A moment that knows whether anybody has asked it for a quote. */
@@ -248,7 +283,7 @@ function wouldBe(
   let fills = false;
   let sends = false;
   for (const deed of deeds) {
-    if (deed.kind === 'alert' || deed.kind === 'desk') continue;
+    if (deed.kind === 'alert' || deed.kind === 'desk' || deed.kind === 'chain') continue;
     if (deed.kind !== 'intent') {
       state = deskAfter(state, deed, e.market.now());
       continue;

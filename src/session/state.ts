@@ -1,6 +1,6 @@
 import type { Alerts } from '../core/alerts/index.ts';
 import type { Broker, OrderEvent } from '../core/orders/index.ts';
-import type { Staged, TicketSize } from '../core/reading/index.ts';
+import type { Chain, Staged, TicketSize, Waiting } from '../core/reading/index.ts';
 import type { Price, SessionKind, TradeId } from '../core/units/index.ts';
 
 /** A note of the trader, beside the trade that was open then. */
@@ -11,16 +11,47 @@ export interface Note {
   text: string;
 }
 
+/** How the waiting of an order ended. */
+export interface Waited {
+  seq: number;
+  /** Of a condition its number, of a chained order the number of the order that it belonged to. */
+  id: number;
+  of: 'condition' | 'chain';
+  symbol: string;
+  at: number;
+  text: string;
+  how: 'fired' | 'refused' | 'over' | 'cancelled';
+  /** What was seen when it fired. */
+  seen: string;
+  /** What came of it. */
+  came: string;
+}
+
 /** What sentences about the desk have set. */
 export interface DeskState {
   ticket: TicketSize | null;
   staged: readonly Staged[];
   nextStaged: number;
+  waiting: readonly Waiting[];
+  nextWaiting: number;
+  chains: readonly Chain[];
+  /** Newest last; the oldest fall off. */
+  waited: readonly Waited[];
   /** Named prices by symbol. */
   levels: Readonly<Record<string, Readonly<Record<string, Price>>>>;
   notes: readonly Note[];
 }
-export const EMPTY_DESK: DeskState = { ticket: null, staged: [], nextStaged: 1, levels: {}, notes: [] };
+export const EMPTY_DESK: DeskState = {
+  ticket: null,
+  staged: [],
+  nextStaged: 1,
+  waiting: [],
+  nextWaiting: 1,
+  chains: [],
+  waited: [],
+  levels: {},
+  notes: [],
+};
 
 /** The trader's side of a session. The market's side is behind its port. */
 export interface State {

@@ -1,8 +1,9 @@
 // Brings what an earlier version kept to what this one goes on with.
 import type { Rule } from '../core/language/index.ts';
 import type { Deed } from '../core/reading/index.ts';
+import { trigger } from '../core/triggers/index.ts';
 import type { LogEntry, SavedSession } from './log.ts';
-import { EMPTY_DESK } from './state.ts';
+import { EMPTY_DESK, type State } from './state.ts';
 
 /** A rule as version 3 kept it: pairs joined by and, or; values with their unit. */
 type OldRule =
@@ -48,16 +49,31 @@ const onNow = <T extends On>(on: T): T =>
     ? { ...on, rule: ruleNow(on.rule as unknown as OldRule) }
     : on;
 
+type Waits = State['alerts']['list'][number]['waits'];
+/** What waits, as it is looked at now. */
+const waitsNow = (w: Waits, test: Rule | null): Waits =>
+  w?.when.kind === 'test' && test
+    ? { ...trigger<Rule>({ kind: 'test', test, looks: [{ at: 'seconds' }] }, w), truth: w.truth }
+    : w && { ...w, been: w.truth.map(() => false) };
+
+/** An order of a time when nothing hung on it. */
+const chainable = <S extends { chain: readonly unknown[] }>(s: S): S => (s.chain ? s : { ...s, chain: [] });
+
 /** A saved session as this version has it. Orders, scopes and legs of version 3 lack what came since, which means that they have none of it. */
 export function savedNow(saved: SavedSession): SavedSession {
-  if (saved.version === 4) return saved;
-  const { state } = saved as SavedSession;
+  if (saved.version === 5) return saved;
+  const { state } = saved;
   const list = state.alerts.list.map((a) => {
     const on = onNow(a.on);
-    if (a.waits?.when.kind !== 'test' || on.kind !== 'rule') return { ...a, on };
-    return { ...a, on, waits: { ...a.waits, when: { ...a.waits.when, test: on.rule } } };
+    return { ...a, on, waits: waitsNow(a.waits, on.kind === 'rule' ? on.rule : null) };
   });
-  return { ...saved, version: 4, state: { ...state, desk: EMPTY_DESK, alerts: { ...state.alerts, list } } };
+  const { staged = [] } = state.desk ?? {};
+  const desk = {
+    ...EMPTY_DESK,
+    ...state.desk,
+    staged: staged.map((x) => ({ ...x, statement: chainable(x.statement) })),
+  };
+  return { ...saved, version: 5, state: { ...state, desk, alerts: { ...state.alerts, list } } };
 }
 
 /** A log entry as this version obeys it. */
@@ -65,8 +81,9 @@ export function entryNow(entry: LogEntry): LogEntry {
   if (!entry.deeds) return entry;
   return {
     ...entry,
-    deeds: entry.deeds.map((d) =>
-      d.kind === 'alert' ? { ...d, asked: { ...d.asked, on: onNow(d.asked.on) } } : d,
-    ),
+    deeds: entry.deeds.map((d) => {
+      if (d.kind === 'alert') return { ...d, asked: { ...d.asked, on: onNow(d.asked.on) } };
+      return d.kind === 'stage' || d.kind === 'restage' ? { ...d, statement: chainable(d.statement) } : d;
+    }),
   };
 }

@@ -15,6 +15,7 @@ import type {
   SymbolSlice,
   TableSlice,
   Update,
+  WaitsSlice,
 } from '@/worker/protocol';
 import { mergeBook } from './book';
 import { useSettings } from './settings';
@@ -30,7 +31,7 @@ type SayBack =
   | { kind: 'done'; lines: string[]; about: string[]; got: string[]; warnings: string[]; at: number }
   /** Something that happened by itself and has to be known. */
   | { kind: 'told'; text: string; flatten: string | null }
-  | { kind: 'refused'; text: string; problem: string; done: string[]; fix: string | null };
+  | { kind: 'refused'; text: string; problem: string; done: string[]; fixes: readonly string[] };
 
 interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   focus: SymbolSlice | null;
@@ -39,6 +40,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   /** What the scripts on the rack, and what is staged, would do now. */
   rack: Peeked[] | null;
   staged: Peeked[] | null;
+  /** What waits for a condition, and what has. */
+  waits: WaitsSlice | null;
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
   /** Long work of the worker, while it is under way. */
@@ -69,6 +72,7 @@ export const useSession = create<Session>(() => ({
   account: null,
   rack: null,
   staged: null,
+  waits: null,
   desk: null,
   news: null,
 }));
@@ -91,6 +95,7 @@ export function startSession(): void {
       case 'ready':
         void watch('focus', { kind: 'symbol', symbol: null });
         void watch('bars', { kind: 'bars', symbol: null });
+        void watch('waits', { kind: 'waits' });
         useSession.setState({ phase: 'ready' });
         return;
       case 'working':
@@ -132,20 +137,23 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
     if (id === 'focus' && seen.kind === 'symbol') out.focus = seen.symbol;
     else if (id === 'bars' && seen.kind === 'bars') out.bars = seen.bars;
     else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
-    else if (id === 'rack' && seen.kind === 'peeks') out.rack = seen.peeks;
-    else if (id === 'staged' && seen.kind === 'peeks') out.staged = seen.peeks;
-    else if (id === 'proposal' && seen.kind === 'peeks') {
-      const { sayBack } = useSession.getState();
-      const peeked = seen.peeks[0];
-      if (
-        sayBack.kind === 'confirm' &&
-        peeked?.text === sayBack.proposal.text &&
-        peeked.focus === sayBack.proposal.focus
-      )
-        out.sayBack = { ...sayBack, peeked };
-    }
+    else if (id === 'waits' && seen.kind === 'waits') out.waits = seen.waits;
+    else if (seen.kind === 'peeks') Object.assign(out, peeksSeen(id, seen.peeks));
   }
   return out;
+}
+
+function peeksSeen(id: string, peeks: Peeked[]): Partial<Session> {
+  if (id === 'rack') return { rack: peeks };
+  if (id === 'staged') return { staged: peeks };
+  const { sayBack } = useSession.getState();
+  const [peeked] = peeks;
+  const same =
+    id === 'proposal' &&
+    sayBack.kind === 'confirm' &&
+    peeked?.text === sayBack.proposal.text &&
+    peeked.focus === sayBack.proposal.focus;
+  return same ? { sayBack: { ...sayBack, peeked } } : {};
 }
 
 /** The book comes as changes, which add up; every other slice replaces the one before. */
@@ -206,8 +214,8 @@ export const say = (sayBack: SayBack): void => {
     });
   else void ask({ kind: 'unwatch', id: 'proposal' });
 };
-const refused = (text: string, problem: string, fix: string | null = null, done: string[] = []) =>
-  say({ kind: 'refused', text, problem, fix, done });
+const refused = (text: string, problem: string, fixes: readonly string[] = [], done: string[] = []) =>
+  say({ kind: 'refused', text, problem, fixes, done });
 
 /** Looks at something from now on, under a name. */
 export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
@@ -267,7 +275,7 @@ function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): vo
   if (!answer) return;
   const { result } = answer;
   for (const d of result.desk) atDesk(d);
-  if (result.problem !== null) return refused(text, result.problem, result.fix, result.done);
+  if (result.problem !== null) return refused(text, result.problem, result.fixes, result.done);
   const now = useSession.getState().sayBack;
   // Something else waits for a yes by now: that it was done shows in the trade; the form is not taken from under the hand.
   if (

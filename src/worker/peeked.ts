@@ -4,13 +4,13 @@ import type { Peeked } from './protocol.ts';
 
 /** What a script would do now, as the interface shows it. */
 export function peekedAt(engine: Engine, text: string, focus: string, cursor: number | null = null): Peeked {
-  const { lines, problem, fix, retired } = peek(engine, text, focus, cursor);
+  const { lines, problem, fixes, retired } = peek(engine, text, focus, cursor);
   const refused = lines.find((l) => l.problem);
   return {
     text,
     focus,
     problem,
-    fix,
+    fixes,
     retired,
     code: refused?.problem?.reason.code ?? null,
     sayBack: lines.map((l) => l.sayBack),

@@ -19,7 +19,7 @@ import type { DepthLevel } from '../core/venue/index.ts';
 import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
 import type { AttemptInfo, PastSession } from '../session/log.ts';
 import type { RunResult } from '../session/scripts.ts';
-import type { Note } from '../session/state.ts';
+import type { Note, Waited } from '../session/state.ts';
 import type { NamedNow } from './names.ts';
 import type { Sheet } from './sheet.ts';
 
@@ -92,14 +92,17 @@ export type Query =
   | { kind: 'table'; table: TableAsked }
   | { kind: 'peeks'; texts: readonly { text: string; symbol: string | null }[]; every?: number }
   | { kind: 'symbol'; symbol: string | null }
-  | { kind: 'bars'; symbol: string | null };
+  | { kind: 'bars'; symbol: string | null }
+  /** Orders that wait for a condition, the nearest first. */
+  | { kind: 'waits' };
 
 /** What a watch tells. */
 export type Seen =
   | { kind: 'table'; table: TableSlice }
   | { kind: 'peeks'; peeks: Peeked[] }
   | { kind: 'symbol'; symbol: SymbolSlice }
-  | { kind: 'bars'; bars: BarsSlice };
+  | { kind: 'bars'; bars: BarsSlice }
+  | { kind: 'waits'; waits: WaitsSlice };
 
 /** What a script would do now. */
 export interface Peeked {
@@ -115,8 +118,8 @@ export interface Peeked {
   /** Prices written by name, with their numbers as of now; they are fixed when it is sent. */
   named: Named[];
   problem: string | null;
-  /** A sentence that would go instead. */
-  fix: string | null;
+  /** Sentences that would go instead. */
+  fixes: readonly string[];
   /** Written in forms of an earlier version of the language. */
   retired: boolean;
   /** What kind of problem, where it is one of this moment. */
@@ -271,6 +274,28 @@ export interface DeskSlice {
   staged: { id: number; symbol: string; text: string }[];
   levels: Readonly<Record<string, Readonly<Record<string, number>>>>;
   notes: readonly Note[];
+}
+
+/** One order that waits, as it stands now. */
+export interface WaitingNow {
+  id: number;
+  symbol: string;
+  /** The sentence. */
+  text: string;
+  paused: boolean;
+  /** Session time at which the waiting ends; null: when it is cancelled. */
+  until: number | null;
+  /** What is seen and what is missing, in words. */
+  near: string;
+  /** How much of the way from where it was set it has come, 0 to 1; null where that is not known. */
+  way: number | null;
+  /** Prices that it waits for, for the charts of their symbols. */
+  prices: { symbol: string; price: number }[];
+}
+export interface WaitsSlice {
+  waiting: WaitingNow[];
+  /** Those that have ended, newest last. */
+  ended: readonly Waited[];
 }
 
 /** Last price of each symbol with a trade, for the cards; and shares ahead of resting orders. */

@@ -5,6 +5,7 @@ import type { Engine } from '../session/engine.ts';
 import { peekedAt } from './peeked.ts';
 import type { Query, Seen, SymbolSlice, TableSlice } from './protocol.ts';
 import { type Table, tableSlice } from './table.ts';
+import { waitingNow } from './waiting.ts';
 
 /** The session as a watch sees it. */
 export interface Scene {
@@ -23,6 +24,7 @@ export interface Watch {
 const TABLE_EVERY = 250;
 const COUNTS_EVERY = 1_000;
 const PEEKS_EVERY = 400;
+const WAITS_EVERY = 250;
 
 /** A watch for a query. A table is read before, because a rule with a mistake is answered at once. */
 export function createWatch(query: Query, table: Table | null): Watch {
@@ -35,6 +37,8 @@ export function createWatch(query: Query, table: Table | null): Watch {
       return watchSymbol(query.symbol);
     case 'bars':
       return watchBars(query.symbol);
+    case 'waits':
+      return watchWaits();
   }
 }
 
@@ -72,6 +76,24 @@ function watchPeeks(texts: readonly { text: string; symbol: string | null }[], e
       if (now === key) return null;
       key = now;
       return { kind: 'peeks', peeks };
+    },
+  };
+}
+
+function watchWaits(): Watch {
+  let due = 0;
+  let key = '';
+  let seen: unknown = null;
+  return {
+    anew: watchWaits,
+    changes({ engine }, wall) {
+      const { waiting, waited } = engine.state.desk;
+      const now = `${waiting.length === 0 ? '' : engine.market.now()} ${engine.state.seq}`;
+      if (now === key || (wall < due && waiting === seen)) return null;
+      due = wall + WAITS_EVERY;
+      key = now;
+      seen = waiting;
+      return { kind: 'waits', waits: { waiting: waitingNow(engine), ended: waited } };
     },
   };
 }

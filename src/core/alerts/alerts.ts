@@ -21,7 +21,7 @@ export interface Alert {
   inside: string[];
 }
 
-export type AlertKind = 'price' | 'rule' | 'entrant' | 'news' | 'halt' | 'resume';
+export type AlertKind = 'price' | 'rule' | 'entrant' | 'news' | 'halt' | 'resume' | 'condition';
 
 /** One time that an alert fired. */
 export interface Fired {
@@ -33,6 +33,9 @@ export interface Fired {
   /** What happened, in a sentence. */
   text: string;
 }
+
+/** The number of the alert of what no alert was set for: a condition that fired. */
+const NO_ALERT = 0;
 
 export interface Alerts {
   nextId: number;
@@ -248,7 +251,9 @@ function conditionOf({ symbol, on }: AlertAsked): Trigger<Rule> | null {
   if (symbol === null) return null;
   if (on.kind === 'price')
     return trigger<Rule>({ kind: 'touch', symbol, on: 'last', way: on.way, price: on.price });
-  return on.kind === 'rule' ? trigger<Rule>({ kind: 'test', test: on.rule }, { newly: true }) : null;
+  return on.kind === 'rule'
+    ? trigger<Rule>({ kind: 'test', test: on.rule, looks: [{ at: 'seconds' }] }, { newly: true })
+    : null;
 }
 
 /** A rule on one symbol, told the clock. */
@@ -272,7 +277,18 @@ function nowReads(rule: Rule, scene: AlertScene, symbol: string): string {
   return `${printTree(rule)} (${values.join(', ')})`;
 }
 
-function fire(a: Alerts, x: Alert, at: number, symbol: string, kind: AlertKind, text: string): Alerts {
+/** Tells of a condition that fired, or could not do what it waited for. */
+export const tellCondition = (a: Alerts, at: number, symbol: string, text: string): Alerts =>
+  fire(a, { id: NO_ALERT }, at, symbol, 'condition', text);
+
+function fire(
+  a: Alerts,
+  x: Pick<Alert, 'id'>,
+  at: number,
+  symbol: string,
+  kind: AlertKind,
+  text: string,
+): Alerts {
   const seq = a.fireSeq + 1;
   return {
     ...a,

@@ -12,5 +12,6 @@ export {
   newDay,
   onTrade,
   setAlert,
+  tellCondition,
   watchesTrades,
 } from './alerts.ts';

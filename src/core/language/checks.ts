@@ -21,6 +21,7 @@ const CHECKS: { readonly [K in Kind]?: (tree: TreeOf<K>) => Finding[] } = {
     t.exits.length === 0
       ? [{ code: 'nothing attached', at: t, fixes: [`${printTree(t)}\n  stop 30c`] }]
       : exitsOf(t, t.exits, null, null),
+  'one of': (t) => (t.of.length === 2 ? [] : [{ code: 'not two', at: t, have: t.of.length, fixes: [] }]),
   between: (t) =>
     t.low <= t.high
       ? []

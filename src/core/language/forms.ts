@@ -1,3 +1,4 @@
+import { CHAINS, CONDITIONS, WAITS } from './condition-forms.ts';
 import { type Declared, flag, form, many, maybe, one, type Part, type Slot, words } from './grammar.ts';
 import {
   ATRS,
@@ -22,6 +23,7 @@ import {
   PRICE,
   RANGE_MINUTES,
   RS,
+  SECONDS,
   SHARE_OF_POWER,
   SHARES,
   SHARES_OR_NONE,
@@ -36,6 +38,7 @@ const OF = maybe('symbol', SYMBOL, 'of');
 const STAGED = flag('staged', 'stage');
 const LIFE = many('life', 'life', 'once each');
 const EXITS = many('exits', 'exit', 'lines');
+const THEN = many('chain', 'chained', 'lines');
 const PLAN = maybe('plan', PLAN_NAME, 'with plan');
 const FOR = maybe('part', PART_OF_PLAN, 'for');
 const SIDE_UP = oneOf('above or below', 'word', 'above', 'below');
@@ -44,7 +47,7 @@ const SEEN = oneOf('what triggers it: bid, ask or last', 'word', 'bid', 'ask', '
 
 const ORDERS = {
   enter: form(
-    ['statement'],
+    ['statement', 'action', 'order'],
     [
       STAGED,
       one('verb', oneOf('buy or short', 'verb', 'buy', 'short')),
@@ -54,6 +57,7 @@ const ORDERS = {
       LIFE,
       PLAN,
       EXITS,
+      THEN,
     ],
     {
       example: 'buy risk 1R at ask + 3c extended\n  stop 30c\n  target 1R for half',
@@ -62,8 +66,8 @@ const ORDERS = {
     },
   ),
   add: form(
-    ['statement'],
-    [STAGED, words('add'), one('size', 'add size'), OF, maybe('pricing', 'pricing'), LIFE, PLAN, EXITS],
+    ['statement', 'action', 'order'],
+    [STAGED, words('add'), one('size', 'add size'), OF, maybe('pricing', 'pricing'), LIFE, PLAN, EXITS, THEN],
     {
       example: 'add all at bid',
       says: 'Adds to the open position in its own direction; a part is of what is held, so “add all” adds as much again. The new shares come under the exits of the position.',
@@ -71,7 +75,7 @@ const ORDERS = {
     },
   ),
   close: form(
-    ['statement'],
+    ['statement', 'action', 'order'],
     [
       STAGED,
       one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')),
@@ -79,6 +83,7 @@ const ORDERS = {
       OF,
       maybe('pricing', 'pricing'),
       LIFE,
+      THEN,
     ],
     {
       example: 'close half at ask',
@@ -86,23 +91,27 @@ const ORDERS = {
       aka: { 'buy to cover': 'cover', exit: 'close', 'scale out': 'close half' },
     },
   ),
-  reverse: form(['statement'], [words('reverse'), OF, PLAN, EXITS], {
+  reverse: form(['statement', 'action'], [words('reverse'), OF, PLAN, EXITS], {
     example: 'reverse',
     says: 'Turns the position: flattens it and opens as many shares the other way, under the active plan unless another is given.',
     aka: { flip: 'reverse' },
   }),
-  'move stop': form(['statement'], [words('move stop'), OF, one('how', 'stop move')], {
+  'move stop': form(['statement', 'action'], [words('move stop'), OF, one('how', 'stop move')], {
     example: 'move stop to breakeven',
     says: 'Moves the stops of the position that wait. They stay where the market does not trigger them at once.',
     aka: { 'trail stop': 'move stop' },
   }),
-  'move order': form(['statement'], [words('move'), one('order', 'which order'), one('how', 'order move')], {
-    example: 'move last order up 1c',
-    says: 'Moves an order to a price, by a distance, or to another size; a stop takes its limit along. The last order is the newest entry or close of the focus, working or staged.',
-    aka: { modify: 'move', change: 'move', replace: 'move' },
-  }),
+  'move order': form(
+    ['statement', 'action'],
+    [words('move'), one('order', 'which order'), one('how', 'order move')],
+    {
+      example: 'move last order up 1c',
+      says: 'Moves an order to a price, by a distance, or to another size; a stop takes its limit along. The last order is the newest entry or close of the focus, working or staged.',
+      aka: { modify: 'move', change: 'move', replace: 'move' },
+    },
+  ),
   'move all': form(
-    ['statement'],
+    ['statement', 'action'],
     [
       words('move'),
       one('which', oneOf('entries or targets', 'word', 'entries', 'targets')),
@@ -141,17 +150,17 @@ const ORDERS = {
     ],
     { example: 'buy 300 at bid', says: 'The size in all, and the price.' },
   ),
-  'cancel last': form(['statement'], [words('cancel last'), OF], {
+  'cancel last': form(['statement', 'action'], [words('cancel last'), OF], {
     example: 'cancel last',
     says: 'Takes back the newest entry or close of the focus, never an exit.',
     aka: { 'cancel last order': 'cancel last' },
   }),
-  'cancel order': form(['statement'], [words('cancel order'), one('number', ORDER_NUMBER)], {
+  'cancel order': form(['statement', 'action'], [words('cancel order'), one('number', ORDER_NUMBER)], {
     example: 'cancel order 14',
     says: 'Takes back the order with that number.',
   }),
   'cancel some': form(
-    ['statement'],
+    ['statement', 'action'],
     [
       words('cancel'),
       one('which', oneOf('entries, exits or targets', 'word', 'entries', 'exits', 'targets')),
@@ -163,32 +172,36 @@ const ORDERS = {
       aka: { 'cancel buys': 'cancel entries', 'cancel orders': 'cancel entries' },
     },
   ),
-  'cancel symbol': form(['statement'], [words('cancel symbol'), OF, flag('exits', 'and exits')], {
+  'cancel symbol': form(['statement', 'action'], [words('cancel symbol'), OF, flag('exits', 'and exits')], {
     example: 'cancel symbol',
     says: 'Takes back entries, closes and targets of the focus. Stops stay unless “and exits” says otherwise.',
   }),
-  'cancel everything': form(['statement'], [words('cancel everything'), flag('exits', 'and exits')], {
-    example: 'cancel everything',
-    says: 'Takes back entries, closes and targets of every symbol. Stops stay unless “and exits” says otherwise.',
-    aka: { 'cancel all': 'cancel everything' },
-  }),
-  flatten: form(['statement'], [words('flatten'), OF], {
+  'cancel everything': form(
+    ['statement', 'action'],
+    [words('cancel everything'), flag('exits', 'and exits')],
+    {
+      example: 'cancel everything',
+      says: 'Takes back entries, closes and targets of every symbol. Stops stay unless “and exits” says otherwise.',
+      aka: { 'cancel all': 'cancel everything' },
+    },
+  ),
+  flatten: form(['statement', 'action'], [words('flatten'), OF], {
     example: 'flatten',
     says: 'Out of the symbol: entries, closes and staged orders end, exits give way, all shares go, at market or outside regular hours by a collared limit.',
     aka: { 'close position': 'flatten', panic: 'flatten', liquidate: 'flatten' },
   }),
-  'flatten everything': form(['statement'], [words('flatten everything')], {
+  'flatten everything': form(['statement', 'action'], [words('flatten everything')], {
     example: 'flatten everything',
     says: 'Flattens every symbol.',
     aka: { 'flatten all': 'flatten everything' },
   }),
-  attach: form(['statement'], [words('attach'), OF, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
+  attach: form(['statement', 'action'], [words('attach'), OF, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
     example: 'attach to half\n  stop 20c\n  target 1R',
     says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Distances run from the average.',
     aka: { protect: 'attach' },
   }),
   'attach plan': form(
-    ['statement'],
+    ['statement', 'action'],
     [words('attach'), OF, words('plan'), one('plan', PLAN_NAME), maybe('part', PART_OF_PLAN, 'to')],
     {
       example: 'attach plan "two steps" to half',
@@ -196,7 +209,7 @@ const ORDERS = {
     },
   ),
   staged: form(
-    ['statement'],
+    ['statement', 'action'],
     [
       one('what', oneOf('send or discard', 'verb', 'send', 'discard')),
       words('staged'),
@@ -227,17 +240,17 @@ const DESK = {
     example: 'up 100',
     says: 'More or fewer, in what the size is measured in: shares or dollars.',
   }),
-  alert: form(['statement'], [words('alert'), OF, words('at'), one('price', 'price')], {
+  alert: form(['statement', 'action'], [words('alert'), OF, words('at'), one('price', 'price')], {
     example: 'alert at last + 10c',
     says: 'Tells you once, at the first trade at a price. The price is taken as it is when the alert is set.',
     aka: { notify: 'alert', alarm: 'alert' },
   }),
-  'alert when': form(['statement'], [words('alert'), OF, words('when'), one('rule', 'rule')], {
+  'alert when': form(['statement', 'action'], [words('alert'), OF, words('when'), one('rule', 'rule')], {
     example: 'alert of QUOLS when change > 12%',
     says: 'Tells you once, when a rule turns true of a symbol.',
   }),
   'alert on': form(
-    ['statement'],
+    ['statement', 'action'],
     [words('alert'), OF, words('on'), one('on', oneOf('news or halt', 'word', 'news', 'halt'))],
     {
       example: 'alert of VULPN on halt',
@@ -276,7 +289,7 @@ const DESK = {
     example: 'focus ORBNT',
     says: 'Puts a symbol into focus everywhere. Lines after it speak of that symbol.',
   }),
-  note: form(['statement'], [words('note'), one('text', NOTE)], {
+  note: form(['statement', 'action'], [words('note'), one('text', NOTE)], {
     example: 'note "too early"',
     says: 'Writes a note into the journal, beside the focus’s trade.',
   }),
@@ -370,6 +383,22 @@ const PRICING = {
     example: 'sweep mid at ask + 2c',
     says: 'Takes the midpoint first and the lit book up to a price after it.',
   }),
+  working: form(
+    ['pricing'],
+    [
+      words('at'),
+      one('from', 'price'),
+      words('working to'),
+      one('to', 'price'),
+      words('within'),
+      one('seconds', SECONDS),
+    ],
+    {
+      example: 'at bid working to ask + 2c within 20s',
+      says: 'A limit that starts at one price and steps evenly toward another, never beyond it; both are numbers when it is sent.',
+      aka: { walk: 'working to', chase: 'working to' },
+    },
+  ),
   auction: form(
     ['pricing'],
     [
@@ -397,12 +426,12 @@ const LIVES = {
     says: 'Takes what there is at once; the rest ends.',
   }),
   fok: form(['life'], [words('fok')], { example: 'fok', says: 'All at once, or nothing.' }),
-  'until time': form(['life'], [words('until'), one('time', TIME)], {
+  'until time': form(['life', 'wait end'], [words('until'), one('time', TIME)], {
     example: 'until 11:00',
     says: 'Ends at that time of day.',
     aka: { till: 'until' },
   }),
-  'until date': form(['life'], [words('until'), one('date', DATE), maybe('time', TIME)], {
+  'until date': form(['life', 'wait end'], [words('until'), one('date', DATE), maybe('time', TIME)], {
     example: 'until 2026-04-17',
     says: 'Survives the nights up to that date, and ends with it or at the time given.',
   }),
@@ -475,7 +504,7 @@ const OFFSETS = {
     example: '3 ticks',
     says: 'Ticks: a cent from one dollar on, a hundredth of a cent below.',
   }),
-  percent: form(['offset', 'distance', 'gain'], [one('percent', PERCENT)], {
+  percent: form(['offset', 'distance', 'gain', 'profit'], [one('percent', PERCENT)], {
     example: '1.5%',
     says: 'Percent of the price that it is measured from.',
   }),
@@ -483,7 +512,7 @@ const OFFSETS = {
     example: '0.5 atr',
     says: 'Average true ranges: of 14 days, or of 14 candles with “on 5m”.',
   }),
-  R: form(['offset', 'distance', 'gain'], [one('r', RS)], {
+  R: form(['offset', 'distance', 'gain', 'profit'], [one('r', RS)], {
     example: '1R',
     says: 'This trade’s own first risk a share: the distance to its stop, of several the mean by shares.',
   }),
@@ -634,7 +663,7 @@ const RULES = {
     says: 'It does not hold.',
   }),
   compare: form(
-    ['clause'],
+    ['clause', 'condition clause'],
     [
       one('field', MEASURED_FIELD),
       one('op', oneOf('a comparison: >, >=, < or <=', 'word', '>', '>=', '<', '<=')),
@@ -646,7 +675,7 @@ const RULES = {
     },
   ),
   between: form(
-    ['clause'],
+    ['clause', 'condition clause'],
     [
       one('field', MEASURED_FIELD),
       words('between'),
@@ -659,11 +688,15 @@ const RULES = {
       says: 'From the one to the other, both included.',
     },
   ),
-  is: form(['clause'], [one('field', CHOICE_FIELD), words('is'), flag('not'), one('choice', CHOICE)], {
-    example: 'borrow is not none',
-    says: 'Is, or is not, one of the choices of a field.',
-  }),
-  flag: form(['clause'], [one('field', FLAG_FIELD)], {
+  is: form(
+    ['clause', 'condition clause'],
+    [one('field', CHOICE_FIELD), words('is'), flag('not'), one('choice', CHOICE)],
+    {
+      example: 'borrow is not none',
+      says: 'Is, or is not, one of the choices of a field.',
+    },
+  ),
+  flag: form(['clause', 'condition clause'], [one('field', FLAG_FIELD)], {
     example: 'options listed',
     says: 'A field that is yes or no.',
   }),
@@ -681,6 +714,9 @@ export const FORMS = {
   ...EXIT_FORMS,
   ...MOVES,
   ...RULES,
+  ...WAITS,
+  ...CONDITIONS,
+  ...CHAINS,
 } as const satisfies Readonly<Record<string, Declared<readonly Slot[], readonly Part[]>>>;
 
 /** The forms in groups, as the reference page shows them. */
@@ -692,6 +728,8 @@ export const GROUPS: readonly { name: string; kinds: readonly string[] }[] = [
   { name: 'Prices', kinds: Object.keys(PRICES) },
   { name: 'Distances', kinds: Object.keys(OFFSETS) },
   { name: 'Exits', kinds: Object.keys(EXIT_FORMS) },
+  { name: 'Orders that wait', kinds: [...Object.keys(WAITS), ...Object.keys(CONDITIONS)] },
+  { name: 'Orders that belong together', kinds: Object.keys(CHAINS) },
   { name: 'Managing what works', kinds: [...Object.keys(ORDERS).slice(4), ...Object.keys(MOVES)] },
   { name: 'The desk', kinds: Object.keys(DESK) },
   { name: 'Rules', kinds: Object.keys(RULES) },

@@ -31,7 +31,18 @@ export type Slot =
   | 'whose'
   | 'rule'
   | 'conjunct'
-  | 'clause';
+  | 'clause'
+  /** What `when` waits for; its `or`, its `and`, one thing of it. */
+  | 'condition'
+  | 'condition part'
+  | 'condition clause'
+  | 'profit'
+  | 'wait end'
+  /** What may be done when a condition fires. */
+  | 'action'
+  /** Buy, short, add, sell, cover, close. */
+  | 'order'
+  | 'chained';
 
 /** What a word does in a sentence, for its look in the editor. */
 export type Role =
@@ -152,7 +163,7 @@ const split = (words: string): readonly string[] => words.split(' ');
 export const words = (text: string): Words => ({
   how: 'words',
   words: split(text),
-  text: text.replaceAll('( ', '(').replaceAll(' )', ')'),
+  text: text.replaceAll('( ', '(').replaceAll(' )', ')').replaceAll(' :', ':'),
 });
 /** A value that has to stand there. */
 export const one = <const K extends string, const I>(key: K, is: I): One<K, I> => ({ how: 'one', key, is });
@@ -244,7 +255,25 @@ export const SLOTS: Readonly<Record<Slot, { says: string; example: string }>> = 
   rule: { says: 'a rule such as gap > 8%', example: 'gap > 8%' },
   conjunct: { says: 'a rule such as gap > 8%', example: 'gap > 8%' },
   clause: { says: 'a field such as gap, change or float', example: 'gap > 8%' },
+  condition: { says: 'what to wait for, such as last >= 5.60', example: 'last >= 5.60' },
+  'condition part': { says: 'what to wait for, such as last >= 5.60', example: 'last >= 5.60' },
+  'condition clause': {
+    says: 'a price (last, 3m close, bid of ORBNT), a field, “gain”, “loss” or “time”',
+    example: 'last >= 5.60',
+  },
+  profit: { says: 'a gain such as 2R, 20%, 30c a share or $40 in all', example: '2R' },
+  'wait end': { says: 'until 11:00, until 2026-04-17 or until cancelled', example: 'until 11:00' },
+  action: {
+    says: 'what to do then: an order, move, cancel, flatten, attach or alert',
+    example: 'buy 100 at ask + 2c',
+  },
+  order: { says: 'an order: buy, short, add, sell, cover or close', example: 'buy 100 at ask + 2c' },
+  chained: { says: '“once filled:” and an order', example: 'once filled: close all at ask + 20c' },
 };
 
 /** In these slots a tree of another one may stand in brackets. */
-export const IN_BRACKETS: Partial<Readonly<Record<Slot, Slot>>> = { base: 'price', clause: 'rule' };
+export const IN_BRACKETS: Partial<Readonly<Record<Slot, Slot>>> = {
+  base: 'price',
+  clause: 'rule',
+  'condition clause': 'condition',
+};

@@ -113,7 +113,6 @@ test.each([
   'buy 100 at 9.5.5',
   'size up $100',
   'cancel stops',
-  'when last > 9: buy 100 at ask',
 ])('%j is said to be wrong and has no fix', (text) => {
   expect(parseScript(text).problems).toMatchObject([{ fixes: [] }]);
 });

@@ -312,10 +312,10 @@ export const RANGE_MINUTES = measure({
 });
 
 /** The candles that a script can speak of, in minutes. */
-export const CANDLES = [1, 2, 5, 15] as const;
-/** The length of a candle: 1m, 2m, 5m or 15m. */
+export const CANDLES = [1, 2, 3, 5, 10, 15, 30, 60] as const;
+/** The length of a candle: 1m, 2m, 3m, 5m, 10m, 15m, 30m or 60m. */
 export const CANDLE: Leaf<number> = {
-  leaf: 'a candle of 1m, 2m, 5m or 15m',
+  leaf: 'a candle of 1m, 2m, 3m, 5m, 10m, 15m, 30m or 60m',
   role: 'value',
   example: '5m',
   starts: ['#number'],
@@ -415,6 +415,19 @@ function hourOf(t: Token, i: number): Taken<number> {
 }
 const DAYS_IN = [31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
 /** A date: 2026-04-17. */
+/** Whole seconds. */
+export const SECONDS = measure({
+  leaf: 'seconds such as 20s',
+  name: 'SECONDS',
+  role: 'time',
+  example: '20s',
+  units: ['s', 'sec', 'seconds'],
+  least: 1,
+  most: 3_600,
+  scale: 1,
+  write: (n) => `${n}s`,
+});
+
 export const DATE: Leaf<string> = {
   leaf: 'a date such as 2026-04-17',
   role: 'time',

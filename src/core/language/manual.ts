@@ -47,6 +47,14 @@ const TRIED_IN: Readonly<Record<Slot, string>> = {
   rule: 'alert when %',
   conjunct: 'alert when %',
   clause: 'alert when %',
+  condition: 'when %: alert at last + 10c',
+  'condition part': 'when %: alert at last + 10c',
+  'condition clause': 'when %: alert at last + 10c',
+  profit: 'when gain >= %: close half at ask',
+  'wait end': 'when last >= 999.00 %: buy 100 at ask + 2c',
+  action: 'when last >= 999.00: %',
+  order: '%',
+  chained: 'buy 100 at ask + 2c\n  %',
 };
 /** Forms for which the place above does not do. */
 const TRIED_ELSEWHERE: Partial<Readonly<Record<Kind, string>>> = {

@@ -484,7 +484,7 @@ export function stopped(
     const adding = [{ from: end, to: end, text: '"' }];
     return { problem: { code: 'open quote', span, fixes: [] }, remedies: { ...NO_REMEDY, adding } };
   }
-  const borrowed = borrowedAt(w, (f) => readsOn(w, text, whole, f, 0));
+  const borrowed = borrowedAt(w, (f) => readsOn(w, text, whole, f, f.to - f.from < SHORT ? 1 : 0));
   if (borrowed) {
     const place = { from: borrowed.from, to: borrowed.to };
     const word = text.slice(place.from, place.to);

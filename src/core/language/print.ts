@@ -21,7 +21,11 @@ export function kindsIn(slot: Slot): ReadonlySet<Kind> {
 
 /** Two pieces of text side by side; brackets hold what is in them without blanks. */
 const joined = (a: string, b: string): string =>
-  a === '' ? b : a.endsWith('(') || b.startsWith(')') || b.startsWith('\n') ? a + b : `${a} ${b}`;
+  a === ''
+    ? b
+    : a.endsWith('(') || b.startsWith(')') || b.startsWith(':') || b.startsWith('\n')
+      ? a + b
+      : `${a} ${b}`;
 
 /** The tidy text of a tree: reading it gives the same tree again. Exits stand on lines of their own. */
 export function printTree(tree: Tree): string {
@@ -48,7 +52,7 @@ function printPart(p: Part, fields: Record<string, unknown>): string {
         : [...p.lead, printValue(p.is as Slot | Leaf<never>, value, fields)].join(' ');
     case 'many': {
       const each = (value as readonly Tree[]).map((t) => inSlot(p.is, t));
-      if (p.by === 'lines') return each.map((e) => `\n  ${e}`).join('');
+      if (p.by === 'lines') return each.map((e) => `\n  ${e.replaceAll('\n', '\n  ')}`).join('');
       return each.join(p.by === 'and' || p.by === 'or' ? ` ${p.by} ` : ' ');
     }
   }

@@ -39,6 +39,7 @@ type Wrong =
   | { code: 'no such target'; number: number; have: number }
   | { code: 'stray exit'; word: string }
   | { code: 'nothing attached' }
+  | { code: 'not two'; have: number }
   | { code: 'plan and exits' }
   | { code: 'two lives'; first: string; second: string }
   | { code: 'unfit life'; life: string; because: string }
@@ -99,7 +100,7 @@ export function explain(p: Wrong): string {
     case 'at or away':
       return `${p.found}: at the price ${p.found}, or ${p.found} dollars away? Write “at ${p.found}” or “$${p.found}”.`;
     case 'no such candle':
-      return `There is no candle of ${p.found}; there are 1m, 2m, 5m and 15m.`;
+      return `There is no candle of ${p.found}; there are 1m, 2m, 3m, 5m, 10m, 15m, 30m and 60m.`;
     case 'no such time':
       return `${p.found} does not exist: a time is 00:00 to 23:59, a date year-month-day.`;
     case 'text length':
@@ -146,6 +147,8 @@ export function explain(p: Wrong): string {
       return 'Attach what? Put exits on lines below it, such as “stop 30c”, or name a plan: attach plan "two steps".';
     case 'plan and exits':
       return 'The plan has its own exits: keep the plan or the exits.';
+    case 'not two':
+      return `“one of” joins two orders, each on a line of its own and indented under it; here ${p.have === 1 ? 'is one' : `are ${p.have}`}.`;
     case 'two lives':
       return `“${p.first}” and “${p.second}” cannot both be: an order has one life. Keep one of them.`;
     case 'unfit life':

@@ -157,7 +157,7 @@ export const READINGS: readonly Reading[] = [
   }),
   // --- a symbol after the price
   reading<Sided & { size: TreeIn<'entry size'>; exits: readonly Exit[]; plan: string | null }>({
-    slots: ['statement'],
+    slots: ['statement', 'action', 'order'],
     parts: [
       flag('staged', 'stage'),
       one('verb', oneOf('buy or short', 'verb', 'buy', 'short')),
@@ -175,13 +175,14 @@ export const READINGS: readonly Reading[] = [
       life: f.life,
       plan: null,
       exits: [],
+      chain: [],
       ...over,
     })) as object as {
       becomes: (f: Sided) => Tree;
     }),
   }),
   reading<Sided & { size: TreeIn<'close size'> }>({
-    slots: ['statement'],
+    slots: ['statement', 'action', 'order'],
     parts: [
       flag('staged', 'stage'),
       one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')),
@@ -197,10 +198,17 @@ export const READINGS: readonly Reading[] = [
       verb: f.verb as 'sell',
       size: (f as unknown as TreeOf<'close'>).size,
       life: f.life,
+      chain: [],
       ...over,
     })) as object as {
       becomes: (f: Sided) => Tree;
     }),
+  }),
+  // --- the other spelling
+  reading<object>({
+    slots: ['wait end'],
+    parts: [words('until canceled')],
+    becomes: () => ({ kind: 'until cancelled' }),
   }),
   // --- alerts said their symbol at the end
   reading<{ price: PriceTree; symbol: string }>({

@@ -4,7 +4,7 @@ import { beginningsOf, findingsOf, type Mark, marksOf, placed, stopped, walk } f
 import { printTree } from './print.ts';
 import type { Fix, Problem, Span } from './problems.ts';
 import { type Token, tokenize } from './tokens.ts';
-import type { Exit, Rule, Statement, Tree } from './tree.ts';
+import type { Rule, Statement, Tree } from './tree.ts';
 
 /** How much a script may be, so that any text is answered at once. */
 const MOST_CHARACTERS = 10 ** 4;
@@ -34,10 +34,17 @@ export interface Parsed {
 
 interface Sentence {
   tokens: Token[];
+  /** How far it is indented; what stands behind a comma is a little deeper than what stands before it. */
+  indent: number;
 }
+/** How much deeper what follows a comma stands. */
+const AFTER_COMMA = 1e-3;
 
-/** Sentences end with a line, or with a comma before an exit. */
-function sentencesOf(tokens: readonly Token[]): {
+/** Sentences end with a line, or with a comma before an exit. A line that ends with a colon goes on. */
+function sentencesOf(
+  tokens: readonly Token[],
+  text: string,
+): {
   sentences: Sentence[];
   comments: Comment[];
   marks: Mark[];
@@ -48,8 +55,11 @@ function sentencesOf(tokens: readonly Token[]): {
   let open: Token[] = [];
   let onLine = 0;
   const close = () => {
-    if (open.length > 0) {
-      sentences.push({ tokens: open });
+    const [first] = open;
+    if (first) {
+      const indent = first.from - (text.lastIndexOf('\n', first.from - 1) + 1);
+      const before = sentences[sentences.length - 1];
+      sentences.push({ tokens: open, indent: onLine > 0 && before ? before.indent + AFTER_COMMA : indent });
       onLine++;
     }
     open = [];
@@ -64,6 +74,7 @@ function sentencesOf(tokens: readonly Token[]): {
       });
       marks.push({ from: t.from, to: t.to, role: 'comment' });
     } else if (t.kind === 'line end') {
+      if (open[open.length - 1]?.word === ':') continue;
       close();
       onLine = 0;
     } else if (t.word === ',') close();
@@ -141,9 +152,8 @@ function mendable(
   const from = (tokens[0] as Token).from;
   const to = (tokens[tokens.length - 1] as Token).to;
   const reads = (f: Fix): boolean => {
-    const [first, ...exits] = sentencesOf(
-      tokenize(text.slice(from, f.from) + f.text + text.slice(f.to, Math.max(to, f.to))),
-    ).sentences;
+    const mended = text.slice(from, f.from) + f.text + text.slice(f.to, Math.max(to, f.to));
+    const [first, ...exits] = sentencesOf(tokenize(mended), mended).sentences;
     if (!first) return false;
     const begins = slot !== 'rule' && beginningsOf('exit').has((first.tokens[0] as Token).word);
     return [first, ...exits].every(({ tokens: part }, k) => {
@@ -172,7 +182,7 @@ export function parseScript(text: string): Parsed {
     const span = { from: MOST_CHARACTERS, to: text.length };
     return { ...nothing, problems: [placed({ code: 'too long', most: MOST_CHARACTERS, fixes: [''] }, span)] };
   }
-  const { sentences, comments, marks } = sentencesOf(tokenize(text));
+  const { sentences, comments, marks } = sentencesOf(tokenize(text), text);
   const surplus = sentences[MOST_SENTENCES]?.tokens[0];
   if (surplus)
     return {
@@ -186,42 +196,9 @@ export function parseScript(text: string): Parsed {
         ),
       ],
     };
-  const statements: Statement[] = [];
-  const spans: Span[] = [];
-  const problems: Problem[] = [];
-  const places = new Map<object, Span>();
-  let retired = false;
-  /** The sentence before could not be read: what hangs on it is not called stray as well. */
-  let lost = false;
-  for (const { tokens } of sentences) {
-    if (problems.length >= MOST_PROBLEMS) break;
-    const first = tokens[0] as Token;
-    const span = { from: first.from, to: (tokens[tokens.length - 1] as Token).to };
-    const isExit = beginningsOf('exit').has(first.word);
-    const read = readSlot(isExit ? 'exit' : 'statement', tokens, text);
-    marks.push(...read.marks);
-    problems.push(...read.problems);
-    retired ||= read.retired;
-    for (const [tree, where] of read.places) places.set(tree, where);
-    if (!isExit) {
-      lost = read.tree === null;
-      if (!read.tree) continue;
-      statements.push(read.tree as Statement);
-      spans.push(span);
-      continue;
-    }
-    const owner = statements[statements.length - 1];
-    if (lost || !read.tree) continue;
-    if (!owner || !('exits' in owner) || !Array.isArray(owner.exits)) {
-      problems.push({
-        ...placed({ code: 'stray exit', word: first.text, fixes: [] }, span),
-        fixes: [{ from: span.from, to: span.from, text: 'attach\n  ' }],
-      });
-      continue;
-    }
-    (owner.exits as Exit[]).push(read.tree as Exit);
-    (spans[spans.length - 1] as Span).to = span.to;
-  }
+  const read = assembled(sentences, text);
+  const { statements, spans, problems, places, retired } = read;
+  marks.push(...read.marks);
   if (sentences.length === 0)
     problems.push(placed({ code: 'empty', fixes: ['buy 100 at ask + 2c'] }, { from: 0, to: text.length }));
   if (problems.length === 0) {
@@ -231,6 +208,101 @@ export function parseScript(text: string): Parsed {
     });
   }
   return { statements, spans, marks: marks.sort((a, b) => a.from - b.from), comments, problems, retired };
+}
+
+/** What has been read of a script so far. */
+interface Assembled {
+  statements: Statement[];
+  spans: Span[];
+  marks: Mark[];
+  problems: Problem[];
+  places: Map<object, Span>;
+  retired: boolean;
+  /** What lines may hang on, outermost first: orders, pairs, attachments. */
+  owners: { tree: Tree; indent: number }[];
+  /** The sentence before could not be read: what hangs on it is not called stray as well. */
+  lost: boolean;
+}
+type Hanging = 'exit' | 'chained' | 'order';
+
+/** Reads sentence after sentence; lines that hang on another go where they belong by how far they are indented. */
+function assembled(sentences: readonly Sentence[], text: string): Assembled {
+  const out: Assembled = {
+    statements: [],
+    spans: [],
+    marks: [],
+    problems: [],
+    places: new Map(),
+    retired: false,
+    owners: [],
+    lost: false,
+  };
+  for (const sentence of sentences) {
+    if (out.problems.length >= MOST_PROBLEMS) break;
+    const slot = slotOf(out, sentence);
+    const read = readSlot(slot, sentence.tokens, text);
+    out.marks.push(...read.marks);
+    out.problems.push(...read.problems);
+    out.retired ||= read.retired;
+    for (const [tree, where] of read.places) out.places.set(tree, where);
+    if (slot === 'statement') addStatement(out, read.tree as Statement | null, sentence);
+    else if (!out.lost && read.tree) hang(out, read.tree, slot, sentence);
+  }
+  return out;
+}
+
+/** What a sentence has to be, by its first word and its indent. What it does not hang on is let go. */
+function slotOf({ owners }: Assembled, { tokens, indent }: Sentence): Hanging | 'statement' {
+  const word = (tokens[0] as Token).word;
+  const hangs = (['exit', 'chained'] as const).find((x) => beginningsOf(x).has(word));
+  // An exit that is not indented belongs to the order before it all the same.
+  const least = hangs ? 1 : 0;
+  while (owners.length > least && (owners[owners.length - 1]?.indent ?? 0) >= indent) owners.pop();
+  return hangs ?? (owners[owners.length - 1]?.tree.kind === 'one of' ? 'order' : 'statement');
+}
+
+const spanOf = ({ tokens }: Sentence): Span => ({
+  from: (tokens[0] as Token).from,
+  to: (tokens[tokens.length - 1] as Token).to,
+});
+
+function addStatement(out: Assembled, tree: Statement | null, sentence: Sentence): void {
+  out.lost = tree === null;
+  out.owners = [];
+  if (!tree) return;
+  out.statements.push(tree);
+  out.spans.push(spanOf(sentence));
+  out.owners.push({ tree: holderOf(tree), indent: sentence.indent });
+}
+
+/** Hangs a line on its owner; it is a problem where it has none. */
+function hang(out: Assembled, tree: Tree, slot: Hanging, sentence: Sentence): void {
+  const owner = out.owners[out.owners.length - 1]?.tree;
+  const list = owner && linesOf(owner, slot);
+  const span = spanOf(sentence);
+  if (!list) {
+    out.problems.push({
+      ...placed({ code: 'stray exit', word: (sentence.tokens[0] as Token).text, fixes: [] }, span),
+      fixes: slot === 'exit' ? [{ from: span.from, to: span.from, text: 'attach\n  ' }] : [],
+    });
+    return;
+  }
+  (list as Tree[]).push(tree);
+  (out.spans[out.spans.length - 1] as Span).to = span.to;
+  if (slot !== 'exit') out.owners.push({ tree: holderOf(tree), indent: sentence.indent });
+}
+
+/** What the lines under a sentence belong to: the order that waits, or that goes once another is filled. */
+function holderOf(tree: Tree): Tree {
+  if (tree.kind === 'when') return tree.action;
+  return tree.kind === 'once filled' ? tree.order : tree;
+}
+
+/** The exits of a tree, the orders chained to it, or those that it joins; null where it has none. */
+function linesOf(owner: Tree, which: Hanging): readonly Tree[] | null {
+  if (which === 'order') return owner.kind === 'one of' ? owner.of : null;
+  if (which === 'exit') return 'exits' in owner && Array.isArray(owner.exits) ? owner.exits : null;
+  return 'chain' in owner && Array.isArray(owner.chain) ? owner.chain : null;
 }
 
 /** A finding where its tree stands; what is about the whole of an order is underlined on its first line. */

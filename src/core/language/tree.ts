@@ -14,7 +14,9 @@ type Family<S extends Slot> = S extends 'price' | 'base'
   ? 'price' | 'base'
   : S extends 'rule' | 'conjunct' | 'clause'
     ? 'rule' | 'conjunct' | 'clause'
-    : S;
+    : S extends 'condition' | 'condition part' | 'condition clause'
+      ? 'condition' | 'condition part' | 'condition clause'
+      : S;
 type KindsIn<S extends Slot> = {
   [K in Kind]: Extract<(typeof FORMS)[K]['slots'][number], S> extends never ? never : K;
 }[Kind];
@@ -34,3 +36,14 @@ export type Exit = TreeIn<'exit'>;
 export type PlaceTree = TreeIn<'place'>;
 /** A condition over the fields of a symbol: a scan's rule, or what an alert waits for. */
 export type Rule = TreeIn<'rule'>;
+/** What a waiting order waits for. */
+export type Condition = TreeIn<'condition'>;
+/** One thing that a condition asks for. */
+export type ConditionClause = Exclude<
+  Condition,
+  { kind: 'any condition' } | { kind: 'all conditions' } | { kind: 'not condition' }
+>;
+/** What may be done when a condition fires. */
+export type Action = TreeIn<'action'>;
+/** Buy, short, add, sell, cover, close. */
+export type OrderTree = TreeIn<'order'>;

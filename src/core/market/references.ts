@@ -43,7 +43,7 @@ type Argument = string | number | null;
 
 /**
  * A price that has a name. `words` is how it is written: plain words; `high|low`, one of them;
- * `CANDLE` 1m, 2m, 5m or 15m; `MINUTES` 1m to 60m; `CANDLES` a candle or `day`; `LENGTH` a number;
+ * `CANDLE` 1m, 2m, 3m, 5m, 10m, 15m, 30m or 60m; `MINUTES` 1m to 60m; `CANDLES` a candle or `day`; `LENGTH` a number;
  * `NAME` a name in quotes; `[BACK back]` how many candles before the last one.
  */
 export interface Reference {

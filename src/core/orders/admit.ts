@@ -17,6 +17,7 @@ import {
   type Intent,
   isLive,
   isStaying,
+  type NewIntent,
   type Order,
   openOf,
   positionOf,
@@ -28,6 +29,8 @@ import {
 /** Why an intent may not be obeyed now, with the value seen and what would pass; null when it may. */
 export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | null {
   switch (intent.kind) {
+    case 'pair':
+      return admit(b, intent.of[0], c) ?? admit(b, intent.of[1], c);
     case 'entry':
       return admitEntry(b, intent, c);
     case 'close':
@@ -63,12 +66,17 @@ type Entry = Extract<Intent, { kind: 'entry' }>;
 type Asked = Pick<
   Entry,
   'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'timeInForce' | 'route'
->;
+> & { works?: { to: Price } };
 
 function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
   const turns = e.afterFlat && openTrade(holdingOf(b, e.account, e.symbol)) !== undefined;
   const asked =
-    numbers(e) ?? lives(e, c) ?? (turns ? null : against(b, e)) ?? hours(e, e.extended, c) ?? stopSide(e, c);
+    numbers(e) ??
+    lives(e, c) ??
+    works(b, e, c) ??
+    (turns ? null : against(b, e)) ??
+    hours(e, e.extended, c) ??
+    stopSide(e, c);
   // What turns a position is asked about power when it goes: the shares that it sells first give it back.
   return asked ?? (turns ? (short(e, c) ?? collared(b, e, c) ?? mostShares(b, e)) : mayEnter(b, e, c, null));
 }
@@ -101,6 +109,15 @@ function numbers(e: Pick<Entry, 'qty' | 'limit' | 'stop' | 'side'>): Refusal | n
   if (e.limit !== null && e.stop !== null && signOf(e.side) * (e.limit - e.stop) < 0)
     return { code: 'limit side', side: e.side, stop: e.stop, limit: e.limit };
   return null;
+}
+
+/** What works its price goes toward the other side, and no further than any limit may. */
+function works(b: Broker, e: NewIntent & { side: Side }, c: BrokerContext): Refusal | null {
+  if (!e.works || e.limit === null) return null;
+  const { to } = e.works;
+  if (signOf(e.side) * (to - e.limit) < 0)
+    return { code: 'works backwards', side: e.side, from: e.limit, to };
+  return numbers({ ...e, limit: to }) ?? collared(b, { ...e, limit: to }, c);
 }
 
 /** Nothing may work against a position, or against an entry that waits: both could fill. */
@@ -173,7 +190,7 @@ function mostShares(b: Broker, e: Asked): Refusal | null {
 }
 
 function power(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
-  const price = e.limit ?? e.stop ?? expected(e.side, c, e.symbol);
+  const price = e.works?.to ?? e.limit ?? e.stop ?? expected(e.side, c, e.symbol);
   const have = accountNow(b, e.account, c.last, own).buyingPower;
   return price * e.qty > have
     ? { code: 'buying power', needs: price * e.qty, have, shares: Math.floor(have / price) }
@@ -196,6 +213,7 @@ function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerC
   return (
     numbers(asked) ??
     lives(e, c) ??
+    works(b, asked, c) ??
     hours(asked, e.extended, c) ??
     stopSide(asked, c) ??
     collared(b, asked, c)

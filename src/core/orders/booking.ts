@@ -22,6 +22,7 @@ import {
   putOrder,
   putScope,
   putTrade,
+  resize,
   say,
   sayOf,
   sayWorking,
@@ -31,6 +32,7 @@ import { type Draft, type Work, workOn } from './draft.ts';
 import { allot } from './exits.ts';
 import {
   type Fill,
+  isStaying,
   type Leg,
   type Order,
   openOfScope,
@@ -308,9 +310,23 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
       liquidity: r.liquidity,
     },
   );
+  if (o.pair) shrinkPair(d, o, r.qty);
   const wire = after.phase.k === 'working' ? after.phase.wire : null;
   if (wire?.id === r.id && wire.filled >= Math.max(wire.acked?.qty ?? 0, wire.pending?.to?.qty ?? 0))
     letGo(d, w, after);
+}
+
+/** What has filled of an order is taken from the one that it is joined with, in proportion: of equal sizes as many shares. */
+function shrinkPair(d: Draft, { account, pair, qty, filled }: Order, shares: number): void {
+  if (!pair) return;
+  const w = workOn(d, account, pair.symbol);
+  const other = current(w, pair.id);
+  if (!other || !isStaying(other)) return;
+  const before = Math.max(1, qty - filled);
+  const left = Math.floor(((other.qty - other.filled) * Math.max(0, before - shares)) / before);
+  w.changed = true;
+  if (left === 0) end(d, w, other, 'Canceled', 'pair');
+  else resize(d, w, other, left);
 }
 
 function record(

@@ -232,7 +232,7 @@ type NewOrder = Pick<
   | 'scopeId'
   | 'leg'
 > &
-  Terms & { flat?: boolean; afterFlat?: boolean };
+  Terms & { flat?: boolean; afterFlat?: boolean; works?: Order['works'] & object };
 
 /** Adds an order and starts it. */
 export function addOrder(d: Draft, w: Work, n: NewOrder): Order {

@@ -190,7 +190,8 @@ export function profitOf(t: Trade, mark: number | null): { realized: number; unr
 }
 
 /** What an entry would need of buying power: its open shares at its limit, its stop, or the last price. */
-const needOf = (o: Order, last: Price | null): number => openOf(o) * (o.limit ?? o.stop ?? last ?? 0);
+const needOf = (o: Order, last: Price | null): number =>
+  openOf(o) * (o.works?.to ?? o.limit ?? o.stop ?? last ?? 0);
 
 /** An account's figures at this moment; working entries count, but for one that is being asked about. */
 export function accountNow(
@@ -200,7 +201,8 @@ export function accountNow(
   without: number | null = null,
 ): AccountView {
   const positions: PositionView[] = [];
-  let needed = 0;
+  /** By order; of two that are joined only the dearer one, under the lower of their numbers. */
+  const needs = new Map<number, number>();
   for (const key in b.holdings) {
     const h = b.holdings[key] as Holding;
     if (h.account !== id) continue;
@@ -214,7 +216,14 @@ export function accountNow(
       });
     }
     for (const o of h.orders)
-      if (o.role === 'entry' && o.id !== without && isStaying(o)) needed += needOf(o, now);
+      if (o.role === 'entry' && o.id !== without && o.pair?.id !== without && isStaying(o)) {
+        const key = Math.min(o.id, o.pair?.id ?? o.id);
+        needs.set(key, Math.max(needs.get(key) ?? 0, needOf(o, now)));
+      }
   }
-  return accountView(b.accounts[id] as Account, positions, needed);
+  return accountView(
+    b.accounts[id] as Account,
+    positions,
+    [...needs.values()].reduce((a, n) => a + n, 0),
+  );
 }

@@ -22,6 +22,7 @@ import {
   type Intent,
   isStaying,
   type Leg,
+  type NewIntent,
   type Order,
   openOfScope,
   positionOf,
@@ -37,9 +38,11 @@ export function obey(d: Draft, intent: Intent): void {
   if (d.effects.refused) return;
   switch (intent.kind) {
     case 'entry':
-      return enter(d, workOn(d, intent.account, intent.symbol), intent);
     case 'close':
-      return close(d, workOn(d, intent.account, intent.symbol), intent);
+      sendNew(d, intent);
+      return;
+    case 'pair':
+      return join(d, sendNew(d, intent.of[0]), sendNew(d, intent.of[1]));
     case 'attach':
       return attach(d, workOn(d, intent.account, intent.symbol), intent);
     case 'move':
@@ -55,15 +58,36 @@ export function obey(d: Draft, intent: Intent): void {
   }
 }
 
-function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): void {
+const sendNew = (d: Draft, e: NewIntent): Order => {
+  const w = workOn(d, e.account, e.symbol);
+  return e.kind === 'entry' ? enter(d, w, e) : close(d, w, e);
+};
+
+/** Two orders know each other from now on. */
+function join(d: Draft, ...[a, b]: readonly [Order, Order]): void {
+  for (const [one, other] of [
+    [a, b],
+    [b, a],
+  ] as const) {
+    const w = workOn(d, one.account, one.symbol);
+    const o = current(w, one.id);
+    if (o) putOrder(d, w, { ...o, pair: { id: other.id, symbol: other.symbol } });
+  }
+}
+
+const worked = (e: NewIntent): { works?: Order['works'] & object } =>
+  e.works && e.limit !== null ? { works: { ...e.works, from: e.limit, since: null } } : {};
+
+function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): Order {
   const sign = signOf(e.side);
   const trade = w.trades.find((t) => t.sign === sign) ?? newTrade(d, w, sign, e.sentence);
   const orderId = d.next.order;
   const scope = e.plan && putScope(w, newScope(d, w, trade, e.plan, { kind: 'entry', orderId }));
   const joined = e.joins && !scope ? newestScope(w, trade) : null;
-  const { kind: _kind, plan: _plan, sentence: _sentence, joins: _joins, ...terms } = e;
-  addOrder(d, w, {
+  const { kind: _kind, plan: _plan, sentence: _sentence, joins: _joins, works: _works, ...terms } = e;
+  return addOrder(d, w, {
     ...terms,
+    ...worked(e),
     on: e.on ?? 'last',
     tradeId: trade.id,
     role: 'entry',
@@ -109,12 +133,13 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
   };
 }
 
-function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): void {
+function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): Order {
   const t = openIn(w);
   const qty = Math.min(e.qty, positionOf(t) - heldByCloses(w.orders, e.stop !== null));
-  const { kind: _kind, ...terms } = e;
-  addOrder(d, w, {
+  const { kind: _kind, works: _works, ...terms } = e;
+  return addOrder(d, w, {
     ...terms,
+    ...worked(e),
     qty,
     side: sideOf(-t.sign as Sign),
     on: e.on ?? 'last',
@@ -148,8 +173,10 @@ function attach(d: Draft, w: Work, e: Extract<Intent, { kind: 'attach' }>): void
 function move(d: Draft, id: OrderId, to: Price): void {
   const found = liveOrder(d.before, id) as Order;
   const w = workOn(d, found.account, found.symbol);
-  const o = current(w, id) as Order;
-  if (priceOf(o) === to) return;
+  const before = current(w, id) as Order;
+  if (priceOf(before) === to) return;
+  // A price by hand ends the working of it.
+  const { works: _works, ...o } = before;
   const s = scopeOf(w, o.scopeId);
   if (s && o.leg !== null && (o.role === 'target' || o.phase.k !== 'working')) {
     d.moved.set(`${s.id} ${o.leg}`, 'you');

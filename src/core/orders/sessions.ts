@@ -1,12 +1,21 @@
 // What the bounds of sessions do to orders: day orders end, GTC orders and exits sleep and wake.
 import { settleBy } from '../account/index.ts';
-import { dayOf } from '../units/index.ts';
+import { dayOf, roundToTick, signOf, tickSize } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import { activate, addOrder, collar, end, fallAsleep, putOrder, say, worksIn } from './changes.ts';
+import { activate, addOrder, collar, end, fallAsleep, putOrder, reprice, say, worksIn } from './changes.ts';
 import type { Broker, Holding } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitSide } from './rules.ts';
-import { isStaying, type Order, openOf, openOfScope, PLAIN_TERMS, type Scope, type Why } from './types.ts';
+import {
+  isStaying,
+  type Order,
+  openOf,
+  openOfScope,
+  PLAIN_TERMS,
+  type Scope,
+  type Why,
+  type Works,
+} from './types.ts';
 
 /** The session has changed. Exits live as long as the shares they protect, whatever the life of their entry. */
 export function onSession(d: Draft): void {
@@ -51,8 +60,43 @@ export function runClock(d: Draft, w: Work): void {
   const { now } = d.context;
   for (const o of w.orders.slice())
     if (o.until !== null && o.until <= now && isStaying(o)) end(d, w, o, 'Expired', 'time over');
+  for (const o of w.orders.slice()) if (o.works && isStaying(o)) workOnPrice(d, w, o);
   for (const s of w.scopes.slice())
     if (s.outBy !== null && s.outBy <= now && openOfScope(s) > 0) goOut(d, w, s);
+}
+
+/** How often, in ms, an order that works its price may be replaced at most. */
+const LEAST_STEP = 250;
+
+/** The even steps of an order that works its price: how many, and how many ms each takes. */
+function stepsOf({ from, to, within }: Works): { steps: number; each: number } {
+  const ticks = Math.round(Math.abs(to - from) / tickSize(from));
+  const steps = Math.max(1, Math.min(ticks, Math.floor(within / LEAST_STEP)));
+  return { steps, each: within / steps };
+}
+
+/** Moves an order that works its price on to where it should be by now; it never goes back, and never beyond its end. */
+function workOnPrice(d: Draft, w: Work, o: Order): void {
+  const works = o.works as Works;
+  if (o.phase.k !== 'working' || o.limit === null) return;
+  if (works.since === null) {
+    putOrder(d, w, { ...o, works: { ...works, since: d.context.now } });
+    return;
+  }
+  const { steps, each } = stepsOf(works);
+  const done = Math.min(steps, Math.floor((d.context.now - works.since + 1e-6) / each));
+  const exact = works.from + ((works.to - works.from) * done) / steps;
+  const to = done === steps ? works.to : roundToTick(exact, o.side === 'buy' ? 'down' : 'up');
+  if (signOf(o.side) * (to - o.limit) <= 0) return;
+  d.moved.set(`order ${o.id}`, 'works');
+  reprice(d, w, o, to, 'works');
+}
+
+/** When an order that works its price is to be moved next. */
+function nextStep(o: Order, now: number): number | null {
+  if (!o.works || o.works.since === null || o.limit === o.works.to) return null;
+  const { each } = stepsOf(o.works);
+  return Math.ceil(o.works.since + (Math.floor((now - o.works.since + 1e-6) / each) + 1) * each);
 }
 
 /** All that is left of a scope goes: at market, or outside the regular session within the collar. */
@@ -91,7 +135,11 @@ export function dueOrders(b: Broker, now: number): number | null {
   };
   for (const key in b.holdings) {
     const h = b.holdings[key] as Holding;
-    for (const o of h.orders) if (isStaying(o)) earlier(o.until);
+    for (const o of h.orders) {
+      if (!isStaying(o)) continue;
+      earlier(o.until);
+      earlier(nextStep(o, now));
+    }
     for (const s of h.scopes) earlier(s.outBy);
   }
   return due;

@@ -67,6 +67,8 @@ export type Why =
   | 'no shares'
   | 'stop triggered'
   | 'average'
+  | 'pair'
+  | 'works'
   | 'breakeven'
   | 'trail'
   | 'session over'
@@ -109,6 +111,14 @@ export type Phase =
   | { k: 'working'; wire: Wire | null; leaving: Leaving | null; went: number }
   | { k: 'ended'; status: 'Filled' | 'Canceled' | 'Rejected' | 'Expired'; why: Why | null };
 
+/** An order that works its price: from its limit toward `to`, in even steps over so many ms, from the time it first goes to work. */
+export interface Works {
+  from: Price;
+  to: Price;
+  within: number;
+  since: number | null;
+}
+
 /** One order. Prices in 1/10,000 dollar; `notional` is the sum of price × shares of its fills. */
 export interface Order extends Terms {
   id: OrderId;
@@ -133,6 +143,9 @@ export interface Order extends Terms {
   flat: boolean;
   /** An entry that turns the position: it sleeps until the position is flat. */
   afterFlat: boolean;
+  /** The order joined with it: what fills of the one is taken from the other. */
+  pair?: { id: OrderId; symbol: string };
+  works?: Works;
   phase: Phase;
   /** How many wires it has had, for the next one's number. */
   wires: number;
@@ -246,8 +259,11 @@ export interface Fill {
   commission: Money;
 }
 
+type Worked = Pick<Works, 'to' | 'within'>;
 /** What the trader asks for, every number decided. Made by the script room, obeyed by the broker. */
 export type Intent =
+  /** Two orders of which a fill of one takes as much from the other. */
+  | { kind: 'pair'; of: readonly [NewIntent, NewIntent] }
   | ({
       kind: 'entry';
       account: AccountId;
@@ -265,6 +281,7 @@ export type Intent =
       joins?: boolean;
       /** It turns the position: it waits until a flatten is done. */
       afterFlat?: boolean;
+      works?: Worked;
       sentence: string;
     } & Terms)
   | ({
@@ -277,6 +294,7 @@ export type Intent =
       stop: Price | null;
       on?: Seen;
       extended: boolean;
+      works?: Worked;
     } & Terms)
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
   | { kind: 'attach'; account: AccountId; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
@@ -294,9 +312,13 @@ export type Intent =
   /** Out of a symbol: entries and closes end, exits give way, all shares go, at market or within `limit`. */
   | { kind: 'flatten'; account: AccountId; symbol: string; limit: Price | null };
 
+/** An order to be sent. */
+export type NewIntent = Extract<Intent, { kind: 'entry' | 'close' }>;
+
 /** Why an intent was refused: the rule, the value seen, and what would pass. Prices and money in 1/10,000 dollar. */
 export type Refusal =
   | { code: 'quantity'; qty: number }
+  | { code: 'works backwards'; side: Side; from: Price; to: Price }
   | { code: 'off tick'; price: number; down: Price; up: Price }
   | { code: 'most shares'; qty: number; most: number }
   | { code: 'buying power'; needs: number; have: number; shares: number }

@@ -75,6 +75,8 @@ function moved(why: Why): string {
       return 'moved to breakeven';
     case 'trail':
       return 'trails';
+    case 'works':
+      return 'works its price';
     default:
       return 'moved by you';
   }
@@ -101,6 +103,8 @@ function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string 
       return ': a day order; the day has ended';
     case 'time over':
       return ': its time is over';
+    case 'pair':
+      return ': the order joined with it has filled';
     case 'not flat':
       return ': the position did not become flat';
     case 'never arrived':
@@ -108,6 +112,7 @@ function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string 
     case 'average':
     case 'breakeven':
     case 'trail':
+    case 'works':
       return '';
     default:
       return unreachable(why);
@@ -116,11 +121,16 @@ function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string 
 
 const through = (side: Side) => (side === 'buy' ? 'ask' : 'bid');
 
+const backwardsText = (r: Extract<Refusal, { code: 'works backwards' }>): string =>
+  `A ${r.side} works its price ${r.side === 'buy' ? 'up' : 'down'}: from ${formatPrice(r.from)} to ${formatPrice(r.to)} it would go away from the market. Turn them round.`;
+
 /** Why something was refused: the rule, the value seen, and what would pass. */
 export function refusalText(r: Refusal): string {
   switch (r.code) {
     case 'quantity':
       return `A size is a whole number of shares from 1 on; this is ${r.qty}.`;
+    case 'works backwards':
+      return backwardsText(r);
     case 'off tick':
       return `${formatPrice(r.price)} is not a whole number of ticks; ${formatPrice(r.down)} and ${formatPrice(r.up)} are.`;
     case 'most shares':

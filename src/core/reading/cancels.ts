@@ -3,6 +3,7 @@ import { holdingOf, isStaying, type Order, openOf, protects } from '../orders/in
 import { unstage } from './entries.ts';
 import { type Reading, type RunContext, viewOf } from './moment.ts';
 import { entriesAndCloses, nameOf, orderByNumber } from './orders-of.ts';
+import { isEntry, unwait } from './waits.ts';
 
 /** Takes back the newest entry or close of the focus, working or staged; finding none succeeds and says so. */
 export function readCancelLast(s: TreeOf<'cancel last'>, c: RunContext, out: Reading): void {
@@ -42,7 +43,13 @@ export function readCancelSome(s: TreeOf<'cancel some'>, c: RunContext, out: Rea
     c,
     out,
   );
-  const dropped = s.which === 'entries' ? unstage(v.symbol, c, out, (x) => x.statement.kind !== 'close') : 0;
+  const dropped =
+    s.which === 'entries'
+      ? {
+          staged: unstage(v.symbol, c, out, (x) => x.statement.kind !== 'close'),
+          waiting: unwait(v.symbol, c, out, isEntry),
+        }
+      : { staged: 0, waiting: 0 };
   found(out, dropped, `no ${s.which} of ${v.symbol} are working`);
   out.sayBack = printTree({ ...s, symbol: v.symbol });
 }
@@ -70,7 +77,7 @@ export function readCancelAll(
   warnBare(chosen, out);
   found(
     out,
-    unstage(symbol, c, out),
+    { staged: unstage(symbol, c, out), waiting: unwait(symbol, c, out) },
     symbol === null ? 'nothing is working' : `nothing of ${symbol} is working`,
   );
   out.sayBack = printTree(symbol === null ? s : ({ ...s, symbol } as Statement));
@@ -95,7 +102,11 @@ function warnBare(orders: readonly Order[], out: Reading): void {
   for (const [symbol, shares] of bare) out.warnings.push(`Leaves ${shares} ${symbol} without a stop.`);
 }
 
-function found(out: Reading, dropped: number, nothing: string): void {
-  const parts = [...(out.about === '' ? [] : [out.about]), ...(dropped > 0 ? [`${dropped} staged`] : [])];
+function found(out: Reading, dropped: { staged: number; waiting: number }, nothing: string): void {
+  const parts = [
+    ...(out.about === '' ? [] : [out.about]),
+    ...(dropped.staged > 0 ? [`${dropped.staged} staged`] : []),
+    ...(dropped.waiting > 0 ? [`${dropped.waiting} waiting`] : []),
+  ];
   out.about = parts.length > 0 ? parts.join(', ') : nothing;
 }

@@ -2,11 +2,12 @@ import { commissionFor } from '../account/index.ts';
 import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
 import { collar, heldByCloses, holdingOf, isStaying, openTrade, positionOf } from '../orders/index.ts';
 import { formatPrice, money, sideOf } from '../units/index.ts';
-import { planOf, stage, unstage } from './entries.ts';
+import { chain, planOf, stage, unstage } from './entries.ts';
 import { type Basis, resolveExits } from './exits.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import { haltWarning, has, priceOrder, restWarning, THROUGH, termsOf, withExtended } from './pricing.ts';
 import { closingShares, shareOf } from './sizes.ts';
+import { unwait } from './waits.ts';
 
 /** Sell, cover or close: reduce-only, capped at what no closing order holds yet. */
 export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void {
@@ -77,9 +78,11 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
       stop: priced.stop,
       ...(priced.on === 'last' ? {} : { on: priced.on }),
       extended,
+      ...(priced.works ? { works: priced.works } : {}),
       ...termsOf(pricing, s.life, c),
     },
   });
+  chain(s.chain, v.symbol, c, out);
 }
 
 const lasts = (life: readonly LifeTree[]): boolean => has(life, 'gtc') || has(life, 'until date');
@@ -173,10 +176,12 @@ export function readFlatten(
   const one = s.kind === 'flatten' ? viewOf(s.symbol, c).symbol : null;
   const held = Object.values(c.broker.holdings).flatMap((h) => (h.account === c.account ? [h.symbol] : []));
   const dropped = unstage(one, c, out);
+  const waited = unwait(one, c, out);
   const parts = (one === null ? held : [one]).flatMap((symbol) => flattenOne(symbol, c, out));
   out.symbol = one;
   if (s.kind === 'flatten') out.sayBack = printTree({ ...s, symbol: one });
   if (dropped > 0) parts.push(`drops ${dropped} staged`);
+  if (waited > 0) parts.push(`drops ${waited} waiting`);
   out.about =
     parts.length > 0 ? parts.join('; ') : `nothing is open or working${one === null ? '' : ` in ${one}`}`;
 }

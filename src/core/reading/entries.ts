@@ -7,6 +7,7 @@ import { type Basis, type Resolved, resolveExits, rewardOf } from './exits.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import { haltWarning, has, priceOrder, shortWarnings, THROUGH, termsOf } from './pricing.ts';
 import { sharesFor } from './sizes.ts';
+import { unwait } from './waits.ts';
 
 type EntryTree = TreeOf<'enter'> | TreeOf<'add'>;
 
@@ -88,10 +89,26 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
       extended,
       plan: resolved?.plan ?? null,
       ...(joins ? { joins } : {}),
+      ...(priced.works ? { works: priced.works } : {}),
       ...termsOf(pricing, s.life, c),
       sentence: printTree(s),
     },
   });
+  chain(s.chain, v.symbol, c, out);
+}
+
+/** What goes as the order just read fills. Its symbols and names are looked at now, its numbers when it goes. */
+export function chain(then: TreeOf<'enter'>['chain'], symbol: string, c: RunContext, out: Reading): void {
+  for (const { order } of then) {
+    const own = viewOf(order.symbol ?? symbol, c).symbol;
+    out.deeds.push({
+      kind: 'chain',
+      nth: 0,
+      account: c.account,
+      symbol: own,
+      order: { ...order, symbol: own },
+    });
+  }
 }
 
 /** Keeps an order for a second press; nothing is sent. */
@@ -168,6 +185,7 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
     sentence: printTree(s),
   };
   unstage(v.symbol, c, out);
+  unwait(v.symbol, c, out);
   out.deeds.push(
     { kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol: v.symbol, limit } },
     { kind: 'intent', intent: entry },

@@ -1,5 +1,7 @@
+export { lengthText } from './conditions.ts';
 export type {
   AlertAsked,
+  Chain,
   Deed,
   DeskAct,
   Named,
@@ -9,8 +11,11 @@ export type {
   RunProblem,
   Staged,
   TicketSize,
+  Waiting,
 } from './moment.ts';
 export { ACTIVE_PLAN, PLANS } from './plans.ts';
 export { readStatement } from './read.ts';
 export type { Reason } from './reasons.ts';
+export { shareOf } from './sizes.ts';
 export { type Band, USUAL } from './usual.ts';
+export { nearnessOf, overNight, pricesAwaited, seenNow, told } from './waits.ts';

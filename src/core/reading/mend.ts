@@ -38,6 +38,7 @@ export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null 
             symbol: r.symbol,
             pricing: null,
             life: [],
+            chain: [],
           }
         : r.orderId === null
           ? null

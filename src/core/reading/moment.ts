@@ -1,9 +1,18 @@
 import type { Account } from '../account/index.ts';
-import type { Exit, PriceTree, Rule, Statement, TreeOf } from '../language/index.ts';
+import type {
+  ConditionClause,
+  Exit,
+  OrderTree,
+  PriceTree,
+  Rule,
+  Statement,
+  TreeOf,
+} from '../language/index.ts';
 import { printTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { type Broker, holdingOf, type Intent, openTrade, type Refusal, type Trade } from '../orders/index.ts';
-import type { AccountId, Hours, Money, Price, SessionKind, Side } from '../units/index.ts';
+import type { Trigger } from '../triggers/index.ts';
+import type { AccountId, Hours, Money, OrderId, Price, SessionKind, Side } from '../units/index.ts';
 import type { Reason } from './reasons.ts';
 import type { Band } from './usual.ts';
 import { reasonText } from './wording.ts';
@@ -20,6 +29,34 @@ export interface Staged {
   order: number;
 }
 
+/** An order, or another deed, that waits for its condition; it is read again when it fires. */
+export interface Waiting {
+  id: number;
+  account: AccountId;
+  /** What its bare references speak of. */
+  symbol: string;
+  sentence: TreeOf<'when'>;
+  trigger: Trigger<ConditionClause>;
+  /** Session time at which it was set. */
+  at: number;
+  /** How far it was from firing then; infinite where that was not known. */
+  far: number;
+}
+
+/** Orders that go as another one fills, each time for what has filled. */
+export interface Chain {
+  /** The order that they belong to. */
+  orderId: OrderId;
+  account: AccountId;
+  symbol: string;
+  order: OrderTree;
+  /** Shares of the first order that have been acted on. */
+  done: number;
+  /** Shares that the whole of it stands for, known since the first fill; null before, and where it is a part of what fills. */
+  total: number | null;
+  sent: number;
+}
+
 /** Everything a sentence may look at. Reading is a pure, total function of (tree, this). */
 export interface RunContext {
   now: number;
@@ -33,6 +70,8 @@ export interface RunContext {
   view(symbol: string): SymbolView | null;
   /** Whether a symbol passes a rule now. */
   passes(symbol: string, rule: Rule): boolean;
+  /** A scan field of a symbol; NaN is not known. */
+  field(symbol: string, name: string): number;
   broker: Broker;
   /** The account that sentences act in. */
   account: AccountId;
@@ -40,17 +79,18 @@ export interface RunContext {
   admit(intent: Intent): Refusal | null;
   ticket: TicketSize | null;
   staged: readonly Staged[];
+  waiting: readonly Waiting[];
   plans: Readonly<Record<string, readonly Exit[]>>;
   /** The plan that a turned position takes. */
   activePlan: string;
   usual: readonly Band[];
 }
 
-/** Why a sentence cannot go now, in one sentence, and a sentence that could. */
+/** Why a sentence cannot go now, in one sentence, and sentences that could. */
 export interface RunProblem {
   reason: Reason;
   text: string;
-  fix: string | null;
+  fixes: readonly string[];
 }
 
 /** The numbers behind a sentence, before it is sent. Money in 1/10,000 dollar. */
@@ -90,6 +130,18 @@ export type Deed =
   | { kind: 'stage'; symbol: string; statement: Staged['statement'] }
   | { kind: 'unstage'; ids: readonly number[] }
   | { kind: 'restage'; id: number; statement: Staged['statement'] }
+  | {
+      kind: 'wait';
+      account: AccountId;
+      symbol: string;
+      sentence: TreeOf<'when'>;
+      trigger: Trigger<ConditionClause>;
+      far: number;
+    }
+  /** Goes as the order that the deed before it sends fills. */
+  | { kind: 'chain'; nth: number; account: AccountId; symbol: string; order: OrderTree }
+  | { kind: 'unwait'; ids: readonly number[] }
+  | { kind: 'pause waiting'; id: number; paused: boolean }
   | { kind: 'ticket'; size: TicketSize | null }
   | { kind: 'level'; symbol: string; name: string; price: Price | null }
   | { kind: 'note'; symbol: string; text: string }
@@ -134,22 +186,22 @@ export const emptyReading = (s: Statement): Reading => ({
 export class Refused extends Error {
   constructor(
     readonly reason: Reason,
-    readonly fix: Statement | null,
+    readonly fixes: readonly Statement[],
   ) {
     super(reason.code);
   }
 }
 
-/** Gives up on a sentence, with one that could go instead where there is one. */
-export const refuse = (reason: Reason, fix: Statement | null = null): never => {
-  throw new Refused(reason, fix);
+/** Gives up on a sentence, with what could go instead where there is something. */
+export const refuse = (reason: Reason, fix: Statement | readonly Statement[] | null = null): never => {
+  throw new Refused(reason, fix === null ? [] : 'kind' in fix ? [fix] : fix);
 };
 
 /** A refusal as the trader reads it. */
 export const problemOf = (r: Refused): RunProblem => ({
   reason: r.reason,
   text: reasonText(r.reason),
-  fix: r.fix && printTree(r.fix),
+  fixes: r.fixes.map(printTree),
 });
 
 /** The account that sentences act in. */

@@ -228,6 +228,7 @@ export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Readi
     life: [],
     plan: null,
     exits: [],
+    chain: [],
   } as const;
   const priced = priceOrder(s.order.pricing, o.side, v, c, { kind: 'enter', ...base });
   if (priced.type !== o.type || (o.stop !== null && !waits(o)))

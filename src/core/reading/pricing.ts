@@ -14,6 +14,7 @@ import {
   type Price,
   REGULAR_OPEN,
   roundToTick,
+  SECOND,
   type Side,
   signOf,
   unreachable,
@@ -30,6 +31,8 @@ export interface Priced {
   on: 'last' | 'bid' | 'ask';
   /** What the order is expected to pay at worst, for size and cost. */
   expected: Price;
+  /** It works its price from the limit on. */
+  works?: { to: Price; within: number };
   shown: PricingTree;
   named: Named[];
 }
@@ -80,27 +83,8 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
       return priceStop(p, side, v, c, s);
     case 'trailing':
       return refuse({ code: 'no position', symbol: v.symbol, verb: 'trail' });
-    case 'mid': {
-      if (c.session !== 'regular')
-        refuse(
-          { code: 'midpoint', why: 'session', what: c.session, symbol: v.symbol },
-          instead(
-            { kind: 'limit', price: { kind: 'reference', reference: { words: 'mid', args: [] } } },
-            true,
-          ),
-        );
-      if (v.status === 'volatility pause' || v.status === 'halted')
-        refuse({
-          code: 'midpoint',
-          why: 'halt',
-          what: v.status === 'halted' ? 'halt' : v.status,
-          symbol: v.symbol,
-        });
-      const expected =
-        (side === 'buy' ? v.quote.ask : v.quote.bid) ??
-        refuse({ code: 'midpoint', why: 'one side', what: '', symbol: v.symbol });
-      return { ...plain, named: [], type: 'Pegged', expected, shown: p };
-    }
+    case 'mid':
+      return { ...plain, named: [], type: 'Pegged', expected: midExpected(side, v, c, instead), shown: p };
     case 'sweep': {
       const limit = limitPrice(priceIn(p.price, m), side);
       return {
@@ -110,6 +94,21 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
         expected: limit,
         shown: { kind: 'sweep', price: literal(limit) },
         named: namedOf(p.price, limit),
+      };
+    }
+    case 'working': {
+      const from = limitPrice(priceIn(p.from, m), side);
+      const to = limitPrice(priceIn(p.to, m), side);
+      if (signOf(side) * (to - from) < 0)
+        refuse({ code: 'works backwards', side, from, to }, instead({ ...p, from: p.to, to: p.from }));
+      return {
+        ...plain,
+        type: 'Limit',
+        limit: from,
+        expected: to,
+        works: { to, within: p.seconds * SECOND },
+        shown: { ...p, from: literal(from), to: literal(to) },
+        named: [...namedOf(p.from, from), ...namedOf(p.to, to)],
       };
     }
     case 'auction': {
@@ -129,6 +128,31 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
     default:
       return unreachable(p);
   }
+}
+
+/** What an order at the midpoint is expected to pay at worst; refused where there is no midpoint. */
+function midExpected(
+  side: Side,
+  v: SymbolView,
+  c: RunContext,
+  instead: (pricing: PricingTree, extended?: boolean) => Statement,
+): Price {
+  if (c.session !== 'regular')
+    refuse(
+      { code: 'midpoint', why: 'session', what: c.session, symbol: v.symbol },
+      instead({ kind: 'limit', price: { kind: 'reference', reference: { words: 'mid', args: [] } } }, true),
+    );
+  if (v.status === 'volatility pause' || v.status === 'halted')
+    refuse({
+      code: 'midpoint',
+      why: 'halt',
+      what: v.status === 'halted' ? 'halt' : v.status,
+      symbol: v.symbol,
+    });
+  return (
+    (side === 'buy' ? v.quote.ask : v.quote.bid) ??
+    refuse({ code: 'midpoint', why: 'one side', what: '', symbol: v.symbol })
+  );
 }
 
 /** A stop waits on the far side of the market; its limit reaches no less far. */

@@ -76,10 +76,12 @@ function moment(over: Partial<RunContext> & { rules?: Partial<AccountRules> } = 
     focus: 'VULPN',
     view: (s) => (s === 'VULPN' ? view : null),
     passes: () => false,
+    field: () => Number.NaN,
     broker,
     account: MAIN,
     ticket: null,
     staged: [],
+    waiting: [],
     plans: PLANS,
     activePlan: ACTIVE_PLAN,
     usual: USUAL,
@@ -384,7 +386,7 @@ test('an alert is read with its price and side as of now; one at the last price,
   });
   expect(read('alert at last').problem).toMatchObject({
     text: expect.stringContaining('stands at 9.99 now'),
-    fix: 'alert at last + 10c',
+    fixes: ['alert at last + 10c'],
   });
   expect(read('alert when change > 10%', moment({ passes: () => true })).warnings[0]).toContain('already');
   expect(alertOf(read('alert any when gap > 8% and float < 20M'))?.symbol).toBeNull();

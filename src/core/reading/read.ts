@@ -8,6 +8,8 @@ import { readEntry, readReverse } from './entries.ts';
 import { mend } from './mend.ts';
 import { emptyReading, problemOf, type Reading, Refused, type RunContext, refuse, viewOf } from './moment.ts';
 import { readMoveAll, readMoveOrder, readMoveStop, readReplace } from './moves.ts';
+import { readOneOf } from './pairs.ts';
+import { readWaitingOrder, readWhen } from './waits.ts';
 
 /**
  * Reads one statement against this moment: what it would do, or why not. Key, button, peek, say-back
@@ -89,6 +91,12 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
     case 'focus next':
       out.deeds.push({ kind: 'desk', act: { kind: 'focus', which: s.which } });
       return;
+    case 'when':
+      return readWhen(s, c, out, readStatement);
+    case 'one of':
+      return readOneOf(s, c, out, readStatement);
+    case 'waiting order':
+      return readWaitingOrder(s, c, out);
     case 'focus':
       out.symbol = viewOf(s.symbol, c).symbol;
       out.deeds.push({ kind: 'desk', act: { kind: 'focus on', symbol: s.symbol } });
@@ -122,7 +130,7 @@ function readStaged(s: TreeOf<'staged'>, c: RunContext, out: Reading): void {
   const said: string[] = [];
   for (const x of chosen) {
     const one = readStatement(x.statement, c);
-    if (one.problem) throw new Refused(one.problem.reason, null);
+    if (one.problem) throw new Refused(one.problem.reason, []);
     out.deeds.push(...one.deeds);
     out.warnings.push(...one.warnings);
     out.named.push(...one.named);

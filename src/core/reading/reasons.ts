@@ -31,4 +31,9 @@ export type Reason =
   | { code: 'other type'; orderId: OrderId; is: string }
   | { code: 'other side'; orderId: OrderId; side: Side }
   | { code: 'nothing staged'; symbol: string | null }
-  | { code: 'date over'; date: string };
+  | { code: 'date over'; date: string }
+  | { code: 'not in a pair'; what: 'a trailing close' | 'a staged order' }
+  | { code: 'true already'; seen: string }
+  | { code: 'waiting over'; until: number; now: number }
+  | { code: 'dead when it fires'; life: number; from: number }
+  | { code: 'no such condition'; number: number; have: readonly number[] };

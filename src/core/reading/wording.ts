@@ -64,6 +64,16 @@ export function reasonText(r: Reason): string {
       return `Nothing is staged${r.symbol ? ` for ${r.symbol}` : ''}.`;
     case 'date over':
       return `${r.date} is over. Give a later date.`;
+    case 'not in a pair':
+      return `“one of” joins two orders that are sent at once; ${r.what} cannot be one of them.`;
+    case 'true already':
+      return `This is true already (${r.seen}). Do it now, or wait until it has been false once (“newly”), or change it.`;
+    case 'waiting over':
+      return `The waiting would end at ${formatTime(r.until, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. Give a later end, or none: it waits for the day.`;
+    case 'dead when it fires':
+      return `The order would end at ${formatTime(r.life, 'minutes')}, before its condition can be true at ${formatTime(r.from, 'minutes')}. Give it a longer life, or none.`;
+    case 'no such condition':
+      return `No condition ${r.number} waits. ${r.have.length === 0 ? 'Nothing waits.' : `Waiting: ${r.have.join(', ')}.`}`;
     default:
       return refusalText(r);
   }

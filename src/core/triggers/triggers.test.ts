@@ -28,11 +28,13 @@ const touch = (way: 'up' | 'down', price: number, on: 'last' | 'bid' | 'ask' = '
   way,
   price,
 });
-const candle = (close: number, minutes = 3, symbol = 'VULPN'): Happening => ({
-  kind: 'candle',
-  at: T,
-  candle: { symbol, minutes, close },
-});
+const candle = (minutes = 3, symbol = 'VULPN'): Happening => ({ kind: 'candle', at: T, symbol, minutes });
+const test3m: When<string> = {
+  kind: 'test',
+  test: '3m close',
+  looks: [{ at: 'candle', symbol: 'VULPN', minutes: 3 }],
+};
+const each = (test: string): When<string> => ({ kind: 'test', test, looks: [{ at: 'seconds' }] });
 const no = () => false;
 
 /** What a condition comes to over some happenings, one letter each: w waits, f fired, o over. */
@@ -67,19 +69,41 @@ test('a touch looks at last, bid or ask of its own symbol', () => {
   expect(run(trigger(touch('down', 100_000, 'ask')), [tick(100_000), tick(99_900)])).toBe('wf');
 });
 
-test('a candle’s close counts beyond the level, of its own length and symbol; a touch on the way does not', () => {
-  const t = trigger({ kind: 'candle close', symbol: 'VULPN', minutes: 3, way: 'up', price: 100_000 });
-  expect(
-    run(t, [
-      tick(101_000),
-      candle(100_000),
-      candle(101_000, 5),
-      candle(101_000, 3, 'ORBNT'),
-      candle(100_100),
-    ]),
-  ).toBe('wwwwf');
-  const down = trigger({ kind: 'candle close', symbol: 'VULPN', minutes: 3, way: 'down', price: 100_000 });
-  expect(run(down, [candle(100_000), candle(99_900)])).toBe('wf');
+test('what looks at a candle is told of that one only, and knows nothing before it', () => {
+  const t = trigger(test3m);
+  const yes = () => true;
+  expect(run(t, [tick(101_000), candle(5), candle(3, 'ORBNT'), candle()], yes)).toBe('wwwf');
+  const not = trigger<string>({ kind: 'not', of: test3m });
+  expect(run(not, [{ kind: 'set', at: T }, tick(1), { kind: 'clock', at: T }, candle()], () => false)).toBe(
+    'wwwf',
+  );
+});
+
+test('set: everything but candles is looked at; what crosses has to have been false first', () => {
+  expect(run(trigger(each('gap')), [{ kind: 'set', at: T }], () => true)).toBe('f');
+  const crossing: When<string> = { ...each('gap'), crossing: true } as When<string>;
+  let now = true;
+  const told = [true, true, false, true].map((x) => ({ kind: 'clock' as const, at: T, x }));
+  let t = trigger(crossing);
+  const letters = told.map(({ x, ...h }) => {
+    now = x;
+    const step = tell(t, h, () => now);
+    t = step.trigger;
+    return step.outcome[0];
+  });
+  expect(letters.join('')).toBe('wwwf');
+});
+
+test('what is not known decides nothing, unless the rest decides it', () => {
+  const truth: Record<string, boolean | null> = { yes: true, no: false, dark: null };
+  const outcome = (w: When<string>) =>
+    tell(trigger(w), { kind: 'clock', at: T }, (x) => truth[x] ?? null).outcome;
+  const both = (kind: 'all' | 'any', x: string): When<string> => ({ kind, of: [each(x), each('dark')] });
+  expect(outcome(both('any', 'yes'))).toBe('fired');
+  expect(outcome(both('any', 'no'))).toBe('waits');
+  expect(outcome(both('all', 'yes'))).toBe('waits');
+  expect(outcome({ kind: 'not', of: both('all', 'no') })).toBe('fired');
+  expect(outcome({ kind: 'not', of: each('dark') })).toBe('waits');
 });
 
 test('newly fires only after the whole has been false once; paused sees but does not fire; until ends the waiting', () => {
@@ -104,7 +128,7 @@ test('a clock’s time is reached by whatever comes at it or after it; a test is
     ]),
   ).toBe('wf');
   let open = false;
-  const t = trigger<string>({ kind: 'test', test: 'gap' });
+  const t = trigger<string>(each('gap'));
   expect(run(t, [{ kind: 'clock', at: T }], () => open)).toBe('w');
   open = true;
   expect(run(t, [tick(1), { kind: 'clock', at: T }], (name) => open && name === 'gap')).toBe('wf');
@@ -113,12 +137,10 @@ test('a clock’s time is reached by whatever comes at it or after it; a test is
 test('when it next has to be told: nothing for touches, the next candle, the time, the next second, the end; the nearest of several', () => {
   const now = T + 61_500;
   expect(dueAt(trigger(touch('up', 1)), now)).toBeNull();
-  expect(dueAt(trigger({ kind: 'candle close', symbol: 'A', minutes: 3, way: 'up', price: 1 }), now)).toBe(
-    T + 3 * MINUTE,
-  );
+  expect(dueAt(trigger(test3m), now)).toBe(T + 3 * MINUTE);
   expect(dueAt(trigger({ kind: 'time', at: now + 5 }), now)).toBe(now + 5);
   expect(dueAt(trigger({ kind: 'time', at: now }), now)).toBeNull();
-  expect(dueAt(trigger<string>({ kind: 'test', test: '' }), now)).toBe(T + 62_000);
+  expect(dueAt(trigger(each('')), now)).toBe(T + 62_000);
   expect(dueAt(trigger(touch('up', 1), { until: now + 1 }), now)).toBe(now + 1);
   expect(
     dueAt(
@@ -134,12 +156,12 @@ test('when it next has to be told: nothing for touches, the next candle, the tim
   ).toBe(now + 7);
   expect(
     symbolsOf(
-      trigger({
+      trigger<string>({
         kind: 'all',
         of: [
           touch('up', 1),
           { kind: 'not', of: touch('down', 1) },
-          { kind: 'candle close', symbol: 'B', minutes: 1, way: 'up', price: 1 },
+          { kind: 'test', test: '', looks: [{ at: 'candle', symbol: 'B', minutes: 1 }] },
         ],
       }),
     ),

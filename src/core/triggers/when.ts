@@ -1,18 +1,23 @@
 import { MINUTE, SECOND, unreachable } from '../units/index.ts';
 import { type Seen, type Tick, touched, type Way } from './tick.ts';
 
-/**
- * What something waits for. `T` is a test that only somebody else can make, such as a rule over the
- * fields of a scan; it is looked at on whole seconds.
- */
+/** When a test is looked at: at each trade or quote of a symbol, when a candle of it has finished, or on whole seconds. */
+export type Look =
+  | { at: 'ticks'; symbol: string }
+  | { at: 'candle'; symbol: string; minutes: number }
+  | { at: 'seconds' };
+
+/** What something waits for. `T` is a test that only somebody else can make, such as a rule over the fields of a scan. */
 export type When<T = never> =
   | { kind: 'touch'; symbol: string; on: Seen; way: Way; price: number }
-  /** The last trade of the finished candle lies above (`up`) or below a level; a candle without trades says nothing. */
-  | { kind: 'candle close'; symbol: string; minutes: number; way: Way; price: number }
   | { kind: 'time'; at: number }
-  | { kind: 'test'; test: T }
+  /** `crossing`: it holds only after it has been false. */
+  | { kind: 'test'; test: T; looks: readonly Look[]; crossing?: true }
   | { kind: 'all' | 'any'; of: readonly When<T>[] }
   | { kind: 'not'; of: When<T> };
+
+/** Whether something holds; null: not known yet. */
+export type Truth = boolean | null;
 
 /** A condition at work, with what it has seen: the truth of each of its leaves, in reading order. */
 export interface Trigger<T = never> {
@@ -22,20 +27,18 @@ export interface Trigger<T = never> {
   paused: boolean;
   /** Session time at which the waiting ends; null: never. */
   until: number | null;
-  truth: readonly boolean[];
+  truth: readonly Truth[];
+  /** Which leaves have been false once. */
+  been: readonly boolean[];
   seenFalse: boolean;
-}
-
-/** A candle that has just finished. */
-export interface Candle {
-  symbol: string;
-  minutes: number;
-  close: number;
 }
 
 export type Happening =
   | { kind: 'tick'; tick: Tick }
-  | { kind: 'candle'; candle: Candle; at: number }
+  /** A candle that traded has finished. */
+  | { kind: 'candle'; symbol: string; minutes: number; at: number }
+  /** It is set: everything but candles is looked at. */
+  | { kind: 'set'; at: number }
   /** The clock stands at a time that {@link dueAt} asked for. */
   | { kind: 'clock'; at: number };
 
@@ -48,15 +51,27 @@ export const trigger = <T = never>(
   newly: false,
   paused: false,
   until: null,
-  truth: leaves(when).map(() => false),
+  truth: leaves(when).map(() => null),
+  been: leaves(when).map(() => false),
   seenFalse: false,
   ...over,
 });
 
 /** The symbols whose ticks and candles it has to be told. */
 export const symbolsOf = <T>(t: Trigger<T>): string[] => [
-  ...new Set(leaves(t.when).flatMap((l) => ('symbol' in l ? [l.symbol] : []))),
+  ...new Set(
+    leaves(t.when).flatMap((l) => {
+      if (l.kind === 'touch') return [l.symbol];
+      return l.kind === 'test' ? l.looks.flatMap((x) => ('symbol' in x ? [x.symbol] : [])) : [];
+    }),
+  ),
 ];
+
+/** The candles that it has to be told of. */
+export const candlesOf = <T>(t: Trigger<T>): { symbol: string; minutes: number }[] =>
+  leaves(t.when).flatMap((l) =>
+    l.kind === 'test' ? l.looks.flatMap((x) => (x.at === 'candle' ? [x] : [])) : [],
+  );
 
 /** What a condition has come to after something happened: `fired` once it is true, `over` when its time has run out. */
 interface Told<T> {
@@ -66,25 +81,28 @@ interface Told<T> {
 
 /**
  * Tells a condition what happened. One that is paused goes on seeing, and fires when it is resumed
- * and told again while it is true.
+ * and told again while it is true. What is not known makes nothing fire.
  * @returns the same trigger when nothing it sees has changed.
  */
-export function tell<T>(t: Trigger<T>, h: Happening, passes: (test: T) => boolean): Told<T> {
+export function tell<T>(t: Trigger<T>, h: Happening, passes: (test: T) => Truth): Told<T> {
   const at = h.kind === 'tick' ? h.tick.at : h.at;
   if (t.until !== null && at >= t.until) return { trigger: t, outcome: 'over' };
-  let truth: boolean[] | null = null;
+  let { truth, been } = t;
   leaves(t.when).forEach((leaf, i) => {
-    const now = leafAfter(leaf, h, t.truth[i] as boolean, passes);
-    if (now === t.truth[i]) return;
-    truth ??= t.truth.slice();
-    truth[i] = now;
+    const raw = leafAfter(leaf, h, passes);
+    if (raw === undefined) return;
+    if (raw === false && !been[i]) been = been.with(i, true);
+    const now = raw && leaf.kind === 'test' && leaf.crossing ? (been[i] as boolean) : raw;
+    if (now !== truth[i]) truth = truth.with(i, now);
   });
-  const seen = truth ?? t.truth;
-  const whole = holds(t.when, { seen, next: 0 });
+  const whole = holds(t.when, { seen: truth, next: 0 });
+  const seenFalse = t.seenFalse || whole === false;
+  const same = truth === t.truth && been === t.been && seenFalse === t.seenFalse;
   const may = !t.newly || t.seenFalse;
-  const next =
-    truth === null && (whole || t.seenFalse) ? t : { ...t, truth: seen, seenFalse: t.seenFalse || !whole };
-  return { trigger: next, outcome: whole && may && !t.paused ? 'fired' : 'waits' };
+  return {
+    trigger: same ? t : { ...t, truth, been, seenFalse },
+    outcome: whole === true && may && !t.paused ? 'fired' : 'waits',
+  };
 }
 
 /** When it next has to be told the clock or a candle after `now`; null: ticks are enough. So nobody has to look in vain. */
@@ -93,12 +111,12 @@ export function dueAt<T>(t: Trigger<T>, now: number): number | null {
     switch (l.kind) {
       case 'touch':
         return [];
-      case 'candle close':
-        return [after(now, l.minutes * MINUTE)];
       case 'time':
         return l.at > now ? [l.at] : [];
       case 'test':
-        return [after(now, SECOND)];
+        return l.looks.flatMap((x) =>
+          x.at === 'ticks' ? [] : [after(now, x.at === 'candle' ? x.minutes * MINUTE : SECOND)],
+        );
       default:
         return unreachable(l);
     }
@@ -124,33 +142,52 @@ function leaves<T>(w: When<T>): Leaf<T>[] {
   }
 }
 
-function leafAfter<T>(l: Leaf<T>, h: Happening, before: boolean, passes: (test: T) => boolean): boolean {
+/** What a leaf comes to by a happening; undefined: it does not look at that. */
+function leafAfter<T>(l: Leaf<T>, h: Happening, passes: (test: T) => Truth): Truth | undefined {
   switch (l.kind) {
     case 'touch':
-      return h.kind === 'tick' && h.tick.symbol === l.symbol ? touched(l.way, l.price, h.tick[l.on]) : before;
-    case 'candle close': {
-      if (h.kind !== 'candle' || h.candle.symbol !== l.symbol || h.candle.minutes !== l.minutes)
-        return before;
-      return l.way === 'up' ? h.candle.close > l.price : h.candle.close < l.price;
-    }
+      return h.kind === 'tick' && h.tick.symbol === l.symbol
+        ? touched(l.way, l.price, h.tick[l.on])
+        : undefined;
     case 'time':
       return (h.kind === 'tick' ? h.tick.at : h.at) >= l.at;
     case 'test':
-      return h.kind === 'clock' ? passes(l.test) : before;
+      return l.looks.some((x) => looksAt(x, h)) ? passes(l.test) : undefined;
     default:
       return unreachable(l);
   }
 }
 
-function holds<T>(w: When<T>, read: { seen: readonly boolean[]; next: number }): boolean {
+function looksAt(x: Look, h: Happening): boolean {
+  switch (h.kind) {
+    case 'tick':
+      return x.at === 'ticks' && x.symbol === h.tick.symbol;
+    case 'candle':
+      return x.at === 'candle' && x.symbol === h.symbol && x.minutes === h.minutes;
+    case 'set':
+      return x.at !== 'candle';
+    case 'clock':
+      return x.at === 'seconds';
+    default:
+      return unreachable(h);
+  }
+}
+
+/** By the rules of three-valued logic: what is not known decides nothing (Kleene). */
+function holds<T>(w: When<T>, read: { seen: readonly Truth[]; next: number }): Truth {
   switch (w.kind) {
     case 'all':
-      return w.of.map((x) => holds(x, read)).every(Boolean);
-    case 'any':
-      return w.of.map((x) => holds(x, read)).some(Boolean);
-    case 'not':
-      return !holds(w.of, read);
+    case 'any': {
+      const decides = w.kind === 'any';
+      const of = w.of.map((x) => holds(x, read));
+      if (of.includes(decides)) return decides;
+      return of.includes(null) ? null : !decides;
+    }
+    case 'not': {
+      const inner = holds(w.of, read);
+      return inner === null ? null : !inner;
+    }
     default:
-      return read.seen[read.next++] as boolean;
+      return read.seen[read.next++] as Truth;
   }
 }

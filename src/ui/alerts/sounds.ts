@@ -21,6 +21,11 @@ const MOTIFS: Record<AlertKind, readonly [hz: number, at: number, long: number][
     [220, 0, 0.28],
     [165, 0.3, 0.4],
   ],
+  condition: [
+    [587, 0, 0.1],
+    [880, 0.12, 0.1],
+    [1175, 0.24, 0.26],
+  ],
   resume: [
     [165, 0, 0.2],
     [220, 0.22, 0.2],

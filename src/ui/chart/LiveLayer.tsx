@@ -57,6 +57,7 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
         </g>
       )}
       <AlertLines frame={frame} symbol={symbol} />
+      <AwaitedPrices frame={frame} symbol={symbol} />
       <NamedLevels frame={frame} symbol={symbol} />
       {view?.lines.map((l) => (
         <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
@@ -114,6 +115,34 @@ function AlertLines({ frame, symbol }: { frame: Frame; symbol: string | undefine
       </g>
     );
   });
+}
+
+/** Prices that an order waits for. */
+function AwaitedPrices({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
+  const waiting = useSession((s) => s.waits?.waiting);
+  const { plot } = frame;
+  return waiting?.flatMap((w) =>
+    w.prices.map(({ symbol: of, price }) => {
+      const y = frame.y(price);
+      if (of !== symbol || y < plot.y || y > plot.y + plot.height) return null;
+      return (
+        <g key={`${w.id} ${price}`} opacity={w.paused ? 0.5 : 1}>
+          <line
+            x1={plot.x}
+            x2={plot.x + plot.width}
+            y1={y}
+            y2={y}
+            stroke="var(--condition)"
+            strokeWidth={1.4}
+            strokeDasharray="1 4"
+          />
+          <text x={plot.x + 4} y={y - 3} fill="var(--condition)" fontSize={12}>
+            condition {w.id} · {px(price)}
+          </text>
+        </g>
+      );
+    }),
+  );
 }
 
 function Line({

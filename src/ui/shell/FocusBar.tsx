@@ -8,6 +8,7 @@ import { px, signed, usd } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { StagedOrders } from '../trade/StagedOrders';
+import { WaitingOrders } from '../trade/WaitingOrders';
 
 const VIEWS = [
   ['Scan', '/scan'],
@@ -80,6 +81,7 @@ export function FocusBar() {
           </span>
         )}
         <StagedOrders />
+        <WaitingOrders />
         <AlertBell />
         <Switch.Root
           checked={keysOn}

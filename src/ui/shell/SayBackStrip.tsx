@@ -69,15 +69,16 @@ export function SayBackStrip() {
             <span className="mr-2">Sent before that: {s.done.map(flat).join('; ')}.</span>
           )}
           {s.problem}
-          {s.fix && (
+          {s.fixes.map((fix) => (
             <button
+              key={fix}
               type="button"
               className="btn num ml-3"
-              onClick={() => void act(s.fix ?? '', 'buttons', 'Instead')}
+              onClick={() => void act(fix, 'buttons', 'Instead')}
             >
-              {flat(s.fix)}
+              {flat(fix)}
             </button>
-          )}
+          ))}
         </p>
       )}
     </div>

@@ -61,7 +61,7 @@ function pressed(chord: string): boolean {
   const peeked = plain === null ? undefined : scripts.find((s) => s.chord === plain);
   if (script && !keysOn) {
     const problem = 'Keys are off. Switch them on at the top right, or use the rack button.';
-    say({ kind: 'refused', text: script.name, problem, done: [], fix: null });
+    say({ kind: 'refused', text: script.name, problem, done: [], fixes: [] });
   } else if (script) void act(script.text, 'keys', script.name);
   else if (peeked) void peekAt(peeked.text, peeked.name);
   return script !== undefined || peeked !== undefined;

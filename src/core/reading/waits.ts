@@ -1,0 +1,305 @@
+// Orders that wait for a condition: setting them, what they see, how near they are, what is left of them.
+import {
+  type Action,
+  type Condition,
+  type ConditionClause,
+  type PriceTree,
+  printTree,
+  type Statement,
+  type TreeOf,
+} from '../language/index.ts';
+import { type Happening, type Trigger, type Truth, tell, trigger } from '../triggers/index.ts';
+import { MINUTE, roundToTick } from '../units/index.ts';
+import { type ClauseNow, candleOf, clauseNow, lengthText, whenOf } from './conditions.ts';
+import {
+  type Named,
+  type Reading,
+  Refused,
+  type RunContext,
+  refuse,
+  viewOf,
+  type Waiting,
+} from './moment.ts';
+import { measuresOf, namedOf, priceIn } from './prices.ts';
+import type { Reason } from './reasons.ts';
+
+/** Refusals of an action that no later moment makes good. */
+const FOR_GOOD: ReadonlySet<Reason['code']> = new Set<Reason['code']>([
+  'unknown symbol',
+  'no level',
+  'no plan',
+  'no ticket',
+  'date over',
+  'time over',
+  'limit side',
+  'quantity',
+  'most shares',
+  'too late',
+  'no such condition',
+]);
+
+/** Sets a deed to wait for a condition. One that is true already is asked about; one that could never go is refused. */
+export function readWhen(
+  s: TreeOf<'when'>,
+  c: RunContext,
+  out: Reading,
+  read: (s: Statement, c: RunContext) => Reading,
+): void {
+  const symbol = viewOf(symbolOf(s.action) ?? null, c).symbol;
+  out.symbol = symbol;
+  const bound: TreeOf<'when'> = { ...s, action: withSymbol(s.action, symbol) };
+  const until = endOf(s, c);
+  const set = tell(
+    trigger(whenOf(s.condition, symbol, c), { newly: s.newly, until }),
+    { kind: 'set', at: c.now },
+    (x) => clauseNow(x, symbol, c).holds,
+  );
+  if (set.outcome === 'over')
+    refuse({ code: 'waiting over', until: until ?? c.now, now: c.now }, { ...bound, until: null });
+  if (set.outcome === 'fired')
+    refuse({ code: 'true already', seen: seenNow(s.condition, symbol, c) }, [
+      bound.action,
+      { ...bound, newly: true },
+    ]);
+  checkLife(s, c);
+  const now = read(bound.action, { ...c, focus: symbol });
+  if (now.problem && FOR_GOOD.has(now.problem.reason.code)) throw new Refused(now.problem.reason, []);
+  if (now.problem) out.warnings.push(`As of now it would be refused: ${now.problem.text}`);
+  else out.warnings.push(...now.warnings);
+  out.facts = now.facts;
+  out.addsRisk = now.addsRisk;
+  out.named.push(...numbersOf(s.condition, symbol, c));
+  const waiting = { symbol, sentence: bound, trigger: set.trigger };
+  const far = nearnessOf(waiting, c);
+  out.sayBack = printTree(bound);
+  out.about = `now ${far.text}`;
+  out.deeds.push({ kind: 'wait', account: c.account, ...waiting, far: far.far });
+}
+
+/** Pauses, resumes or takes back what waits, by its number. */
+export function readWaitingOrder(s: TreeOf<'waiting order'>, c: RunContext, out: Reading): void {
+  const mine = c.waiting.filter((w) => w.account === c.account);
+  const w =
+    mine.find((x) => x.id === s.number) ??
+    refuse({ code: 'no such condition', number: s.number, have: mine.map((x) => x.id) });
+  out.symbol = w.symbol;
+  out.about = printTree(w.sentence).split('\n')[0] as string;
+  if (s.what === 'cancel') out.deeds.push({ kind: 'unwait', ids: [w.id] });
+  else out.deeds.push({ kind: 'pause waiting', id: w.id, paused: s.what === 'pause' });
+}
+
+/** Takes back what waits for a symbol, or for any. @returns how many. */
+export function unwait(
+  symbol: string | null,
+  c: RunContext,
+  out: Reading,
+  which: (w: Waiting) => boolean = () => true,
+): number {
+  const ids = c.waiting
+    .filter((w) => w.account === c.account && (symbol === null || w.symbol === symbol) && which(w))
+    .map((w) => w.id);
+  if (ids.length > 0) out.deeds.push({ kind: 'unwait', ids });
+  return ids.length;
+}
+
+/** Whether what waits would open a position or add to one. */
+export const isEntry = ({ sentence: { action } }: Waiting): boolean =>
+  action.kind === 'enter' || action.kind === 'add' || action.kind === 'reverse';
+
+/** What waits after something happened, and whether it fires or its time has run out. */
+export function told(
+  w: Waiting,
+  h: Happening,
+  c: RunContext,
+): { waiting: Waiting; outcome: 'waits' | 'fired' | 'over' } {
+  const { trigger: next, outcome } = tell(w.trigger, h, (x) => clauseNow(x, w.symbol, c).holds);
+  return { waiting: next === w.trigger ? w : { ...w, trigger: next }, outcome };
+}
+
+/** What waits on a new day: what its clauses saw of the old one does not count. */
+export const overNight = (w: Waiting): Waiting => ({
+  ...w,
+  trigger: { ...w.trigger, truth: w.trigger.truth.map(() => null) },
+});
+
+/** What a condition sees now, each clause with its number. */
+export const seenNow = (x: Condition, symbol: string, c: RunContext): string =>
+  clausesOf(x)
+    .map((clause) => clauseNow(clause, symbol, c).seen)
+    .join(', ');
+
+/** How far something is from firing, in words and as a number to sort by: 0 fires, infinite is not known. */
+export interface Nearness {
+  far: number;
+  text: string;
+}
+
+/** How near what waits is to firing: of `and` its farthest clause, of `or` its nearest. */
+export function nearnessOf(w: Pick<Waiting, 'symbol' | 'sentence' | 'trigger'>, c: RunContext): Nearness {
+  const near = nearness(w.sentence.condition, w.symbol, c);
+  if (near.far === 0 && waitsForFalse(w.trigger))
+    return { far: Number.POSITIVE_INFINITY, text: `true (${near.text}); has to be false once` };
+  return near;
+}
+const waitsForFalse = (t: Trigger<ConditionClause>): boolean => t.newly && !t.seenFalse;
+
+function nearness(x: Condition, symbol: string, c: RunContext): Nearness {
+  switch (x.kind) {
+    case 'all conditions':
+      return x.of.map((y) => nearness(y, symbol, c)).reduce((a, b) => (b.far > a.far ? b : a));
+    case 'any condition':
+      return x.of.map((y) => nearness(y, symbol, c)).reduce((a, b) => (b.far < a.far ? b : a));
+    case 'not condition': {
+      const inner = truthNow(x.of, symbol, c);
+      const text = seenNow(x.of, symbol, c);
+      return inner === false
+        ? { far: 0, text }
+        : { far: Number.POSITIVE_INFINITY, text: `${text}, which must not be` };
+    }
+    default:
+      return clauseNearness(x, symbol, c);
+  }
+}
+
+function truthNow(x: Condition, symbol: string, c: RunContext): Truth {
+  const now = (y: Condition): Truth => truthNow(y, symbol, c);
+  switch (x.kind) {
+    case 'all conditions':
+      return x.of
+        .map(now)
+        .reduce<Truth>(
+          (a, b) => (a === false || b === false ? false : a === null || b === null ? null : true),
+          true,
+        );
+    case 'any condition':
+      return x.of
+        .map(now)
+        .reduce<Truth>(
+          (a, b) => (a === true || b === true ? true : a === null || b === null ? null : false),
+          false,
+        );
+    case 'not condition': {
+      const inner = now(x.of);
+      return inner === null ? null : !inner;
+    }
+    default:
+      return clauseNow(x, symbol, c).holds;
+  }
+}
+
+/** A clause on a candle is as near as the last price, were it to close there, and as the candle's close. */
+function clauseNearness(x: ConditionClause, symbol: string, c: RunContext): Nearness {
+  const minutes = candleOf(x);
+  if (minutes === null) {
+    const now = clauseNow(x, symbol, c);
+    return { far: now.far, text: textOf(now) };
+  }
+  const length = minutes * MINUTE;
+  const left = length - (c.now % length);
+  const asLast = clauseNow({ ...x, left: { words: 'last', args: [] } } as ConditionClause, symbol, c);
+  const closes = `closes in ${lengthText(left)}`;
+  return asLast.holds === true
+    ? { far: left / MINUTE, text: `${asLast.seen}, ${closes} and would fire` }
+    : { far: asLast.far + left / MINUTE, text: `${textOf(asLast)}, ${closes}` };
+}
+const textOf = (now: ClauseNow): string => (now.missing === '' ? now.seen : `${now.seen}, ${now.missing}`);
+
+/** The clauses of a condition, in reading order. */
+export function clausesOf(x: Condition): ConditionClause[] {
+  switch (x.kind) {
+    case 'all conditions':
+    case 'any condition':
+      return x.of.flatMap(clausesOf);
+    case 'not condition':
+      return clausesOf(x.of);
+    default:
+      return [x];
+  }
+}
+
+/** Prices of a symbol that something waits for, as they stand now: lines for its chart. */
+export function pricesAwaited(w: Waiting, c: RunContext): { symbol: string; price: number }[] {
+  return clausesOf(w.sentence.condition).flatMap((x) => {
+    if (x.kind !== 'price is' && x.kind !== 'price crosses') return [];
+    const price = awaited(x.right, w.symbol, c);
+    return price === null ? [] : [{ symbol: x.symbol ?? w.symbol, price }];
+  });
+}
+
+function awaited(p: PriceTree, symbol: string, c: RunContext): number | null {
+  try {
+    return priceIn(p, measuresOf(viewOf(symbol, c), c));
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    return null;
+  }
+}
+
+/** Prices of a condition that are written by name, with their numbers now. A level that is not there is refused. */
+function numbersOf(x: Condition, symbol: string, c: RunContext): Named[] {
+  return clausesOf(x).flatMap((clause) => {
+    const rights =
+      clause.kind === 'price between' ? [clause.low, clause.high] : 'right' in clause ? [clause.right] : [];
+    return rights.flatMap((p) => {
+      try {
+        return namedOf(p, roundToTick(priceIn(p, measuresOf(viewOf(symbol, c), c))));
+      } catch (e) {
+        if (e instanceof Refused && e.reason.code !== 'no level') return [];
+        throw e;
+      }
+    });
+  });
+}
+
+/** Session time at which the waiting ends: with the day where nothing is said. */
+function endOf({ until }: TreeOf<'when'>, c: RunContext): number | null {
+  if (until === null) return c.dayStart + c.hours.end;
+  switch (until.kind) {
+    case 'until cancelled':
+      return null;
+    case 'until time':
+      return c.dayStart + until.time * MINUTE;
+    case 'until date': {
+      const midnight = c.midnightOf(until.date) ?? refuse({ code: 'date over', date: until.date });
+      return midnight + (until.time === null ? 20 * 60 : until.time) * MINUTE;
+    }
+  }
+}
+
+/** An order whose life is over before its condition can be true would be dead when it fires. */
+function checkLife(s: TreeOf<'when'>, c: RunContext): void {
+  const life = 'life' in s.action ? s.action.life.find((l) => l.kind === 'until time') : undefined;
+  if (!life || s.condition.kind === 'any condition') return;
+  const clauses = s.condition.kind === 'all conditions' ? s.condition.of : [s.condition];
+  for (const x of clauses)
+    if (x.kind === 'time is' && x.op === '>=' && x.time >= life.time)
+      refuse(
+        {
+          code: 'dead when it fires',
+          life: c.dayStart + life.time * MINUTE,
+          from: c.dayStart + x.time * MINUTE,
+        },
+        {
+          ...s,
+          action: {
+            ...s.action,
+            life: ('life' in s.action ? s.action.life : []).filter((l) => l !== life),
+          } as Action,
+        },
+      );
+}
+
+/** The symbol that an action names. */
+function symbolOf(a: Action): string | null {
+  if ('symbol' in a) return a.symbol;
+  if (a.kind === 'move order' && a.order.kind === 'last order') return a.order.symbol;
+  return a.kind === 'staged' && a.whose?.kind === 'of symbol' ? a.whose.symbol : null;
+}
+
+/** An action that names its symbol, so that it means the same whatever is in focus. */
+function withSymbol(a: Action, symbol: string): Action {
+  if ('symbol' in a) return { ...a, symbol } as Action;
+  if (a.kind === 'move order' && a.order.kind === 'last order')
+    return { ...a, order: { ...a.order, symbol } };
+  return a.kind === 'staged' && a.whose === null ? { ...a, whose: { kind: 'of symbol', symbol } } : a;
+}

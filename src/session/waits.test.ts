@@ -1,0 +1,257 @@
+import fc from 'fast-check';
+import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
+import { barsOf } from '../core/market/index.ts';
+import { everything, liveOrders, openOf } from '../core/orders/index.ts';
+import { at, formatPrice, MINUTE, SECOND } from '../core/units/index.ts';
+import type { DaySource } from './day-ref.ts';
+import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import type { LogEntry } from './log.ts';
+import { simMarket } from './sim-market.ts';
+
+const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 24 }, own: null };
+const opened = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);
+advance(opened, at(9, 35));
+const kept = structuredClone(save(opened));
+
+/** A session at 09:35. */
+function begun(): Engine {
+  const saved = structuredClone(kept);
+  return restore(saved, simMarket(DAY, saved.market), [], null);
+}
+const run = (e: Engine, text: string, focus = 'VULPN') => apply(e, { kind: 'run', text, focus });
+const done = (e: Engine, text: string) => {
+  const { result } = run(e, text);
+  expect([text, result.problem]).toEqual([text, null]);
+  return result;
+};
+const last = (e: Engine, symbol = 'VULPN') => e.market.last(symbol) as number;
+const near = (e: Engine, cents: number) => formatPrice(Math.round(last(e) / 100) * 100 + cents * 100);
+const entries = (e: Engine) => everything(e.state.broker).orders.filter((o) => o.role === 'entry');
+const waited = (e: Engine) => e.state.desk.waited.map((w) => w.how);
+
+test('a condition fires once, at the first trade that makes it true, priced as of then, and says what was seen', () => {
+  const e = begun();
+  const level = near(e, 10);
+  done(e, `when last >= ${level}: buy 100 at 3c through\n stop 20c`);
+  expect(entries(e)).toEqual([]);
+  let firstTime: number | null = null;
+  const tape = e.market.tape('VULPN');
+  const log: LogEntry[] = [];
+  while (entries(e).length === 0 && e.market.now() < at(9, 50)) {
+    const { prints } = tape;
+    log.push(...advance(e, at(9, 50), () => tape.prints > prints));
+    if (firstTime === null && last(e) >= Number(level) * 1e4) firstTime = e.market.now();
+  }
+  const [entry] = entries(e);
+  expect(entry?.at).toBe(firstTime);
+  expect(e.state.desk.waiting).toEqual([]);
+  expect(e.state.desk.waited).toMatchObject([
+    { how: 'fired', seen: `last of VULPN ${level}`, at: firstTime },
+  ]);
+  expect(log.find((x) => x.fired)).toMatchObject({ fired: { of: 'condition', id: 1 }, input: null });
+  expect(e.state.alerts.fired).toMatchObject([{ kind: 'condition', symbol: 'VULPN' }]);
+  advance(e, at(10));
+  expect(entries(e).length).toBe(1);
+});
+
+test('what is true already is asked about: now, or once it has been false', () => {
+  const e = begun();
+  const { result } = run(e, `when last >= ${near(e, -5)}: buy 100 at 3c through\n stop 20c`);
+  expect(result.problem).toContain('true already');
+  const [now, newly] = result.fixes as [string, string];
+  expect([now.startsWith('buy 100 of VULPN'), newly.startsWith('when newly last')]).toEqual([true, true]);
+  done(e, newly);
+  const level = last(e) - 500;
+  const tape = e.market.tape('VULPN');
+  let below = false;
+  while (e.state.desk.waiting.length > 0 && e.market.now() < at(11)) {
+    const { prints } = tape;
+    advance(e, at(11), () => tape.prints > prints);
+    below ||= last(e) < level;
+    if (e.state.desk.waiting.length === 0) expect([below, last(e) >= level]).toEqual([true, true]);
+  }
+  expect(below).toBe(true);
+  done(e, now);
+});
+
+test('a candle’s close counts when it has finished and traded, as the bars of the tape have it', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom('VULPN', 'ORBNT', 'SOLVN'),
+      fc.constantFrom(1, 2, 3, 5),
+      fc.integer({ min: -40, max: 40 }),
+      fc.constantFrom('>', '<'),
+      (symbol, minutes, cents, op) => {
+        const e = begun();
+        const level = Math.max(100, Math.round(last(e, symbol) / 100) * 100 + cents * 100);
+        done(e, `when ${minutes}m close of ${symbol} ${op} ${formatPrice(level)}: note "fired"`);
+        advance(e, at(9, 35) + 20 * MINUTE);
+        const close = barsOf(e.market.tape(symbol), minutes).find(
+          (b) =>
+            b.start + minutes * MINUTE > at(9, 35) &&
+            b.start + minutes * MINUTE <= e.market.now() &&
+            (op === '>' ? b.close > level : b.close < level),
+        );
+        expect(e.state.desk.waited.map((w) => w.at)).toEqual(close ? [close.start + minutes * MINUTE] : []);
+      },
+    ),
+    { numRuns: process.env.FEW_RUNS ? 4 : 14 },
+  );
+});
+
+test('paused sees and does not fire; resumed it does; its time ends it; flatten and cancel take it along', () => {
+  const e = begun();
+  done(e, 'when time >= 09:36: note "one"\nwhen time >= 09:50 until 09:40: note "two"');
+  done(e, 'pause condition 1');
+  advance(e, at(9, 38));
+  expect(waited(e)).toEqual([]);
+  done(e, 'resume condition 1');
+  advance(e, at(9, 38, 1));
+  expect(e.state.desk.notes.map((n) => n.text)).toEqual(['one']);
+  advance(e, at(9, 41));
+  expect(waited(e)).toEqual(['fired', 'over']);
+  done(
+    e,
+    'when last >= 99: buy 100 at market\nwhen last >= 99: close all\nwhen last of ORBNT >= 99: flatten of ORBNT',
+  );
+  done(e, 'cancel entries');
+  expect(e.state.desk.waiting.map((w) => w.id)).toEqual([4, 5]);
+  done(e, 'flatten');
+  expect(e.state.desk.waiting.map((w) => w.symbol)).toEqual(['ORBNT']);
+  expect(run(e, 'cancel condition 3').result.problem).toContain('No condition 3 waits. Waiting: 5.');
+});
+
+test('one that waits through the night is there the next day, and one for the day is not', () => {
+  const e = begun();
+  done(e, 'when last >= 99 until cancelled: flatten\nwhen last >= 99: flatten');
+  advance(e, dayEnd(e));
+  apply(e, { kind: 'next day' });
+  expect(e.state.desk.waiting.map((w) => w.id)).toEqual([1]);
+  expect(waited(e)).toEqual(['over']);
+});
+
+test('what could never go is refused when it is set; what cannot go yet is said', () => {
+  const e = begun();
+  for (const [text, says] of [
+    ['when last >= 99: buy 100 at bid with plan "nothing"', 'no plan'],
+    ['when last of NOBDY >= 99: flatten', 'does not trade'],
+    ['when last >= level "lid": flatten', 'no level'],
+    ['when time >= 10:00: buy 100 at bid until 09:50', 'before its condition can be true'],
+    ['when last >= 99 until 09:30: flatten', 'would end at 09:30'],
+    ['when last >= 99: buy 100000 at bid', 'shares'],
+  ] as const)
+    expect([text, run(e, text).result.problem]).toEqual([text, expect.stringContaining(says)]);
+  expect(done(e, 'when last >= 99: close half').warnings.join()).toContain('As of now it would be refused');
+});
+
+test('a chained order goes for what has filled, each time; a part of it is of what has just filled', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 900 }), fc.integer({ min: 1, max: 900 }), (qty, chained) => {
+      const e = begun();
+      done(
+        e,
+        `buy ${qty} at bid\n  once filled: buy ${chained} of ORBNT at bid - 50c\n  once filled: close half at ask + $3`,
+      );
+      const [first] = entries(e);
+      for (let s = 0; s < 40; s++) {
+        advance(e, e.market.now() + 5 * SECOND);
+        const filled = everything(e.state.broker).orders.find((o) => o.id === first?.id)?.filled ?? 0;
+        const sent = entries(e)
+          .filter((o) => o.symbol === 'ORBNT')
+          .reduce((a, o) => a + o.qty, 0);
+        expect(sent).toBe(Math.floor((chained * filled) / qty));
+      }
+      done(e, 'cancel everything');
+      expect(e.state.desk.chains).toEqual([]);
+    }),
+    { numRuns: process.env.FEW_RUNS ? 3 : 12 },
+  );
+});
+
+test('of two orders that are joined, a fill of one takes as much from the other; both never come to more than one', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 2_000 }), fc.integer({ min: 1, max: 4 }), (qty, away) => {
+      const e = begun();
+      done(e, `one of\n  buy ${qty} of VULPN at bid - ${away}c\n  buy ${qty} of ORBNT at bid - ${away}c`);
+      const [a, b] = entries(e).map((o) => o.id);
+      for (let s = 0; s < 30; s++) {
+        advance(e, e.market.now() + 4 * SECOND);
+        const [x, y] = [a, b].map((id) => everything(e.state.broker).orders.find((o) => o.id === id));
+        if (!x || !y) throw new Error('both are there');
+        expect(x.filled + y.filled).toBeLessThanOrEqual(qty);
+        if (x.phase.k !== 'ended' && y.phase.k !== 'ended') expect(openOf(x)).toBe(openOf(y));
+      }
+    }),
+    { numRuns: process.env.FEW_RUNS ? 3 : 15 },
+  );
+  const e = begun();
+  done(
+    e,
+    `one of\n  buy 200 above ${near(e, 6)}\n    stop 10c\n  short 200 below ${near(e, -6)}\n    stop 10c`,
+  );
+  advance(e, at(9, 40));
+  const [long, short] = entries(e);
+  expect([long?.filled, short?.filled].sort()).toEqual([0, 200]);
+  expect(liveOrders(e.state.broker).filter((o) => o.role === 'entry')).toEqual([]);
+});
+
+test('an order that works its price steps evenly from its start to its end, never beyond, and keeps its exits', () => {
+  const e = begun();
+  done(e, 'buy 100 at bid - 60c working to bid - 40c within 20s\n stop 20c');
+  const from = liveOrders(e.state.broker)[0]?.limit as number;
+  const start = e.market.now();
+  for (const [seconds, cents] of [
+    [1, 1],
+    [10, 10],
+    [20, 20],
+    [60, 20],
+  ] as const) {
+    advance(e, start + seconds * SECOND);
+    expect([seconds, ((liveOrders(e.state.broker)[0]?.limit as number) - from) / 100]).toEqual([
+      seconds,
+      cents,
+    ]);
+  }
+  done(e, 'move last order to 3.50');
+  advance(e, start + 90 * SECOND);
+  expect(liveOrders(e.state.broker)[0]?.limit as number).toBeLessThan(from);
+  expect(run(e, 'buy 100 at ask working to bid within 5s').result).toMatchObject({
+    problem: expect.stringContaining('Turn them round'),
+    fixes: ['buy 100 at bid working to ask within 5s'],
+  });
+});
+
+test('a session with what waits, chains and pairs comes back from its store and log as it was', () => {
+  const e = begun();
+  const log: LogEntry[] = [];
+  for (const text of [
+    `when last >= ${near(e, 8)}: buy 100 at 3c through\n stop 20c\n target 1R for half`,
+    'when 1m close > vwap and volume > 100k: short 100 of ORBNT at bid - 5c\n stop 10c',
+    'buy 300 at bid\n  stop 10c\n  once filled: close third at ask + 5c\n  once filled: buy 10 of ORBNT at ask + 2c',
+    'one of\n  buy 50 of SOLVN at bid\n  short 50 of SOLVN at ask + 90c',
+    'when gain >= 5c a share until cancelled: move stop to breakeven',
+  ])
+    log.push(...run(e, text).entries);
+  for (let m = 36; m < 46; m++) {
+    log.push(...advance(e, at(9, m)));
+    const back = restore(
+      structuredClone(kept),
+      simMarket(DAY, structuredClone(kept.market)),
+      log,
+      e.market.now(),
+    );
+    expect(back.state).toEqual(e.state);
+  }
+  expect(log.some((x) => x.fired)).toBe(true);
+  // What a firing came to is obeyed as it was written down, also where it would be read otherwise today.
+  const changed = log.map((x) =>
+    x.fired ? { ...x, deeds: [{ kind: 'note' as const, symbol: 'VULPN', text: 'as kept' }] } : x,
+  );
+  const back = restore(
+    structuredClone(kept),
+    simMarket(DAY, structuredClone(kept.market)),
+    changed,
+    e.market.now(),
+  );
+  expect(back.state.desk.notes.map((n) => n.text)).toContain('as kept');
+});

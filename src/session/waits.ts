@@ -1,0 +1,184 @@
+// What waits: conditions that fire, and orders that go as another one fills.
+import { tellCondition } from '../core/alerts/index.ts';
+import { printTree, type Statement } from '../core/language/index.ts';
+import { lastFinishedBar } from '../core/market/index.ts';
+import { isLive, type OrderEvent, orderOf } from '../core/orders/index.ts';
+import { type Chain, readStatement, seenNow, shareOf, told, type Waiting } from '../core/reading/index.ts';
+import { candlesOf, dueAt, type Happening, symbolsOf } from '../core/triggers/index.ts';
+import { MINUTE } from '../core/units/index.ts';
+import type { Engine } from './circuit.ts';
+import { withWaited } from './desk.ts';
+import type { LogEntry } from './log.ts';
+import { runContext } from './moment.ts';
+import { again, blank, type Ran, runLine } from './scripts.ts';
+import type { DeskState, Waited } from './state.ts';
+
+/** What came of something that waited, for the log. */
+export interface Came {
+  of: NonNullable<LogEntry['fired']>;
+  deeds: Ran['deeds'];
+  problem?: string;
+  events: OrderEvent[];
+}
+
+/** Under what name what a firing came to is found in a log. */
+export const firingKey = (of: Pick<NonNullable<LogEntry['fired']>, 'of' | 'id'>, at: number): string =>
+  `${of.of} ${of.id} ${at}`;
+
+const change = (e: Engine, to: (d: DeskState) => DeskState): void => {
+  e.state = { ...e.state, desk: to(e.state.desk) };
+};
+
+/** When a condition next has to be told the time or a candle; null: never. */
+export function dueWaits(e: Engine): number | null {
+  let due: number | null = null;
+  for (const w of e.state.desk.waiting) {
+    const at = dueAt(w.trigger, e.market.now());
+    if (at !== null && (due === null || at < due)) due = at;
+  }
+  return due;
+}
+
+/** Whether a condition looks at a symbol's trades and quotes. */
+export const waitsOn = (e: Engine, symbol: string): boolean =>
+  e.state.desk.waiting.some((w) => symbolsOf(w.trigger).includes(symbol));
+
+/** A symbol has traded or its quote has changed. */
+export function tellTick(e: Engine, symbol: string): Came[] {
+  const { bid, ask } = e.market.quote(symbol);
+  const tick = { symbol, at: e.market.now(), last: e.market.last(symbol), bid, ask };
+  return tellAll(
+    e,
+    () => [{ kind: 'tick', tick }],
+    (w) => symbolsOf(w.trigger).includes(symbol),
+  );
+}
+
+/** A time has come that {@link dueWaits} named: candles that finished then, and the clock. */
+export function tellClock(e: Engine): Came[] {
+  const at = e.market.now();
+  const finished = (w: Waiting): Happening[] =>
+    candlesOf(w.trigger).flatMap(({ symbol, minutes }) => {
+      if (at % (minutes * MINUTE) !== 0 || !e.market.has(symbol)) return [];
+      const bar = lastFinishedBar(e.market.tape(symbol), minutes, at);
+      const traded =
+        bar !== null && bar.start % (24 * 60 * MINUTE) === (at - minutes * MINUTE) % (24 * 60 * MINUTE);
+      return traded ? [{ kind: 'candle', symbol, minutes, at }] : [];
+    });
+  return tellAll(
+    e,
+    (w) => [...finished(w), { kind: 'clock', at }],
+    () => true,
+  );
+}
+
+function tellAll(e: Engine, what: (w: Waiting) => Happening[], concerns: (w: Waiting) => boolean): Came[] {
+  const came: Came[] = [];
+  for (const { id } of e.state.desk.waiting) {
+    // One that fires may take others along.
+    let w = e.state.desk.waiting.find((x) => x.id === id);
+    if (!w || !concerns(w)) continue;
+    const c = runContext(e, w.symbol, null);
+    for (const h of what(w)) {
+      const { waiting, outcome } = told(w, h, c);
+      if (waiting !== w)
+        change(e, (d) => ({ ...d, waiting: d.waiting.map((x) => (x.id === id ? waiting : x)) }));
+      w = waiting;
+      if (outcome === 'waits') continue;
+      came.push(outcome === 'fired' ? fire(e, w, seenNow(w.sentence.condition, w.symbol, c)) : over(e, w));
+      break;
+    }
+  }
+  return came;
+}
+
+const without = (e: Engine, id: number): void =>
+  change(e, (d) => ({ ...d, waiting: d.waiting.filter((x) => x.id !== id) }));
+const ended = (e: Engine, w: Omit<Waited, 'seq' | 'at'>): void =>
+  change(e, (d) => withWaited(d, { ...w, at: e.market.now() }));
+
+function over(e: Engine, w: Waiting): Came {
+  without(e, w.id);
+  const of = { id: w.id, of: 'condition', came: '' } as const;
+  ended(e, { ...of, symbol: w.symbol, text: printTree(w.sentence), how: 'over', seen: '' });
+  return { of, deeds: [], events: [] };
+}
+
+/** Does what waited, priced as of this moment. It fires once, whatever comes of it. */
+function fire(e: Engine, w: Waiting, seen: string): Came {
+  without(e, w.id);
+  return carryOut(e, w.sentence.action, w.symbol, {
+    id: w.id,
+    of: 'condition',
+    text: printTree(w.sentence),
+    seen,
+  });
+}
+
+function carryOut(
+  e: Engine,
+  s: Statement,
+  symbol: string,
+  about: Pick<Waited, 'id' | 'of' | 'text' | 'seen'>,
+): Came {
+  const events: OrderEvent[] = [];
+  const kept = e.recorded?.get(firingKey(about, e.market.now()))?.shift();
+  const ran = kept ? again(e, kept.deeds ?? [], events) : blank();
+  const problem = kept
+    ? (kept.problem ?? null)
+    : (runLine(e, s, { focus: symbol, cursor: null }, events, ran)?.text ?? null);
+  const came = kept?.fired?.came ?? problem ?? ran.result.done.join('; ');
+  ended(e, { ...about, symbol, how: problem === null ? 'fired' : 'refused', came });
+  const flat = (text: string) => text.replaceAll(/\n */g, ', ');
+  const told = `${flat(about.text)} – ${problem === null ? `went (${about.seen})` : `could not go (${about.seen}): ${problem}`}`;
+  e.state = { ...e.state, alerts: tellCondition(e.state.alerts, e.market.now(), symbol, told) };
+  const of = { id: about.id, of: about.of, came };
+  return { of, deeds: ran.deeds, events, ...(problem === null ? {} : { problem }) };
+}
+
+/** Orders that go as others fill: each for what has filled since. */
+export function runChains(e: Engine): Came[] {
+  const came: Came[] = [];
+  for (const chain of e.state.desk.chains) {
+    const first = orderOf(e.state.broker, chain.orderId);
+    if (!first) continue;
+    if (first.filled > chain.done) {
+      const { shares, total } = dueOf(e, chain, first.filled, first.qty);
+      put(e, chain, { ...chain, done: first.filled, total, sent: chain.sent + shares });
+      if (shares > 0) came.push(goOn(e, chain, shares));
+      else if (total === 0) came.push(goOn(e, chain, 0));
+    }
+    if (!isLive(first)) put(e, chain, null);
+  }
+  return came;
+}
+
+const put = (e: Engine, { orderId, order }: Chain, to: Chain | null): void =>
+  change(e, (d) => ({
+    ...d,
+    chains: d.chains.flatMap((x) => (x.orderId === orderId && x.order === order ? (to ? [to] : []) : [x])),
+  }));
+
+/** Shares that are due of a chained order after a fill: a part is of what has just filled, any other size goes in proportion. */
+function dueOf(
+  e: Engine,
+  chain: Chain,
+  filled: number,
+  qty: number,
+): { shares: number; total: number | null } {
+  const { size } = chain.order;
+  if (size.kind === 'part') return { shares: shareOf(size.part, filled - chain.done), total: null };
+  const total = chain.total ?? readStatement(chain.order, runContext(e, chain.symbol, null)).facts?.qty ?? 0;
+  return { shares: Math.floor((total * filled) / Math.max(1, qty)) - chain.sent, total };
+}
+
+function goOn(e: Engine, chain: Chain, shares: number): Came {
+  const sized =
+    shares > 0 ? ({ ...chain.order, size: { kind: 'shares', shares } } as Statement) : chain.order;
+  return carryOut(e, sized, chain.symbol, {
+    id: chain.orderId,
+    of: 'chain',
+    text: `once filled: ${printTree(sized)}`,
+    seen: `order ${chain.orderId} filled`,
+  });
+}
