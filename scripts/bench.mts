@@ -4,7 +4,6 @@
 import * as theirsB from 'hft-limit-order-book';
 import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
-import { DEFAULT_ACCOUNT } from '../src/core/account/index.ts';
 import { parseRule, parseScript } from '../src/core/language/index.ts';
 import { boardTrade, emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
 import {
@@ -32,6 +31,7 @@ import type { DaySource } from '../src/session/day-ref.ts';
 import { advance, apply, createEngine, restore, save } from '../src/session/engine.ts';
 import { runContext } from '../src/session/moment.ts';
 import { simMarket } from '../src/session/sim-market.ts';
+import { NO_GUARDS, oneAccount } from '../tests/model/accounts.ts';
 import { createNames } from './bench-names.mts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7 }, own: null };
@@ -99,7 +99,7 @@ say(
 );
 say(
   '04:00 to 09:10, as at the first start',
-  `${median(3, () => advance(createEngine(simMarket(DAY), DEFAULT_ACCOUNT), at(9, 10))).toFixed(0)} ms`,
+  `${median(3, () => advance(createEngine(simMarket(DAY)), at(9, 10))).toFixed(0)} ms`,
   'no peer',
 );
 
@@ -286,7 +286,7 @@ if (wanted('quote updates')) {
 }
 
 // --- a session: one trade saved in the middle, brought back
-const e = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);
+const e = createEngine(simMarket(DAY));
 advance(e, at(9, 33));
 apply(e, {
   kind: 'run',
@@ -322,7 +322,7 @@ if (wanted('language')) {
 }
 // --- orders: 200 that work and 100 alerts at the busiest minute; and the broker alone with 10,000 finished orders behind it
 if (wanted('orders')) {
-  const busy = createEngine(simMarket(DAY), { ...DEFAULT_ACCOUNT, multiple: 1_000 });
+  const busy = createEngine(simMarket(DAY), oneAccount({ multiple: 1_000 }, NO_GUARDS));
   advance(busy, at(9, 30));
   const run = (text: string) => apply(busy, { kind: 'run', text, focus: 'VULPN' }).result;
   for (let k = 0; k < 200; k++) run(`buy ${1 + (k % 7)} at bid - ${5 + (k % 30)}c extended gtc`);
@@ -344,7 +344,7 @@ if (wanted('orders')) {
 }
 for (const behind of [0, 10_000]) {
   if (!wanted('orders')) continue;
-  let b: Broker = createBroker({ ...DEFAULT_ACCOUNT, multiple: 1_000 });
+  let b: Broker = createBroker(oneAccount({ multiple: 1_000 }, NO_GUARDS));
   let last = 100_000 as Price;
   let now = at(9, 31) as number;
   const context = (): BrokerContext => ({

@@ -1,5 +1,6 @@
 // Broker and exchange: what the one asks, the other answers, until nothing more comes of it.
 
+import { locateOffer } from '../core/account/index.ts';
 import { lastFinishedBar } from '../core/market/index.ts';
 import {
   type BrokerContext,
@@ -26,10 +27,12 @@ const MOST_TURNS = 10 ** 4;
 /** What the broker may see of the market now. */
 export const brokerContext = ({ market, state }: Engine, now = market.now()): BrokerContext => ({
   now,
+  date: market.date,
   session: state.session,
   quote: (s) => market.quote(s),
   last: (s) => (market.has(s) ? market.tape(s).last : null),
   listing: (s) => ({ borrow: market.instrument(s).borrow, restricted: market.restricted(s) }),
+  locate: (s) => locateOffer(market.last(s) ?? market.instrument(s).priorClose, market.instrument(s).float),
   candle: (s, minutes) => lastFinishedBar(market.tape(s), minutes, now),
 });
 

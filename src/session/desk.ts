@@ -1,6 +1,5 @@
 // What sentences do to the desk's own state: staged orders, the ticket's size, levels, notes.
 
-import { MAIN } from '../core/account/index.ts';
 import { printTree } from '../core/language/index.ts';
 import { holdingOf, openTrade } from '../core/orders/index.ts';
 import type { Deed } from '../core/reading/index.ts';
@@ -83,8 +82,10 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
         },
       };
     }
+    case 'use account':
+      return { ...desk, account: deed.account };
     case 'note': {
-      const trade = openTrade(holdingOf(broker, MAIN, deed.symbol));
+      const trade = openTrade(holdingOf(broker, desk.account, deed.symbol));
       return {
         ...desk,
         notes: [...desk.notes, { at, symbol: deed.symbol, tradeId: trade?.id ?? null, text: deed.text }],

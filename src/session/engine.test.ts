@@ -19,7 +19,7 @@ const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, siz
 const morning = structuredClone(save(start(at(9, 10))));
 
 function start(until: number): Engine {
-  const engine = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);
+  const engine = createEngine(simMarket(DAY));
   advance(engine, until);
   return engine;
 }
@@ -165,7 +165,7 @@ test('an order without “extended” sleeps until 09:30, and its exits protect 
 test.each([
   ['buy 100 at market', 'Market orders work in the regular session'],
   ['buy 100 at ask + 2.00 extended', 'Price collar'],
-  ['buy 9000 at ask extended', 'Guard on size: 9000 shares; at most 5000 pass'],
+  ['buy 9000 at ask extended', 'Guard on size: 9000 shares in all; at most 5000 may be'],
   [
     'buy $119,999 of FOXID at ask extended\nbuy $119,999 of FOXID at ask extended',
     'Buying power: this needs',
@@ -204,7 +204,7 @@ test('peek says what is wrong with a text, and where it can go says nothing is w
 
 test('over the night: day orders end, GTC ones survive, and a gap through the stop fills at the open’s price', () => {
   const source: DaySource = { ref: { kind: 'practice', id: 'overnight-gap', seed: 7, size: 60 }, own: null };
-  const e = createEngine(simMarket(source), DEFAULT_ACCOUNT);
+  const e = createEngine(simMarket(source));
   advance(e, at(15, 30));
   expect(run(e, 'buy 200 of TARNH at ask + 3c gtc\n stop 25c', 'TARNH').result.ok).toBe(true);
   run(e, 'buy 100 of PIVTS at bid - 90c', 'PIVTS');

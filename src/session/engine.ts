@@ -1,4 +1,4 @@
-import { type AccountRules, type AccountView, DEFAULT_FEES, MAIN } from '../core/account/index.ts';
+import type { Account, AccountSetup, AccountView } from '../core/account/index.ts';
 import {
   type AlertChange,
   changeAlert,
@@ -36,13 +36,13 @@ export type { Engine } from './circuit.ts';
  * before anyone is told. The same market and the same inputs at the same times give the same state, bit
  * for bit, however time is cut up.
  */
-export function createEngine(market: DayMarket, rules: AccountRules): Engine {
+export function createEngine(market: DayMarket, accounts?: readonly AccountSetup[]): Engine {
   return {
     market,
     state: {
       seq: 0,
       session: sessionAt(market.now(), market.hours),
-      broker: createBroker(rules, DEFAULT_FEES),
+      broker: createBroker(accounts),
       alerts: NO_ALERTS,
       desk: EMPTY_DESK,
       events: [],
@@ -148,7 +148,11 @@ export function apply(e: Engine, input: SessionInput, deeds: Deed[] | null = nul
   };
   switch (input.kind) {
     case 'set risk unit':
-      feed(e, { kind: 'risk unit', account: MAIN, units: moneyFromDollars(input.dollars) }, events);
+      feed(
+        e,
+        { kind: 'risk unit', account: e.state.desk.account, units: moneyFromDollars(input.dollars) },
+        events,
+      );
       return done({ done: [`1R is now $${input.dollars}`] });
     case 'next day':
       goOn(e, events);
@@ -156,6 +160,9 @@ export function apply(e: Engine, input: SessionInput, deeds: Deed[] | null = nul
     case 'alert':
       change(e, input.id, input.change);
       return done();
+    case 'account':
+      feed(e, { kind: 'account', id: input.id, rules: input.rules, fees: input.fees }, events);
+      return done({ done: [`Account “${input.rules.name}” is set up`] });
     case 'line':
       e.market.changeLine(input.change);
       takeIn(e, events);
@@ -228,11 +235,19 @@ export function restore(
 }
 
 /** The account at this moment. */
-export const account = (e: Engine): AccountView => accountNow(e.state.broker, MAIN, brokerContext(e).last);
+export const account = (e: Engine): AccountView =>
+  accountNow(e.state.broker, e.state.desk.account, brokerContext(e).last);
 
-/** The rules of the account in use. */
-export const rulesOf = (e: Engine): AccountRules =>
-  (e.state.broker.accounts[MAIN] as { rules: AccountRules }).rules;
+/** The account in use, as the broker keeps it. */
+export const accountInUse = (e: Engine): Account => e.state.broker.accounts[e.state.desk.account] as Account;
+
+/** What the accounts of a session are set up from, for another attempt: their rules as they will be, and their fees. */
+export const setupsOf = (e: Engine): AccountSetup[] =>
+  Object.values(e.state.broker.accounts).map(({ id, rules, next, fees }) => ({
+    id,
+    rules: next ?? rules,
+    fees,
+  }));
 
 function write(
   e: Engine,

@@ -1,18 +1,21 @@
 // The moment that a sentence is read against.
-import { MAIN } from '../core/account/index.ts';
 import { fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
 import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
 import { ACTIVE_PLAN, PLANS, type RunContext, USUAL } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
-import { DAY, isTradingDay, nextTradingDay } from '../core/units/index.ts';
+import { type AccountId, DAY, isTradingDay, nextTradingDay } from '../core/units/index.ts';
 import { brokerContext, type Engine } from './circuit.ts';
 import { marketView } from './view.ts';
 
 /** What a script may know of a symbol now, or null when it does not trade. */
-export function symbolView(e: Engine, symbol: string): SymbolView | null {
+export function symbolView(
+  e: Engine,
+  symbol: string,
+  account: AccountId = e.state.desk.account,
+): SymbolView | null {
   if (!e.market.has(symbol)) return null;
   const { market, state } = e;
-  const holding = holdingOf(state.broker, MAIN, symbol);
+  const holding = holdingOf(state.broker, account, symbol);
   const trade = openTrade(holding);
   const scopes = trade ? holding.scopes.filter((s) => s.tradeId === trade.id) : [];
   const stops = scopes.flatMap((s) => stopPriceOf(s) ?? []);
@@ -41,12 +44,18 @@ export function symbolView(e: Engine, symbol: string): SymbolView | null {
 }
 
 /** Everything that a sentence may look at. */
-export function runContext(e: Engine, focus: string | null, cursor: number | null): RunContext {
+export function runContext(
+  e: Engine,
+  focus: string | null,
+  cursor: number | null,
+  account: AccountId = e.state.desk.account,
+): RunContext {
   const { broker, session, desk } = e.state;
   const seen = brokerContext(e);
   const views = new Map<string, SymbolView | null>();
   return {
     now: e.market.now(),
+    date: e.market.date,
     session,
     hours: e.market.hours,
     dayStart: e.market.dayStart,
@@ -55,7 +64,7 @@ export function runContext(e: Engine, focus: string | null, cursor: number | nul
     view(s) {
       let view = views.get(s);
       if (view === undefined) {
-        const sight = symbolView(e, s);
+        const sight = symbolView(e, s, account);
         view = sight && s === focus ? { ...sight, cursor } : sight;
         views.set(s, view);
       }
@@ -66,7 +75,9 @@ export function runContext(e: Engine, focus: string | null, cursor: number | nul
     field: (s, name) =>
       e.market.has(s) ? fieldValue(fieldOf(name), marketView(e.market), e.market.number(s)) : Number.NaN,
     broker,
-    account: MAIN,
+    account,
+    in: (other) => runContext(e, focus, cursor, other),
+    locate: seen.locate,
     admit: (intent) => admit(broker, intent, seen),
     ticket: desk.ticket,
     staged: desk.staged,

@@ -15,7 +15,7 @@ const kept = new Map<number, SavedSession>();
 function begun(when: number): Engine {
   let saved = kept.get(when);
   if (!saved) {
-    const e = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);
+    const e = createEngine(simMarket(DAY));
     advance(e, when);
     saved = structuredClone(save(e));
     kept.set(when, saved);

@@ -1,7 +1,8 @@
+import { MAIN } from '../core/account/index.ts';
 import type { Alerts } from '../core/alerts/index.ts';
 import type { Broker, OrderEvent } from '../core/orders/index.ts';
 import type { Chain, Staged, TicketSize, Waiting } from '../core/reading/index.ts';
-import type { Price, SessionKind, TradeId } from '../core/units/index.ts';
+import type { AccountId, Price, SessionKind, TradeId } from '../core/units/index.ts';
 
 /** A note of the trader, beside the trade that was open then. */
 export interface Note {
@@ -29,6 +30,8 @@ export interface Waited {
 
 /** What sentences about the desk have set. */
 export interface DeskState {
+  /** The account that sentences act in. */
+  account: AccountId;
   ticket: TicketSize | null;
   staged: readonly Staged[];
   nextStaged: number;
@@ -42,6 +45,7 @@ export interface DeskState {
   notes: readonly Note[];
 }
 export const EMPTY_DESK: DeskState = {
+  account: MAIN,
   ticket: null,
   staged: [],
   nextStaged: 1,

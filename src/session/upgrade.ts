@@ -1,7 +1,18 @@
 // Brings what an earlier version kept to what this one goes on with.
+import {
+  type AccountRules,
+  DEFAULT_ACCOUNT,
+  DEFAULT_FEES,
+  FIRST_ACCOUNTS,
+  NO_COSTS,
+  openAccount,
+  PLAIN_GUARDS,
+} from '../core/account/index.ts';
 import type { Rule } from '../core/language/index.ts';
+import type { Broker } from '../core/orders/index.ts';
 import type { Deed } from '../core/reading/index.ts';
 import { trigger } from '../core/triggers/index.ts';
+import { dayOf, type Money, money } from '../core/units/index.ts';
 import type { LogEntry, SavedSession } from './log.ts';
 import { EMPTY_DESK, type State } from './state.ts';
 
@@ -59,6 +70,44 @@ const waitsNow = (w: Waits, test: Rule | null): Waits =>
 /** An order of a time when nothing hung on it. */
 const chainable = <S extends { chain: readonly unknown[] }>(s: S): S => (s.chain ? s : { ...s, chain: [] });
 
+interface OldAccount {
+  rules: Partial<AccountRules> & { mostShares: number; collarPercent: number };
+  closed: { gross: Money; commission: Money };
+}
+/** Accounts as they were before they had guards, dated fees and days of their own. */
+function accountsNow(accounts: Broker['accounts'], now: number): Broker['accounts'] {
+  const old = Object.values(accounts).map((a) => {
+    if (a.rules.guards) return a;
+    const { rules, closed } = a as unknown as OldAccount;
+    const { mostShares, collarPercent, ...others } = rules;
+    const fresh = openAccount({
+      id: a.id,
+      rules: { ...DEFAULT_ACCOUNT, ...others, guards: { ...PLAIN_GUARDS, mostShares, collarPercent } },
+      fees: [DEFAULT_FEES],
+    });
+    return {
+      ...fresh,
+      ledger: a.ledger,
+      closed: { gross: closed.gross, costs: closed.commission },
+      day: { day: dayOf(now), equity: money(fresh.rules.startCash + a.ledger.cash) },
+    };
+  });
+  const missing = FIRST_ACCOUNTS.filter((f) => !old.some((a) => a.id === f.id)).map(openAccount);
+  return Object.fromEntries([...old, ...missing].map((a) => [a.id, a]));
+}
+
+/** Orders, fills and trades once knew a commission only. */
+export function withCosts<T>(x: T): T {
+  if (Array.isArray(x)) return x.map(withCosts) as T;
+  if (typeof x !== 'object' || x === null || ArrayBuffer.isView(x)) return x;
+  const out: Record<string, unknown> = {};
+  for (const [key, value] of Object.entries(x)) out[key] = withCosts(value);
+  if (typeof out.commission !== 'number' || 'venue' in out) return out as T;
+  const { commission, ...others } = out;
+  const costs = out.kind === 'trade over' ? commission : { ...NO_COSTS, commission };
+  return { ...others, costs, ...('phase' in out ? { added: 0 } : {}) } as T;
+}
+
 /** A saved session as this version has it. Orders, scopes and legs of version 3 lack what came since, which means that they have none of it. */
 export function savedNow(saved: SavedSession): SavedSession {
   if (saved.version === 5) return saved;
@@ -73,7 +122,12 @@ export function savedNow(saved: SavedSession): SavedSession {
     ...state.desk,
     staged: staged.map((x) => ({ ...x, statement: chainable(x.statement) })),
   };
-  return { ...saved, version: 5, state: { ...state, desk, alerts: { ...state.alerts, list } } };
+  const broker = { ...withCosts(state.broker), accounts: accountsNow(state.broker.accounts, saved.now) };
+  return {
+    ...saved,
+    version: 5,
+    state: { ...withCosts(state), broker, desk, alerts: { ...state.alerts, list } },
+  };
 }
 
 /** A log entry as this version obeys it. */

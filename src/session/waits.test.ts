@@ -9,7 +9,7 @@ import type { LogEntry } from './log.ts';
 import { simMarket } from './sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 24 }, own: null };
-const opened = createEngine(simMarket(DAY), DEFAULT_ACCOUNT);
+const opened = createEngine(simMarket(DAY));
 advance(opened, at(9, 35));
 const kept = structuredClone(save(opened));
 

@@ -11,6 +11,7 @@ import { reviewTrade } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
 import type { DayRef } from '../session/day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from '../session/log.ts';
+import { withCosts } from '../session/upgrade.ts';
 
 export interface Schema extends DBSchema {
   entries: { key: [number, number]; value: LogEntry & { attempt: number } };
@@ -87,7 +88,7 @@ async function fromSecond(tx: Upgrade): Promise<void> {
   const saved = (await keep.get('session')) as unknown as OldSession | undefined;
   const entries = (await tx.objectStore('entries').getAll()) as unknown as OldEntry[];
   for (const attempt of await tx.objectStore('attempts').getAll()) {
-    const broker = attempt.id === current ? saved?.state.broker : undefined;
+    const broker = withCosts(attempt.id === current ? saved?.state.broker : undefined);
     const trades = Object.values(broker?.trades ?? {}).flatMap(
       (t) => reviewTrade(t, broker?.fills.filter((f) => f.tradeId === t.id) ?? []) ?? [],
     );

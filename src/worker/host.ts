@@ -1,4 +1,4 @@
-import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
+import type { AccountSetup } from '../core/account/index.ts';
 import { everything } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { ownDates, PRACTICE_DAYS } from '../core/sim/index.ts';
@@ -13,6 +13,7 @@ import {
   type Engine,
   restore,
   save,
+  setupsOf,
 } from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
@@ -158,7 +159,7 @@ export async function host(
     h.attempt = {
       ...h.attempt,
       reached: h.engine.market.now(),
-      net: a.realized + a.unrealized - a.commission,
+      net: a.realized + a.unrealized - a.costs,
       r: summed.reduce((sum, t) => sum + (t.r ?? 0), 0),
       trades: summed.length,
     };
@@ -237,10 +238,11 @@ export async function host(
     inputs: readonly LogEntry[],
     to: number | null,
     what: string,
+    accounts: readonly AccountSetup[] | undefined,
   ): Promise<{ engine: Engine; log: LogEntry[] }> {
     const source = await sourceOf(ref);
     const goal = to ?? scenarioOf(source, 0, null).startAt;
-    const e = createEngine(simMarket(source), DEFAULT_ACCOUNT);
+    const e = createEngine(simMarket(source), accounts);
     const log: LogEntry[] = [];
     const running = {
       work,
@@ -265,12 +267,30 @@ export async function host(
     to: number | null,
   ): Promise<void> {
     h.pace = PAUSED;
+    // Going back lives through the same again; a fresh day begins with the accounts as they have been set up.
+    const accounts = from ? h.attempt.accounts : setupsOf(h.engine);
     const fresh = await longWork((work) =>
-      rebuild(work, day, inputs, to, from ? 'Running the day again up to there' : 'Setting up the day'),
+      rebuild(
+        work,
+        day,
+        inputs,
+        to,
+        from ? 'Running the day again up to there' : 'Setting up the day',
+        accounts,
+      ),
     );
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
     h.engine = fresh.engine;
-    h.attempt = { id, day, from, reached: fresh.engine.market.now(), net: 0, r: 0, trades: 0 };
+    h.attempt = {
+      id,
+      day,
+      from,
+      reached: fresh.engine.market.now(),
+      net: 0,
+      r: 0,
+      trades: 0,
+      ...(accounts ? { accounts } : {}),
+    };
     await store.begin(h.attempt, fresh.log);
     if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
     h.slices = createSlices();
@@ -312,12 +332,19 @@ export async function host(
           attempt: kept.attempt,
         };
       const reached = Math.max(kept.heartbeat ?? 0, ...kept.log.map((l) => l.at)) || null;
-      const again = await rebuild(work, kept.attempt.day, kept.log, reached, 'Bringing the session back');
+      const again = await rebuild(
+        work,
+        kept.attempt.day,
+        kept.log,
+        reached,
+        'Bringing the session back',
+        kept.attempt.accounts,
+      );
       tell({ kind: 'worked' });
       return { engine: again.engine, attempt: kept.attempt };
     }
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
-    const fresh = await rebuild(work, firstDay, [], null, 'Setting up the day');
+    const fresh = await rebuild(work, firstDay, [], null, 'Setting up the day', undefined);
     tell({ kind: 'worked' });
     const first: AttemptInfo = {
       id,

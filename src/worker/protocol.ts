@@ -14,7 +14,7 @@ import type { Named, OrderFacts, RunProblem, TicketSize } from '../core/reading/
 import type { TradeReview } from '../core/review/index.ts';
 import type { ClauseAnswer, ClauseCount, Ranking } from '../core/scan/index.ts';
 import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index.ts';
-import type { Hours, SessionKind } from '../core/units/index.ts';
+import type { AccountId, Hours, SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
 import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
 import type { AttemptInfo, PastSession } from '../session/log.ts';
@@ -318,7 +318,7 @@ export interface Update {
   book?: BookSlice;
   line?: LineSlice;
   marks?: MarksSlice;
-  account?: AccountView & { riskUnit: number; name: string };
+  account?: AccountView & { id: AccountId; riskUnit: number; name: string; kind: 'margin' | 'cash' };
   desk?: DeskSlice;
   news?: NewsItem[];
 }

@@ -2,7 +2,7 @@ import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { atrOf } from '../core/market/index.ts';
 import { at, type Price, roundToTick } from '../core/units/index.ts';
 import type { DaySource } from '../session/day-ref.ts';
-import { advance, apply, createEngine, type Engine, rulesOf } from '../session/engine.ts';
+import { accountInUse, advance, apply, createEngine, type Engine } from '../session/engine.ts';
 import { peek } from '../session/scripts.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { sheetOf } from './sheet.ts';
@@ -10,7 +10,7 @@ import { sheetOf } from './sheet.ts';
 const day: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 }, own: null };
 
 function engineAt(when: number): Engine {
-  const e = createEngine(simMarket(day), DEFAULT_ACCOUNT);
+  const e = createEngine(simMarket(day));
   advance(e, when);
   return e;
 }
@@ -53,7 +53,8 @@ test('the draft of each side can be read, risks what it says, and stands beyond 
   // Whole shares: less than one more share would have risked beyond 1R.
   const share = ((facts?.price ?? 0) - (facts?.stop ?? 0)) as number;
   expect(
-    (facts?.risk ?? 0) <= rulesOf(e).riskUnit && (facts?.risk ?? 0) + share * 1.05 > rulesOf(e).riskUnit,
+    (facts?.risk ?? 0) <= accountInUse(e).rules.riskUnit &&
+      (facts?.risk ?? 0) + share * 1.05 > accountInUse(e).rules.riskUnit,
   ).toBe(true);
   const early = engineAt(at(4, 5));
   expect(sheetOf(early, 'VULPN').drafts).toEqual({ long: null, short: null });

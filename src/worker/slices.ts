@@ -2,7 +2,7 @@ import { contextOf, type MarketContext, minuteOf } from '../core/market/index.ts
 import { type Broker, type Fill, type Holding, type OrderEvent, wireOf } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { shelf } from '../core/units/index.ts';
-import { account, type Engine, rulesOf } from '../session/engine.ts';
+import { account, accountInUse, type Engine } from '../session/engine.ts';
 import { stagedText } from '../session/scripts.ts';
 import { marketView, stocksOf } from '../session/view.ts';
 import type { BookSlice, ClockSlice, DeskSlice, MarksSlice, Seen, Update } from './protocol.ts';
@@ -59,14 +59,21 @@ export function createSlices(): Slices {
       if (watched) update.watched = watched;
       tell('news', minuteOf(now), () => market.news.filter((n) => n.at <= now));
       tell('book', state.broker, () => tellBook(state.broker, state.events));
-      const rules = rulesOf(w.engine);
-      const moved = update.book !== undefined || told.account !== rules;
+      const inUse = accountInUse(w.engine);
+      const moved = update.book !== undefined || told.account !== inUse;
       stale ||= watched !== null || update.clock !== undefined;
       if (moved || (stale && (wall >= due.account || w.speed === 0))) {
         stale = false;
         due.account = wall + ACCOUNT_EVERY;
-        told.account = rules;
-        update.account = { ...account(w.engine), riskUnit: rules.riskUnit, name: rules.name };
+        told.account = inUse;
+        const { id, rules } = inUse;
+        update.account = {
+          ...account(w.engine),
+          id,
+          riskUnit: rules.riskUnit,
+          name: rules.name,
+          kind: rules.kind,
+        };
         update.marks = marksSlice(w.engine);
       }
       tell('desk', state.desk, () => deskSlice(w.engine));

@@ -1,4 +1,4 @@
-import { type AccountRules, DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../../src/core/account/index.ts';
+import { type AccountRules, type Guards, MAIN } from '../../src/core/account/index.ts';
 import {
   type Broker,
   type BrokerContext,
@@ -29,6 +29,7 @@ import {
   type Side,
 } from '../../src/core/units/index.ts';
 import type { VenueCommand } from '../../src/core/venue/index.ts';
+import { COMMISSION_ONLY, NO_GUARDS, oneAccount } from './accounts.ts';
 import { fakeExchange } from './exchange.ts';
 
 export const SYMBOL = 'VULPN';
@@ -43,9 +44,11 @@ export function desk({
   session = 'regular' as SessionKind,
   slow = false,
   rules = {} as Partial<AccountRules>,
+  guards = {} as Partial<Guards>,
+  fees = [COMMISSION_ONLY],
 } = {}) {
   const exchange = fakeExchange();
-  let broker: Broker = createBroker({ ...DEFAULT_ACCOUNT, ...rules }, DEFAULT_FEES);
+  let broker: Broker = createBroker(oneAccount(rules, { ...NO_GUARDS, mostShares: 5_000, ...guards }, fees));
   let kind = session;
   let now: number = session === 'pre-market' ? at(8) : at(9, 45);
   let last = fromDollars(10);
@@ -65,7 +68,9 @@ export function desk({
       askSize: 100,
     }),
     last: () => last,
+    date: '2027-03-01',
     listing: () => ({ borrow, restricted }),
+    locate: () => ({ perShare: 100, available: 1_000 }),
     candle: (_symbol, minutes) => candles.get(minutes) ?? null,
   });
   const step = (input: BrokerInput): VenueCommand[] => {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../../src/core/account/index.ts';
+import { MAIN } from '../../src/core/account/index.ts';
 import {
   type Broker,
   type BrokerContext,
@@ -30,6 +30,7 @@ import {
   signOf,
   type WireId,
 } from '../../src/core/units/index.ts';
+import { NO_GUARDS, oneAccount } from './accounts.ts';
 import { fakeExchange } from './exchange.ts';
 import { checkBroker, must } from './rules.ts';
 
@@ -186,7 +187,7 @@ function planOf(
 /** Plays a history and throws at the first rule that does not hold. */
 export function play({ acts, atOnce, start }: History): Broker {
   const exchange = fakeExchange();
-  let broker = createBroker({ ...DEFAULT_ACCOUNT, multiple: 40 }, DEFAULT_FEES);
+  let broker = createBroker(oneAccount({ multiple: 40 }, NO_GUARDS));
   let session = start;
   let day = 0;
   let tick = 0;
@@ -197,7 +198,9 @@ export function play({ acts, atOnce, start }: History): Broker {
     session: c.session,
     quote: () => ({ bid: (c.last - 100) as Price, ask: (c.last + 100) as Price, bidSize: 100, askSize: 100 }),
     last: () => c.last,
+    date: '2027-03-01',
     listing: () => ({ borrow: 'easy', restricted: false }),
+    locate: () => ({ perShare: 100, available: 1_000 }),
     candle: () => null,
   });
 
@@ -499,7 +502,7 @@ export function play({ acts, atOnce, start }: History): Broker {
 
   /** The same inputs in the same order give the same state. */
   function replay(): void {
-    let again = createBroker({ ...DEFAULT_ACCOUNT, multiple: 40 }, DEFAULT_FEES);
+    let again = createBroker(oneAccount({ multiple: 40 }, NO_GUARDS));
     for (const [input, c] of inputs) [again] = stepBroker(again, input, context(c));
     must(JSON.stringify(again) === JSON.stringify(broker), 'a replay gives the same state');
   }

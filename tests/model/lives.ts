@@ -1,4 +1,4 @@
-import { DEFAULT_ACCOUNT, MAIN } from '../../src/core/account/index.ts';
+import { MAIN, totalOf } from '../../src/core/account/index.ts';
 import {
   type Broker,
   type BrokerContext,
@@ -25,6 +25,7 @@ import {
   type WireId,
 } from '../../src/core/units/index.ts';
 import type { VenueCommand, VenueOrder, VenueReport } from '../../src/core/venue/index.ts';
+import { NO_GUARDS, oneAccount } from './accounts.ts';
 import { checkBroker, must } from './rules.ts';
 
 /**
@@ -45,7 +46,7 @@ export function live(seed: number): { trades: number; fills: number } {
   const priceOf = (symbol: string, off = 0) => (Math.max(1, (cents[symbol] as number) + off) * 100) as Price;
   let now: number = at(9, 25);
   let session: SessionKind = 'pre-market';
-  let broker: Broker = createBroker({ ...DEFAULT_ACCOUNT, multiple: 100 });
+  let broker: Broker = createBroker(oneAccount({ multiple: 100 }, NO_GUARDS));
 
   // --- the exchange
   const orders = new Map<WireId, VenueOrder & { symbol: string; open: number }>();
@@ -119,7 +120,9 @@ export function live(seed: number): { trades: number; fills: number } {
     session,
     quote: (s) => ({ bid: priceOf(s, -1), ask: priceOf(s, 1), bidSize: 1, askSize: 1 }),
     last: (s) => priceOf(s),
+    date: '2027-03-01',
     listing: () => ({ borrow: 'easy', restricted: false }),
+    locate: () => ({ perShare: 100, available: 1_000 }),
     candle: (s) => ({ high: priceOf(s, 7), low: priceOf(s, -7) }),
   });
   function step(input: BrokerInput): void {
@@ -380,7 +383,7 @@ export function live(seed: number): { trades: number; fills: number } {
   must(liveOrders(broker).length === 0 && orders.size === 0, 'nothing is left alive');
   const moved = executions.reduce((a, x) => a - signOf(x.side) * x.price * x.qty, 0);
   must(
-    moved === (broker.accounts[MAIN]?.ledger.cash ?? 0) + fills.reduce((a, f) => a + f.commission, 0),
+    moved === (broker.accounts[MAIN]?.ledger.cash ?? 0) + fills.reduce((a, f) => a + totalOf(f.costs), 0),
     'cash is what the exchange moved',
   );
   return { trades: trades.length, fills: executions.length };

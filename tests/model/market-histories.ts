@@ -95,7 +95,7 @@ const saved = new Map<number, SavedSession>();
 function startAt(index: number): Engine {
   let kept = saved.get(index);
   if (!kept) {
-    const e = createEngine(simMarket(MARKET_DAY), DEFAULT_ACCOUNT);
+    const e = createEngine(simMarket(MARKET_DAY));
     advance(e, STARTS[index] as number);
     kept = structuredClone(save(e));
     saved.set(index, kept);

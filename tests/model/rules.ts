@@ -1,4 +1,4 @@
-import { MAIN } from '../../src/core/account/index.ts';
+import { MAIN, totalOf } from '../../src/core/account/index.ts';
 import {
   allot,
   type Broker,
@@ -32,11 +32,11 @@ export function checkBroker(broker: Broker): void {
       mine.reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) === positionOf(t),
       'a position is the sum of its fills',
     );
-    must(mine.reduce((a, f) => a + f.commission, 0) === t.commission, 'commissions add up');
+    must(mine.reduce((a, f) => a + totalOf(f.costs), 0) === totalOf(t.costs), 'costs add up');
   }
   // Cash to the last 1/10,000 dollar.
   const ledger = broker.accounts[MAIN]?.ledger;
-  const moved = fills.reduce((a, f) => a - signOf(f.side) * f.price * f.qty - f.commission, 0);
+  const moved = fills.reduce((a, f) => a - signOf(f.side) * f.price * f.qty - totalOf(f.costs), 0);
   must(ledger?.cash === moved, 'cash is what the fills moved');
   must(
     (ledger?.settled ?? 0) + (ledger?.unsettled.reduce((a, p) => a + p.cash, 0) ?? 0) === moved,

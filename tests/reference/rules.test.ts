@@ -1,12 +1,13 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import Papa from 'papaparse';
-import { commissionFor, DEFAULT_FEES, MAIN } from '@/core/account';
+import { costsFor, DEFAULT_FEES, MAIN, NO_COSTS } from '@/core/account';
 import { executionsCsv, tradesCsv } from '@/core/formats';
 import type { TradeReview } from '@/core/review';
 import {
   at,
   fromDollars,
+  money,
   type OrderId,
   onTick,
   parsePrice,
@@ -56,9 +57,11 @@ test('sessions by the time of day', () => {
 
 // By hand, from the table: half a cent a share, at least $1, at most 1 % of the value.
 test('commission by hand', () => {
-  expect(commissionFor(DEFAULT_FEES, 100, 100 * 70_000)).toBe(10_000);
-  expect(commissionFor(DEFAULT_FEES, 1_000, 1_000 * 70_000)).toBe(50_000);
-  expect(commissionFor(DEFAULT_FEES, 10, 10 * 20_000)).toBe(2_000);
+  const commission = (shares: number, price: number) =>
+    costsFor(DEFAULT_FEES, { side: 'buy', shares, notional: shares * price, added: 0 }).commission;
+  expect([commission(100, 70_000), commission(1_000, 70_000), commission(10, 20_000)]).toEqual([
+    10_000, 50_000, 2_000,
+  ]);
 });
 
 // Source: W3C WCAG 2.2, contrast ratio (1.4.3 asks 4.5:1 for text).
@@ -105,7 +108,7 @@ test('exported CSV is read back cell by cell by another reader, and no cell star
     openedAt: at(9, 10),
     closedAt: at(9, 41, 7),
     gross: 600_000,
-    commission: 30_000,
+    costs: { ...NO_COSTS, commission: money(30_000) },
     net: 570_000,
     r: 0.95,
     mfe: 700_000,
@@ -126,7 +129,7 @@ test('exported CSV is read back cell by cell by another reader, and no cell star
         liquidity: 'removed',
         venue: 'LIT',
         better: 0,
-        commission: commissionFor(DEFAULT_FEES, 200, 200 * 69_400),
+        costs: costsFor(DEFAULT_FEES, { side: 'buy', shares: 200, notional: 200 * 69_400, added: 0 }),
       },
     ],
   };

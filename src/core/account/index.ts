@@ -1,12 +1,32 @@
 export {
   type Account,
   type AccountRules,
+  type AccountSetup,
   type AccountView,
   accountView,
+  CASH,
+  CASH_ACCOUNT,
   DEFAULT_ACCOUNT,
+  FIRST_ACCOUNTS,
+  type Locate,
   MAIN,
+  multipleOf,
   openAccount,
   type PositionView,
 } from './account.ts';
-export { commissionFor, DEFAULT_FEES, type FeeTable } from './fees.ts';
-export { emptyLedger, type Ledger, post, settleBy } from './ledger.ts';
+export {
+  type Costs,
+  costsFor,
+  DEFAULT_FEES,
+  type FeeTable,
+  minus,
+  NO_COSTS,
+  plus,
+  type Traded,
+  tableOn,
+  totalOf,
+} from './fees.ts';
+export { type Guards, PLAIN_GUARDS, tightened } from './guards.ts';
+export { emptyLedger, type Ledger, post, settleBy, settledCash } from './ledger.ts';
+export { type LocateOffer, locateOffer } from './locates.ts';
+export { INITIAL_PART, maintenanceOf, powerOf, shortMaintenance } from './margin.ts';

@@ -6,8 +6,8 @@ interface Posting {
   at: number;
   settles: number;
   cash: Money;
-  why: 'trade' | 'commission';
-  orderId: OrderId;
+  why: 'trade' | 'costs' | 'locate';
+  orderId: OrderId | null;
 }
 
 /** Cash as a list of postings; the sums are kept beside it, so that nothing has to be added up anew. */
@@ -49,3 +49,7 @@ export function settleBy(l: Ledger, day: number): Ledger {
     unsettled: l.unsettled.filter((p) => p.settles > day),
   };
 }
+
+/** Cash that may be spent: what has settled, less what has been spent and not settled yet. */
+export const settledCash = (l: Ledger, start: number): number =>
+  start + l.settled + l.unsettled.reduce((a, p) => a + Math.min(0, p.cash), 0);

@@ -1,8 +1,16 @@
+import { type Costs, totalOf } from '../account/index.ts';
 import type { TradeReview } from '../review/index.ts';
 import { dayOf, formatTime, PRICE_SCALE } from '../units/index.ts';
 import { csv } from './csv.ts';
 
 const dollars = (units: number): number => Number((units / PRICE_SCALE).toFixed(4));
+const feesOf = (c: Costs): number => totalOf(c) - c.commission;
+const inDollars = (c: Costs) => ({
+  commission: dollars(c.commission),
+  venue: dollars(c.venue),
+  sec: dollars(c.sec),
+  taf: dollars(c.taf),
+});
 const time = (t: number | null): string | null => (t === null ? null : formatTime(t, 'millis'));
 
 /** The calendar date of a session time; `dates` has one for each trading day of the session. */
@@ -23,6 +31,7 @@ export function tradesCsv(dates: readonly string[], trades: readonly TradeReview
       'average exit',
       'gross',
       'commission',
+      'fees',
       'net',
       'R',
       'MFE',
@@ -40,7 +49,8 @@ export function tradesCsv(dates: readonly string[], trades: readonly TradeReview
       dollars(t.averageEntry),
       t.averageExit === null ? null : dollars(t.averageExit),
       dollars(t.gross),
-      dollars(t.commission),
+      dollars(t.costs.commission),
+      dollars(feesOf(t.costs)),
       dollars(t.net),
       t.r === null ? null : Number(t.r.toFixed(4)),
       dollars(t.mfe),
@@ -69,6 +79,9 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       'venue',
       'improvement',
       'commission',
+      'venue fee',
+      'SEC fee',
+      'TAF',
     ],
     ...fills.map((f) => [
       dateOf(dates, f.at),
@@ -84,7 +97,10 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       f.liquidity,
       f.venue,
       dollars(f.better * f.qty),
-      dollars(f.commission),
+      dollars(f.costs.commission),
+      dollars(f.costs.venue),
+      dollars(f.costs.sec),
+      dollars(f.costs.taf),
     ]),
   ]);
 }
@@ -96,7 +112,7 @@ export function tradesJson(dates: readonly string[], trades: readonly TradeRevie
     averageEntry: dollars(t.averageEntry),
     averageExit: t.averageExit === null ? null : dollars(t.averageExit),
     gross: dollars(t.gross),
-    commission: dollars(t.commission),
+    costs: inDollars(t.costs),
     net: dollars(t.net),
     mfe: dollars(t.mfe),
     mae: dollars(t.mae),
@@ -108,8 +124,8 @@ export function tradesJson(dates: readonly string[], trades: readonly TradeRevie
       better: dollars(f.better),
       at: time(f.at),
       price: dollars(f.price),
-      commission: dollars(f.commission),
+      costs: inDollars(f.costs),
     })),
   }));
-  return JSON.stringify({ format: 'keen-fox trades', version: 2, dates, trades: plain }, null, 2);
+  return JSON.stringify({ format: 'keen-fox trades', version: 3, dates, trades: plain }, null, 2);
 }

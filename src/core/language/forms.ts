@@ -1,6 +1,7 @@
 import { CHAINS, CONDITIONS, WAITS } from './condition-forms.ts';
 import { type Declared, flag, form, many, maybe, one, type Part, type Slot, words } from './grammar.ts';
 import {
+  ACCOUNT_NAME,
   ATRS,
   CANDLE,
   CENTS,
@@ -231,6 +232,19 @@ const ORDERS = {
   everything: form(['whose'], [words('everything')], { example: 'everything', says: 'Of every symbol.' }),
 } as const;
 
+const ACCOUNTS = {
+  'use account': form(['statement'], [words('use account'), one('name', ACCOUNT_NAME)], {
+    example: 'use account "Practice cash"',
+    says: 'Lets sentences act in another account from now on.',
+    aka: { 'switch account': 'use account' },
+  }),
+  locate: form(['statement'], [words('locate'), one('shares', SHARES), OF], {
+    example: 'locate 500 of VULPN',
+    says: 'Asks a lender to set shares aside for the day, for a fee, so that a stock that is hard to borrow can be sold short.',
+    aka: { borrow: 'locate' },
+  }),
+} as const;
+
 const DESK = {
   size: form(['statement'], [words('size'), one('to', 'ticket size')], {
     example: 'size up 100',
@@ -438,6 +452,10 @@ const LIVES = {
   'post only': form(['life'], [words('post only')], {
     example: 'post only',
     says: 'Refused rather than taking what rests at the exchange.',
+  }),
+  account: form(['life'], [words('account'), one('name', ACCOUNT_NAME)], {
+    example: 'account "Practice cash"',
+    says: 'In that account, whichever is in use.',
   }),
   'extended hours': form(['life'], [words('extended')], {
     example: 'extended',
@@ -705,6 +723,7 @@ const RULES = {
 /** Every form of the language, by its kind. From this alone come parser, printer, marks, completion, rows and the reference page. */
 export const FORMS = {
   ...ORDERS,
+  ...ACCOUNTS,
   ...DESK,
   ...SIZES,
   ...PRICING,
@@ -731,6 +750,7 @@ export const GROUPS: readonly { name: string; kinds: readonly string[] }[] = [
   { name: 'Orders that wait', kinds: [...Object.keys(WAITS), ...Object.keys(CONDITIONS)] },
   { name: 'Orders that belong together', kinds: Object.keys(CHAINS) },
   { name: 'Managing what works', kinds: [...Object.keys(ORDERS).slice(4), ...Object.keys(MOVES)] },
+  { name: 'Accounts', kinds: Object.keys(ACCOUNTS) },
   { name: 'The desk', kinds: Object.keys(DESK) },
   { name: 'Rules', kinds: Object.keys(RULES) },
 ];

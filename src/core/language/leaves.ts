@@ -523,6 +523,7 @@ const text = (leaf: string, role: Role, example: string, most: number): Leaf<str
 });
 export const PLAN_NAME = text('the name of a plan in quotes', 'name', '"two steps"', 40);
 export const LEVEL_NAME = text('the name of a level in quotes', 'name', '"lid"', 40);
+export const ACCOUNT_NAME = text('the name of an account in quotes', 'name', '"Practice cash"', 40);
 export const NOTE = text('a text in quotes', 'name', '"too early"', 500);
 
 /** One of a few phrases. */

@@ -95,7 +95,7 @@ const TABLE: [
     entry({ qty: 5_000, limit: $(10) }),
     entry({ qty: 5_001, limit: $(10) }),
     'most shares',
-    'at most 5000 pass',
+    'at most 5000 shares pass',
   ],
   [
     'buying power',
@@ -179,7 +179,7 @@ const TABLE: [
   ],
   [
     'a borrow',
-    (d) => d.set({ borrow: 'hard' }),
+    (d) => d.set({ borrow: 'easy' }),
     entry({ side: 'sell' }),
     (d) => then(d.set({ borrow: 'none' }), entry({ side: 'sell' })),
     'no borrow',
@@ -382,7 +382,7 @@ describe('the guards are asked again', () => {
 });
 
 test('figures by hand: power is equity times four less what is held and what entries need; a protective exit needs none', () => {
-  const d = desk();
+  const d = desk({ guards: { mostShares: 20_000 } });
   d.fill(d.enter('buy', 1_000, plan()), 1_000);
   d.enter('buy', 500, null, { limit: $(9) });
   // $30,000 − $10 of commission × 4 = $119,980, less $10,000 held and $4,500 waiting.

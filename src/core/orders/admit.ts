@@ -3,16 +3,9 @@
 import { type OrderId, onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
 import { lowestShortPrice } from '../venue/index.ts';
 import { collar, worksIn } from './changes.ts';
-import {
-  accountNow,
-  type Broker,
-  type BrokerContext,
-  holdingOf,
-  liveOrder,
-  openTrade,
-  orderOf,
-} from './desk.ts';
+import { type Broker, type BrokerContext, holdingOf, liveOrder, openTrade, orderOf } from './desk.ts';
 import type { Draft } from './draft.ts';
+import { type Asked, guarded, tooFast, unlocated } from './guards.ts';
 import {
   type Intent,
   isLive,
@@ -43,6 +36,8 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
       return admitMove(b, intent.orderId, intent.to, c);
     case 'resize':
       return admitResize(b, intent.orderId, intent.qty, c);
+    case 'locate':
+      return admitLocate(b, intent, c);
     case 'cancel': {
       const gone =
         intent.what.kind === 'orders' ? intent.what.ids.find((id) => !liveOrder(b, id)) : undefined;
@@ -57,17 +52,31 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
   }
 }
 
+/** A lender has only so many, and asks nothing for what is easy to borrow. */
+function admitLocate(
+  b: Broker,
+  { account, symbol, shares }: Extract<Intent, { kind: 'locate' }>,
+  c: BrokerContext,
+): Refusal | null {
+  const { borrow } = c.listing(symbol);
+  if (borrow !== 'hard') return { code: 'no locate needed', symbol, borrow };
+  const a = b.accounts[account] as Broker['accounts'][string];
+  if (a.rules.kind === 'cash') return { code: 'no shorts', account: a.rules.name };
+  const taken = a.locates
+    .filter((l) => l.symbol === symbol && l.day === a.day.day)
+    .reduce((sum, l) => sum + l.shares, 0);
+  const { available } = c.locate(symbol);
+  return shares > available - taken
+    ? { code: 'locate size', symbol, wants: shares, available: Math.max(0, available - taken) }
+    : null;
+}
+
 const tooLate = (b: Broker, id: OrderId): Refusal => {
   const o = orderOf(b, id);
   return { code: 'too late', orderId: id, status: o ? statusOf(o) : null };
 };
 
 type Entry = Extract<Intent, { kind: 'entry' }>;
-type Asked = Pick<
-  Entry,
-  'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'timeInForce' | 'route'
-> & { works?: { to: Price } };
-
 function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
   const turns = e.afterFlat && openTrade(holdingOf(b, e.account, e.symbol)) !== undefined;
   const asked =
@@ -78,12 +87,16 @@ function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
     hours(e, e.extended, c) ??
     stopSide(e, c);
   // What turns a position is asked about power when it goes: the shares that it sells first give it back.
-  return asked ?? (turns ? (short(e, c) ?? collared(b, e, c) ?? mostShares(b, e)) : mayEnter(b, e, c, null));
+  return (
+    asked ??
+    tooFast(b, e, c) ??
+    (turns ? (short(b, e, c, null) ?? collared(b, e, c)) : mayEnter(b, e, c, null))
+  );
 }
 
 /** What is asked of a new entry, and again of one that is moved, wakes or fires. `own` is the order itself, which counts once. */
 function mayEnter(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
-  return short(e, c) ?? collared(b, e, c) ?? mostShares(b, e) ?? power(b, e, c, own);
+  return short(b, e, c, own) ?? collared(b, e, c) ?? guarded(b, e, c, own);
 }
 
 /** A living entry asked about once more. */
@@ -155,10 +168,14 @@ function stopSide(e: Pick<Entry, 'symbol' | 'side' | 'stop' | 'on'>, c: BrokerCo
 }
 
 /** Short sales need shares to borrow, and under the restriction a price above the bid (Regulation SHO, Rules 203 and 201). */
-function short(e: Asked, c: BrokerContext): Refusal | null {
+function short(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
   if (e.side !== 'sell') return null;
+  const { rules } = b.accounts[e.account] as Broker['accounts'][string];
+  if (rules.kind === 'cash') return { code: 'no shorts', account: rules.name };
   const { borrow, restricted } = c.listing(e.symbol);
   if (borrow === 'none') return { code: 'no borrow', symbol: e.symbol };
+  const locate = borrow === 'hard' ? unlocated(b, e, c, own) : null;
+  if (locate) return locate;
   const { bid } = c.quote(e.symbol);
   if (!restricted || bid === null || e.stop !== null) return null;
   const direct = e.type === 'Market' || (e.limit !== null && e.limit <= bid);
@@ -176,30 +193,12 @@ function collared(
   const last = c.last(e.symbol);
   const from = stop ?? (side === 'buy' ? quote.ask : quote.bid) ?? last;
   if (limit === null || from === null) return null;
-  const { collarPercent } = (b.accounts[e.account] as Broker['accounts'][string]).rules;
+  const { collarPercent } = (b.accounts[e.account] as Broker['accounts'][string]).rules.guards;
   const beyond = ((limit - from) / from) * signOf(side) * 100;
   const most = collar(side, stop === null ? quote : { ...quote, bid: stop, ask: stop }, last) as Price;
   // The wider of the two: ten percent of a price of a few cents is less than ten ticks.
   if (beyond <= collarPercent || signOf(side) * (limit - most) <= 0) return null;
   return { code: 'collar', limit, side, from, percent: beyond, most, mostPercent: collarPercent };
-}
-
-function mostShares(b: Broker, e: Asked): Refusal | null {
-  const most = (b.accounts[e.account] as Broker['accounts'][string]).rules.mostShares;
-  return e.qty > most ? { code: 'most shares', qty: e.qty, most } : null;
-}
-
-function power(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
-  const price = e.works?.to ?? e.limit ?? e.stop ?? expected(e.side, c, e.symbol);
-  const have = accountNow(b, e.account, c.last, own).buyingPower;
-  return price * e.qty > have
-    ? { code: 'buying power', needs: price * e.qty, have, shares: Math.floor(have / price) }
-    : null;
-}
-
-function expected(side: Side, c: BrokerContext, symbol: string): number {
-  const q = c.quote(symbol);
-  return (side === 'buy' ? q.ask : q.bid) ?? c.last(symbol) ?? 0;
 }
 
 function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerContext): Refusal | null {

@@ -1,5 +1,5 @@
 // Reports of the exchange, booked one after another; what follows from them is decided once, when all are booked.
-import { commissionFor, post } from '../account/index.ts';
+import { type Costs, costsFor, minus, NO_COSTS, plus, post, tableOn, totalOf } from '../account/index.ts';
 import {
   dayOf,
   money,
@@ -252,9 +252,11 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
   const account = d.accounts[o.account] as Draft['accounts'][string];
   const filled = o.filled + r.qty;
   const notional = o.notional + r.price * r.qty;
-  const commission = commissionFor(account.fees, filled, notional);
-  const charged = money(commission - o.commission);
-  let next: Order = { ...o, filled, notional, commission, qty: Math.max(o.qty, filled) };
+  const added = o.added + (r.liquidity === 'added' ? r.qty : 0);
+  const fees = tableOn(account.fees, d.context.date);
+  const costs = costsFor(fees, { side: o.side, shares: filled, notional: notional * w.multiplier, added });
+  const charged = minus(costs, o.costs);
+  let next: Order = { ...o, filled, notional, costs, added, qty: Math.max(o.qty, filled) };
   if (next.phase.k === 'working' && next.phase.wire?.id === r.id) {
     const wire = { ...next.phase.wire, filled: next.phase.wire.filled + r.qty };
     next = { ...next, phase: { ...next.phase, wire } };
@@ -271,12 +273,12 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
     why: 'trade',
     orderId: o.id,
   });
-  if (charged !== 0)
+  if (totalOf(charged) !== 0)
     ledger = post(ledger, {
       at: d.context.now,
       settles: dayOf(d.context.now) + 1,
-      cash: money(-charged),
-      why: 'commission',
+      cash: money(-totalOf(charged)),
+      why: 'costs',
       orderId: o.id,
     });
   d.accounts[o.account] = { ...account, ledger };
@@ -291,9 +293,10 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
     record(d, o, open.id, r, out, charged);
   }
   if (out < r.qty) {
-    const t = bookIn(d, w, o, sign, r, r.qty - out, money(out > 0 ? 0 : charged));
+    const own = out > 0 ? NO_COSTS : charged;
+    const t = bookIn(d, w, o, sign, r, r.qty - out, own);
     tradeId = t.id;
-    record(d, o, t.id, r, r.qty - out, money(out > 0 ? 0 : charged));
+    record(d, o, t.id, r, r.qty - out, own);
   }
   const after = current(w, o.id) ?? next;
   say(
@@ -329,14 +332,7 @@ function shrinkPair(d: Draft, { account, pair, qty, filled }: Order, shares: num
   else resize(d, w, other, left);
 }
 
-function record(
-  d: Draft,
-  o: Order,
-  tradeId: TradeId,
-  r: FillReport,
-  qty: number,
-  commission: Fill['commission'],
-): void {
+function record(d: Draft, o: Order, tradeId: TradeId, r: FillReport, qty: number, costs: Costs): void {
   const fill: Fill = {
     id: d.next.fill++,
     orderId: o.id,
@@ -351,26 +347,18 @@ function record(
     liquidity: r.liquidity,
     venue: r.venue,
     better: r.better,
-    commission,
+    costs,
   };
   d.past.fills = shelf.put(d.past.fills, fill);
 }
 
 /** Shares that go out of the position: of the leg that sold them, or by hand. */
-function bookOut(
-  d: Draft,
-  w: Work,
-  t: Trade,
-  o: Order,
-  r: FillReport,
-  qty: number,
-  charged: Trade['commission'],
-): void {
+function bookOut(d: Draft, w: Work, t: Trade, o: Order, r: FillReport, qty: number, charged: Costs): void {
   putTrade(d, w, {
     ...t,
     exited: t.exited + qty,
     exitNotional: t.exitNotional + r.price * qty,
-    commission: money(t.commission + charged),
+    costs: plus(t.costs, charged),
   });
   const s = w.scopes.find((x) => x.id === o.scopeId && x.tradeId === t.id);
   const own = s && o.leg !== null ? Math.min(qty, Math.max(0, openOfScope(s))) : 0;
@@ -406,15 +394,7 @@ export function byTurn(w: { orders: readonly Order[] }, scopes: readonly Scope[]
 }
 
 /** Shares that come into the position, under the scope of their entry, or under the one that covers all. */
-function bookIn(
-  d: Draft,
-  w: Work,
-  o: Order,
-  sign: Sign,
-  r: FillReport,
-  qty: number,
-  charged: Trade['commission'],
-): Trade {
+function bookIn(d: Draft, w: Work, o: Order, sign: Sign, r: FillReport, qty: number, charged: Costs): Trade {
   const open = w.trades.find((t) => t.status === 'open' && t.sign === sign);
   const waiting = w.trades.find((t) => t.id === o.tradeId && t.status === 'pending' && t.sign === sign);
   const first = open ?? waiting ?? newTrade(d, w, sign, sentenceOf(d, o));
@@ -424,7 +404,7 @@ function bookIn(
     status: 'open',
     entered: first.entered + qty,
     entryNotional: first.entryNotional + r.price * qty,
-    commission: money(first.commission + charged),
+    costs: plus(first.costs, charged),
     openedAt: first.openedAt ?? d.context.now,
     best: first.best ?? r.price,
     worst: first.worst ?? r.price,

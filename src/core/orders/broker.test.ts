@@ -848,7 +848,7 @@ describe('nothing is silent or wrong', () => {
     const { postings } = d.broker.accounts.main?.ledger ?? { postings: null };
     expect(postings && shelf.all(postings).map((p) => [p.why, p.cash])).toEqual([
       ['trade', -6_000_000],
-      ['commission', -10_000],
+      ['costs', -10_000],
       ['trade', -4_000_000],
     ]);
   });

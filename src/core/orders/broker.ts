@@ -1,11 +1,15 @@
-import { unreachable } from '../units/index.ts';
+import { type Account, openAccount, tightened } from '../account/index.ts';
+import { type AccountId, type Money, money, unreachable } from '../units/index.ts';
 import { book } from './booking.ts';
+import { end, sayOf } from './changes.ts';
 import {
   accountIds,
+  accountNow,
   type Broker,
   type BrokerContext,
   type BrokerInput,
   type Effects,
+  holdingKey,
   holdingOf,
 } from './desk.ts';
 import { type Draft, draftOf, finished, workOn } from './draft.ts';
@@ -13,7 +17,7 @@ import { flush } from './flush.ts';
 import { obey } from './intents.ts';
 import { isQuiet, onPrice } from './rules.ts';
 import { onClock, onSession } from './sessions.ts';
-import { isHeldBack } from './types.ts';
+import { isHeldBack, isStaying } from './types.ts';
 
 /**
  * The broker's one step: `(state, input) → [state, effects]`. All that came in is booked first, then
@@ -22,7 +26,8 @@ import { isHeldBack } from './types.ts';
  * input. A step that changes nothing returns the same state.
  */
 export function stepBroker(before: Broker, input: BrokerInput, context: BrokerContext): [Broker, Effects] {
-  if (input.kind === 'price' && quiet(before, input.symbol, context))
+  const locks = input.kind === 'price' ? lossOf(before, input.symbol, context) : [];
+  if (input.kind === 'price' && locks.length === 0 && quiet(before, input.symbol, context))
     return [before, { events: [], venue: [], refused: null }];
   const d = draftOf(before, context);
   switch (input.kind) {
@@ -35,6 +40,7 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       if (d.linked !== before.linked || input.reports.some((r) => r.kind === 'list')) touchAll(d);
       break;
     case 'price':
+      for (const x of locks) lock(d, x.account, x.loss);
       onPrice(d, input.symbol);
       break;
     case 'session':
@@ -48,12 +54,53 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       d.accounts[input.account] = { ...account, rules: { ...account.rules, riskUnit: input.units } };
       break;
     }
+    case 'account': {
+      d.accounts[input.id] = changedAccount(d.accounts[input.id], input);
+      break;
+    }
     default:
       unreachable(input);
   }
   if (d.effects.refused) return [before, d.effects];
   for (const w of d.work.values()) if (w.changed || w.orders.some(isHeldBack)) flush(d, w);
   return [finished(d), d.effects];
+}
+
+/** Accounts that hold a symbol and whose day has lost as much as it may, by now. */
+function lossOf(b: Broker, symbol: string, context: BrokerContext): { account: AccountId; loss: Money }[] {
+  return accountIds(b.accounts).flatMap((account) => {
+    const a = b.accounts[account] as Account;
+    const most = a.rules.guards.dailyLoss;
+    if (most === null || a.locked || b.holdings[holdingKey(account, symbol)] === undefined) return [];
+    const { today } = accountNow(b, account, context.last);
+    return today <= -most ? [{ account, loss: money(-today) }] : [];
+  });
+}
+
+/** No new risk for the rest of the day: what works to open some ends, and says so. */
+function lock(d: Draft, account: AccountId, loss: Money): void {
+  const a = d.accounts[account] as Account;
+  const most = a.rules.guards.dailyLoss ?? money(0);
+  d.accounts[account] = { ...a, locked: { day: a.day.day, at: d.context.now, loss } };
+  sayOf(d, null, { exec: 'OrderStatus', kind: 'locked', loss, most }, { account });
+  for (const h of Object.values(d.before.holdings)) {
+    if (h.account !== account) continue;
+    const w = workOn(d, account, h.symbol);
+    for (const o of h.orders)
+      if (o.role === 'entry' && isStaying(o))
+        end(d, w, o, 'Canceled', { guard: { code: 'locked', loss, most } });
+  }
+}
+
+/** A new account, or one with other rules and fees. What loosens a guard waits for the next day; the starting cash stays. */
+function changedAccount(
+  a: Account | undefined,
+  { id, rules, fees }: Extract<BrokerInput, { kind: 'account' }>,
+): Account {
+  if (!a) return openAccount({ id, rules, fees });
+  const { now, loosens } = tightened(a.rules.guards, rules.guards);
+  const fixed = { ...rules, startCash: a.rules.startCash, kind: a.rules.kind };
+  return { ...a, fees, rules: { ...fixed, guards: now }, next: loosens ? fixed : null };
 }
 
 function quiet(b: Broker, symbol: string, context: BrokerContext): boolean {

@@ -1,8 +1,9 @@
 // The small moves of one record in a step's draft, and what is said of them.
 
+import { NO_COSTS } from '../account/index.ts';
 import type { Quote } from '../market/index.ts';
 import {
-  money,
+  type AccountId,
   type OrderId,
   type Price,
   roundToTick,
@@ -113,12 +114,17 @@ export function say(d: Draft, w: Work, o: Order, what: What): void {
 }
 
 /** Says something of a trade, or of the line to the exchange (`trade` null). */
-export function sayOf(d: Draft, trade: Trade | null, what: What): void {
+export function sayOf(
+  d: Draft,
+  trade: Trade | null,
+  what: What,
+  { account, symbol }: { account?: AccountId; symbol?: string } = {},
+): void {
   const head = {
     id: d.next.event++,
     at: d.context.now,
-    account: trade?.account ?? '',
-    symbol: trade?.symbol ?? '',
+    account: trade?.account ?? account ?? '',
+    symbol: trade?.symbol ?? symbol ?? '',
     tradeId: trade?.id ?? 0,
     status: null,
     orderId: null,
@@ -247,7 +253,8 @@ export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
     wires: 0,
     bounced: { times: 0, at: -1 },
     at: d.context.now,
-    commission: money(0),
+    costs: NO_COSTS,
+    added: 0,
   };
   return activate(d, w, putOrder(d, w, o));
 }
@@ -264,7 +271,7 @@ export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade
     entryNotional: 0,
     exited: 0,
     exitNotional: 0,
-    commission: money(0),
+    costs: NO_COSTS,
     risk: null,
     openedAt: null,
     closedAt: null,

@@ -1,12 +1,17 @@
 import {
   type Account,
   type AccountRules,
+  type AccountSetup,
   type AccountView,
   accountView,
   type FeeTable,
-  MAIN,
+  FIRST_ACCOUNTS,
+  type LocateOffer,
+  multipleOf,
   openAccount,
   type PositionView,
+  powerOf,
+  totalOf,
 } from '../account/index.ts';
 import { multiplierOf, stock } from '../instruments/index.ts';
 import type { Borrow, Quote } from '../market/index.ts';
@@ -61,11 +66,15 @@ export interface Broker {
 /** What the broker may look at while it decides. */
 export interface BrokerContext {
   now: number;
+  /** The date of the trading day that is on. */
+  date: string;
   session: SessionKind;
   quote(symbol: string): Quote;
   last(symbol: string): Price | null;
   /** What the rules of short sales ask about a symbol. */
   listing(symbol: string): { borrow: Borrow; restricted: boolean };
+  /** What a lender asks for shares of a symbol that is hard to borrow. */
+  locate(symbol: string): LocateOffer;
   /** Last finished candle of so many minutes, for trails; null when there is none. */
   candle(symbol: string, minutes: number): { high: number; low: number } | null;
 }
@@ -79,7 +88,9 @@ export type BrokerInput =
   | { kind: 'session' }
   /** A time has come that {@link dueOrders} named. */
   | { kind: 'clock' }
-  | { kind: 'risk unit'; account: AccountId; units: Money };
+  | { kind: 'risk unit'; account: AccountId; units: Money }
+  /** An account is made, or its rules and fees are changed; a guard that is loosened holds from the next day on. */
+  | { kind: 'account'; id: AccountId; rules: AccountRules; fees: readonly FeeTable[] };
 
 export interface Effects {
   events: OrderEvent[];
@@ -88,10 +99,10 @@ export interface Effects {
   refused: Refusal | null;
 }
 
-/** A broker with one account and nothing alive. */
-export const createBroker = (rules: AccountRules, fees?: FeeTable): Broker => ({
+/** A broker with these accounts and nothing alive. */
+export const createBroker = (accounts: readonly AccountSetup[] = FIRST_ACCOUNTS): Broker => ({
   next: { order: 1 as OrderId, trade: 1 as TradeId, scope: 1, fill: 1, event: 1, turn: 1 },
-  accounts: { [MAIN]: openAccount(MAIN, rules, fees) },
+  accounts: Object.fromEntries(accounts.map((a) => [a.id, openAccount(a)])),
   linked: true,
   holdings: {},
   past: {
@@ -189,9 +200,16 @@ export function profitOf(t: Trade, mark: number | null): { realized: number; unr
   };
 }
 
-/** What an entry would need of buying power: its open shares at its limit, its stop, or the last price. */
-const needOf = (o: Order, last: Price | null): number =>
-  openOf(o) * (o.works?.to ?? o.limit ?? o.stop ?? last ?? 0);
+/** What an entry of so many shares would need of an account's buying power, at its limit, its stop, or the last price. */
+export function needOf(
+  a: Account,
+  o: Pick<Order, 'side' | 'limit' | 'stop'> & { works?: { to: Price } },
+  shares: number,
+  last: Price | null,
+): number {
+  const price = o.works?.to ?? o.limit ?? o.stop ?? last ?? 0;
+  return powerOf(o.side === 'buy' ? shares : -shares, price, multipleOf(a));
+}
 
 /** An account's figures at this moment; working entries count, but for one that is being asked about. */
 export function accountNow(
@@ -210,15 +228,17 @@ export function accountNow(
     for (const t of h.trades) {
       const mark = positionOf(t) === 0 ? null : now;
       positions.push({
-        value: t.sign * positionOf(t) * (mark ?? averageEntry(t) ?? 0),
+        shares: t.sign * positionOf(t),
+        mark: mark ?? averageEntry(t) ?? 0,
+        multiplier: h.multiplier,
         ...profitOf(t, mark),
-        commission: t.commission,
+        costs: totalOf(t.costs),
       });
     }
     for (const o of h.orders)
       if (o.role === 'entry' && o.id !== without && o.pair?.id !== without && isStaying(o)) {
         const key = Math.min(o.id, o.pair?.id ?? o.id);
-        needs.set(key, Math.max(needs.get(key) ?? 0, needOf(o, now)));
+        needs.set(key, Math.max(needs.get(key) ?? 0, needOf(b.accounts[id] as Account, o, openOf(o), now)));
       }
   }
   return accountView(

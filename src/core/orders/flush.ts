@@ -1,4 +1,5 @@
 // One flush a step: what is wanted of each order is worked out once, then at most one command an order is sent, cuts before growth.
+import { totalOf } from '../account/index.ts';
 import { money, type Price, roundToTick, shelf } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 import { byTurn, TRIES, wireId } from './booking.ts';
@@ -63,14 +64,14 @@ function closeFinished(d: Draft, w: Work): void {
   const account = d.accounts[t.account] as Draft['accounts'][string];
   const closed = {
     gross: money(account.closed.gross + gross),
-    commission: money(account.closed.commission + t.commission),
+    costs: money(account.closed.costs + totalOf(t.costs)),
   };
   d.accounts[t.account] = { ...account, closed };
   sayOf(d, t, {
     exec: 'OrderStatus',
     kind: 'trade over',
     gross,
-    commission: t.commission,
+    costs: totalOf(t.costs),
     risk: t.risk,
     averageExit: t.exitNotional / t.exited,
   });

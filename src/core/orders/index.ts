@@ -14,6 +14,7 @@ export {
   holdingOf,
   liveOrder,
   liveOrders,
+  needOf,
   openTrade,
   orderOf,
   profitOf,
@@ -21,6 +22,7 @@ export {
   watchesQuotes,
 } from './desk.ts';
 export { allot, legPrice, stopPriceOf, wantedExits } from './exits.ts';
+export { openRisk } from './guards.ts';
 export { dueOrders } from './sessions.ts';
 export * from './types.ts';
 export { eventText, refusalText } from './wording.ts';

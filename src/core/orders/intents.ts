@@ -1,5 +1,6 @@
 // What the trader asks for.
-import { type OrderId, type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
+import { post } from '../account/index.ts';
+import { money, type OrderId, type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
 import { updateRisk, withRisk } from './booking.ts';
 import {
@@ -13,10 +14,12 @@ import {
   putScope,
   reprice,
   resize,
+  sayOf,
   scopeOf,
 } from './changes.ts';
 import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
+import { remembering } from './guards.ts';
 import {
   type ExitPlan,
   type Intent,
@@ -51,6 +54,8 @@ export function obey(d: Draft, intent: Intent): void {
       return size(d, intent.orderId, intent.qty);
     case 'cancel':
       return cancel(d, intent.what);
+    case 'locate':
+      return locate(d, intent);
     case 'flatten':
       return flatten(d, workOn(d, intent.account, intent.symbol), intent.limit);
     default:
@@ -60,8 +65,30 @@ export function obey(d: Draft, intent: Intent): void {
 
 const sendNew = (d: Draft, e: NewIntent): Order => {
   const w = workOn(d, e.account, e.symbol);
+  if (e.kind === 'entry')
+    d.accounts[e.account] = remembering(d.accounts[e.account] as Draft['accounts'][string], e, d.context.now);
   return e.kind === 'entry' ? enter(d, w, e) : close(d, w, e);
 };
+
+/** Shares that a lender sets aside for the day; the fee is paid at once, whether they are used or not. */
+function locate(d: Draft, { account, symbol, shares }: Extract<Intent, { kind: 'locate' }>): void {
+  const a = d.accounts[account] as Draft['accounts'][string];
+  const fee = money(Math.round(d.context.locate(symbol).perShare * shares));
+  const { day } = a.day;
+  d.accounts[account] = {
+    ...a,
+    locates: [...a.locates.filter((l) => l.day === day), { symbol, shares, day }],
+    closed: { ...a.closed, costs: money(a.closed.costs + fee) },
+    ledger: post(a.ledger, {
+      at: d.context.now,
+      settles: day + 1,
+      cash: money(-fee),
+      why: 'locate',
+      orderId: null,
+    }),
+  };
+  sayOf(d, null, { exec: 'OrderStatus', kind: 'located', shares, fee }, { account, symbol });
+}
 
 /** Two orders know each other from now on. */
 function join(d: Draft, ...[a, b]: readonly [Order, Order]): void {
@@ -84,7 +111,15 @@ function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): Order 
   const orderId = d.next.order;
   const scope = e.plan && putScope(w, newScope(d, w, trade, e.plan, { kind: 'entry', orderId }));
   const joined = e.joins && !scope ? newestScope(w, trade) : null;
-  const { kind: _kind, plan: _plan, sentence: _sentence, joins: _joins, works: _works, ...terms } = e;
+  const {
+    kind: _kind,
+    plan: _plan,
+    sentence: _sentence,
+    joins: _joins,
+    works: _works,
+    byItself: _by,
+    ...terms
+  } = e;
   return addOrder(d, w, {
     ...terms,
     ...worked(e),
@@ -136,7 +171,7 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
 function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): Order {
   const t = openIn(w);
   const qty = Math.min(e.qty, positionOf(t) - heldByCloses(w.orders, e.stop !== null));
-  const { kind: _kind, works: _works, ...terms } = e;
+  const { kind: _kind, works: _works, byItself: _by, ...terms } = e;
   return addOrder(d, w, {
     ...terms,
     ...worked(e),

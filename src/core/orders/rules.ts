@@ -1,6 +1,7 @@
 // What moves by itself: stops that are touched, breakeven, trails. Every automatic move goes through `ratchet`.
+import { costsFor, tableOn, totalOf } from '../account/index.ts';
 import { touched, trailLevel, trailOn } from '../triggers/index.ts';
-import { type Price, roundToTick, sideOf } from '../units/index.ts';
+import { type Price, roundToTick, type Sign, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { changeLeg, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
 import { accountIds, type BrokerContext, type Holding, holdingOf } from './desk.ts';
@@ -15,6 +16,7 @@ import {
   openOfScope,
   positionOf,
   type Scope,
+  type Trade,
   type Why,
 } from './types.ts';
 
@@ -149,6 +151,18 @@ export function runRules(d: Draft, w: Work): void {
 const stopsOf = (s: Scope): number[] =>
   s.legs.flatMap((l, i) => (l.kind === 'stop' && !l.dropped ? [i] : []));
 
+/** Costs a share of the way in, as they were, and of the way out, as the table has them; in price units. */
+function roundTrip(d: Draft, w: Work, t: Trade): number {
+  const { fees } = d.accounts[w.account] as Draft['accounts'][string];
+  const out = costsFor(tableOn(fees, d.context.date), {
+    side: sideOf(-t.sign as Sign),
+    shares: t.entered,
+    notional: t.entryNotional * w.multiplier,
+    added: 0,
+  });
+  return (totalOf(t.costs) + totalOf(out)) / (t.entered * w.multiplier);
+}
+
 /** To the average entry, or beyond it by the costs of the way in and out; rounded so that it never loses. */
 function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
   const t = w.trades.find((x) => x.id === s.tradeId);
@@ -156,7 +170,7 @@ function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
   const average = s.basis.notional / s.basis.qty;
   const at = (units: number) =>
     roundToTick(Math.max(1, average + s.sign * units), s.sign === 1 ? 'up' : 'down');
-  const costs = s.breakeven?.plusCosts ? (2 * t.commission) / (t.entered * w.multiplier) : 0;
+  const costs = s.breakeven?.plusCosts ? roundTrip(d, w, t) : 0;
   let next = s;
   let done = true;
   for (const i of stopsOf(s)) {

@@ -3,7 +3,7 @@ import { settleBy } from '../account/index.ts';
 import { dayOf, roundToTick, signOf, tickSize } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { activate, addOrder, collar, end, fallAsleep, putOrder, reprice, say, worksIn } from './changes.ts';
-import type { Broker, Holding } from './desk.ts';
+import { accountNow, type Broker, type Holding } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitSide } from './rules.ts';
 import {
@@ -21,8 +21,10 @@ import {
 export function onSession(d: Draft): void {
   for (const id in d.accounts) {
     const a = d.accounts[id] as Draft['accounts'][string];
-    const ledger = settleBy(a.ledger, dayOf(d.context.now));
+    const day = dayOf(d.context.now);
+    const ledger = settleBy(a.ledger, day);
     if (ledger !== a.ledger) d.accounts[id] = { ...a, ledger };
+    if (day > a.day.day) newDay(d, id, day);
   }
   for (const key in d.before.holdings) {
     const h = d.before.holdings[key];
@@ -31,6 +33,21 @@ export function onSession(d: Draft): void {
     w.changed = true;
     for (const o of h.orders) if (isStaying(o)) turn(d, w, o);
   }
+}
+
+/** A trading day begins: locks end, locates are given back, and what loosens a guard holds. */
+function newDay(d: Draft, id: string, day: number): void {
+  const a = d.accounts[id] as Draft['accounts'][string];
+  const { equity } = accountNow({ ...d.before, accounts: d.accounts }, id, d.context.last);
+  d.accounts[id] = {
+    ...a,
+    rules: a.next ?? a.rules,
+    next: null,
+    locked: null,
+    locates: [],
+    recent: [],
+    day: { day, equity },
+  };
 }
 
 function turn(d: Draft, w: Work, o: Order): void {

@@ -1,3 +1,4 @@
+import type { Costs } from '../account/index.ts';
 import type { PrintVenue } from '../market/index.ts';
 import type { Reach, Seen, Trail } from '../triggers/index.ts';
 import type { AccountId, Money, OrderId, Part, Price, Side, Sign, TradeId, WireId } from '../units/index.ts';
@@ -152,7 +153,9 @@ export interface Order extends Terms {
   /** How often the exchange has thrown it out unasked, and when last: it is sent again at once twice, then only as time passes. */
   bounced: { times: number; at: number };
   at: number;
-  commission: Money;
+  costs: Costs;
+  /** Of its filled shares those that added liquidity. */
+  added: number;
 }
 
 export type Distance = { kind: 'distance'; units: number } | { kind: 'R'; r: number };
@@ -229,7 +232,7 @@ export interface Trade {
   entryNotional: number;
   exited: number;
   exitNotional: number;
-  commission: Money;
+  costs: Costs;
   /** What the first stops would lose: the trade's 1R in 1/10,000 dollar, null without a stop. */
   risk: Money | null;
   openedAt: number | null;
@@ -256,10 +259,12 @@ export interface Fill {
   venue: PrintVenue;
   /** Price units a share better than the other side's quote, or than its own limit where that was nearer. */
   better: number;
-  commission: Money;
+  costs: Costs;
 }
 
 type Worked = Pick<Works, 'to' | 'within'>;
+/** Sent by what waited, not by hand. */
+type ByItself = { byItself?: true };
 /** What the trader asks for, every number decided. Made by the script room, obeyed by the broker. */
 export type Intent =
   /** Two orders of which a fill of one takes as much from the other. */
@@ -283,7 +288,8 @@ export type Intent =
       afterFlat?: boolean;
       works?: Worked;
       sentence: string;
-    } & Terms)
+    } & Terms &
+      ByItself)
   | ({
       kind: 'close';
       account: AccountId;
@@ -295,7 +301,8 @@ export type Intent =
       on?: Seen;
       extended: boolean;
       works?: Worked;
-    } & Terms)
+    } & Terms &
+      ByItself)
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
   | { kind: 'attach'; account: AccountId; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
   | { kind: 'move'; orderId: OrderId; to: Price }
@@ -309,6 +316,8 @@ export type Intent =
         | { kind: 'symbol'; account: AccountId; symbol: string; keepStops?: boolean }
         | { kind: 'everything'; account: AccountId; keepStops?: boolean };
     }
+  /** Asks a lender to set shares aside for the day, for a fee. */
+  | { kind: 'locate'; account: AccountId; symbol: string; shares: number }
   /** Out of a symbol: entries and closes end, exits give way, all shares go, at market or within `limit`. */
   | { kind: 'flatten'; account: AccountId; symbol: string; limit: Price | null };
 
@@ -320,7 +329,7 @@ export type Refusal =
   | { code: 'quantity'; qty: number }
   | { code: 'works backwards'; side: Side; from: Price; to: Price }
   | { code: 'off tick'; price: number; down: Price; up: Price }
-  | { code: 'most shares'; qty: number; most: number }
+  | { code: 'most shares'; qty: number; most: number; room: number }
   | { code: 'buying power'; needs: number; have: number; shares: number }
   | {
       code: 'collar';
@@ -341,6 +350,23 @@ export type Refusal =
   | { code: 'too late'; orderId: OrderId; status: OrdStatus | null }
   | { code: 'nothing left'; orderId: OrderId; qty: number; filled: number }
   | { code: 'plan size'; orderId: OrderId }
+  | { code: 'locked'; loss: Money; most: Money }
+  | { code: 'open risk'; symbol: string; would: Money; most: Money; perShare: number | null; shares: number }
+  | { code: 'most money'; symbol: string; would: Money; most: Money; shares: number }
+  | { code: 'too many orders'; most: number }
+  | { code: 'duplicate'; symbol: string; ago: number }
+  | { code: 'blocked'; symbol: string; side: 'both' | 'long' | 'short' }
+  | { code: 'no shorts'; account: string }
+  | {
+      code: 'needs locate';
+      symbol: string;
+      located: number;
+      wants: number;
+      perShare: number;
+      available: number;
+    }
+  | { code: 'locate size'; symbol: string; wants: number; available: number }
+  | { code: 'no locate needed'; symbol: string; borrow: 'easy' | 'none' }
   | { code: 'time over'; until: number; now: number };
 
 /** What an event is about: the order as it stood then. `nth` is a target's number from 1. */
@@ -393,12 +419,15 @@ export type OrderEvent = {
         exec: 'OrderStatus';
         kind: 'trade over';
         gross: number;
-        commission: Money;
+        costs: Money;
         risk: Money | null;
         averageExit: number;
       }
     | { exec: 'OrderStatus'; kind: 'turned'; shares: number }
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
+    /** The daily loss locks new risk. */
+    | { exec: 'OrderStatus'; kind: 'locked'; loss: Money; most: Money }
+    | { exec: 'OrderStatus'; kind: 'located'; shares: number; fee: Money }
   );
 
 /** Whether an order has not ended. */

@@ -1,5 +1,7 @@
 // Every sentence about events and refusals of the broker. The figures are in the events; only the words are here.
+
 import { formatMoney, formatPrice, formatTime, type Side, unreachable } from '../units/index.ts';
+import { guardText } from './guard-words.ts';
 import type { OrderEvent, Refusal, Why } from './types.ts';
 
 const ROLES = { entry: 'Entry', close: 'Close', target: 'Target', stop: 'Stop' } as const;
@@ -32,11 +34,15 @@ export function eventText(e: OrderEvent): string {
     case 'request refused':
       return `${role} of ${e.symbol}: the exchange refused to ${e.request === 'cancel' ? 'cancel' : 'change'} it (${e.why})`;
     case 'trade over': {
-      const net = e.gross - e.commission;
+      const net = e.gross - e.costs;
       return `${e.symbol} is flat: out at ${formatPrice(Math.round(e.averageExit))} on average, ${formatMoney(net, true)} after costs${e.risk ? `, ${(net / e.risk).toFixed(2)}R` : ''}`;
     }
     case 'turned':
       return `The exchange filled ${e.shares} ${e.symbol} more than was held: they stand the other way now, without a stop. Flatten takes them out`;
+    case 'locked':
+      return `The day has lost ${formatMoney(e.loss)}, and the limit is ${formatMoney(e.most)}: no new risk until the next day. Closing works`;
+    case 'located':
+      return `${e.shares} ${e.symbol} are set aside to be sold short today, for ${formatMoney(e.fee)}`;
     case 'line':
       return e.up
         ? 'The line to the exchange stands again'
@@ -133,10 +139,6 @@ export function refusalText(r: Refusal): string {
       return backwardsText(r);
     case 'off tick':
       return `${formatPrice(r.price)} is not a whole number of ticks; ${formatPrice(r.down)} and ${formatPrice(r.up)} are.`;
-    case 'most shares':
-      return `Guard on size: ${r.qty} shares; at most ${r.most} pass. Lower the size or widen the stop.`;
-    case 'buying power':
-      return `Buying power: this needs ${formatMoney(r.needs)}, you have ${formatMoney(r.have)}; at most ${r.shares} shares pass.`;
     case 'collar':
       return `Price collar: ${formatPrice(r.limit)} is ${r.percent.toFixed(1)} % through the ${through(r.side)} ${formatPrice(r.from)}; at most ${r.mostPercent} % passes, that is ${formatPrice(r.most)}.`;
     case 'limit side':
@@ -168,6 +170,6 @@ export function refusalText(r: Refusal): string {
     case 'time over':
       return `${formatTime(r.until, 'minutes')} is over; it is ${formatTime(r.now, 'minutes')}. Give a later time.`;
     default:
-      return unreachable(r);
+      return guardText(r);
   }
 }

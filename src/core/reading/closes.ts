@@ -1,10 +1,10 @@
-import { commissionFor } from '../account/index.ts';
 import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
 import { collar, heldByCloses, holdingOf, isStaying, openTrade, positionOf } from '../orders/index.ts';
 import { formatPrice, money, sideOf } from '../units/index.ts';
+import { costsOf } from './costs.ts';
 import { chain, planOf, stage, unstage } from './entries.ts';
 import { type Basis, resolveExits } from './exits.ts';
-import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import { haltWarning, has, priceOrder, restWarning, THROUGH, termsOf, withExtended } from './pricing.ts';
 import { closingShares, shareOf } from './sizes.ts';
 import { unwait } from './waits.ts';
@@ -46,7 +46,8 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     risk: null,
     r: null,
     reward: null,
-    commission: commissionFor(accountOf(c).fees, qty, priced.expected * qty),
+    costs: costsOf(side, qty, priced.expected, c),
+    targets: [],
   };
   out.named.push(...priced.named);
   const extended =

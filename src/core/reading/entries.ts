@@ -1,9 +1,18 @@
-import { commissionFor } from '../account/index.ts';
 import { type Exit, nearestName, printTree, type Statement, type TreeOf } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
-import { collar, type Intent, PLAIN_TERMS, positionOf } from '../orders/index.ts';
-import { formatMoney, money, type Price, roundToTick, type Side, sideOf, signOf } from '../units/index.ts';
-import { type Basis, type Resolved, resolveExits, rewardOf } from './exits.ts';
+import { accountNow, allot, collar, type Intent, needOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
+import {
+  formatMoney,
+  type Money,
+  money,
+  type Price,
+  roundToTick,
+  type Side,
+  sideOf,
+  signOf,
+} from '../units/index.ts';
+import { bothWays } from './costs.ts';
+import { type Basis, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import { haltWarning, has, priceOrder, shortWarnings, THROUGH, termsOf } from './pricing.ts';
 import { sharesFor } from './sizes.ts';
@@ -70,9 +79,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
   if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null))
     out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
-  const { reward, commission } = out.facts;
-  if (reward !== null && reward <= commission)
-    out.warnings.push(`Costs of ${formatMoney(commission)} eat the planned gain of ${formatMoney(reward)}.`);
+  out.warnings.push(...costWarning(out.facts));
   if (s.staged) return stage(s, v.symbol, out);
   out.deeds.push({
     kind: 'intent',
@@ -138,8 +145,48 @@ function factsOf(
     risk: perShare === null ? null : money(Math.round(perShare * qty)),
     r: perShare === null ? null : (perShare * qty) / accountOf(c).rules.riskUnit,
     reward: resolved && rewardOf(resolved, b, qty),
-    commission: money(2 * commissionFor(accountOf(c).fees, qty, cost)),
+    costs: bothWays(b.side, qty, b.from, b.from, c),
+    targets: targetsOf(resolved, b, qty),
+    power: powerOf(b, qty, c),
   };
+}
+
+/** Costs that eat the gain, or a good share of what the first target makes. */
+function costWarning({ reward, costs, targets: [first] }: NonNullable<Reading['facts']>): string[] {
+  if (reward === null || first === undefined) return [];
+  if (reward <= costs)
+    return [`Costs of ${formatMoney(costs)} eat the planned gain of ${formatMoney(reward)}.`];
+  return first.net <= 0 ? [`The first target makes ${formatMoney(first.net)} after its costs.`] : [];
+}
+
+/** Each target with its price and shares, and what it makes after its part of the costs. */
+function targetsOf(
+  resolved: Resolved | null,
+  b: Basis,
+  qty: number,
+): NonNullable<Reading['facts']>['targets'] {
+  if (!resolved) return [];
+  const { targets } = resolved.plan;
+  const parts = allot(
+    targets.map((t) => t.part),
+    qty,
+  );
+  return targets.map((t, i) => {
+    const shares = parts[i] as number;
+    const gain = rewardUnits(t.place, b, resolved.perShare);
+    const price = roundToTick(Math.max(1, b.from + signOf(b.side) * gain));
+    return {
+      price,
+      shares,
+      net: money(Math.round(gain * shares - bothWays(b.side, shares, b.from, price, b.c))),
+    };
+  });
+}
+
+function powerOf(b: Basis, qty: number, c: RunContext): { used: Money; left: Money } {
+  const used = needOf(accountOf(c), { side: b.side, limit: b.from, stop: null }, qty, null);
+  const have = accountNow(c.broker, c.account, (s) => c.view(s)?.last ?? null).buyingPower;
+  return { used: money(Math.round(used)), left: money(Math.round(have - used)) };
 }
 
 /** Turns the position: out at once, and as many shares the other way once it is flat. */

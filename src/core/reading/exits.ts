@@ -234,7 +234,8 @@ function reachOf({ reach }: TreeOf<'trail'>, b: Basis, m: Measures): NonNullable
 }
 
 /** Reward of a target a share, at the expected entry. */
-const rewardUnits = (place: Place, b: Basis, perShare: number | null): number =>
+/** What a target makes a share, in price units. */
+export const rewardUnits = (place: Place, b: Basis, perShare: number | null): number =>
   place.kind === 'at'
     ? signOf(b.side) * (place.price - b.from)
     : place.kind === 'distance'

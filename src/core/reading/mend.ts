@@ -8,14 +8,18 @@ import { THROUGH, withExtended } from './pricing.ts';
  * written: a smaller size, a price within the collar, a limit that works outside regular hours.
  */
 export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null {
-  if (s.kind !== 'enter' && s.kind !== 'add' && s.kind !== 'close')
-    return r.code === 'entry against' && s.kind === 'reverse' ? null : null;
+  if (r.code === 'needs locate')
+    return { kind: 'locate', shares: Math.min(r.wants, r.available), symbol: r.symbol };
+  if (s.kind !== 'enter' && s.kind !== 'add' && s.kind !== 'close') return null;
   const priced = (pricing: PricingTree): Statement => ({ ...s, pricing }) as Statement;
   const sized = (shares: number): Statement | null =>
     shares < 1 ? null : ({ ...s, size: { kind: 'shares', shares } } as Statement);
   switch (r.code) {
     case 'most shares':
-      return sized(r.most);
+      return sized(r.room);
+    case 'most money':
+    case 'open risk':
+      return sized(r.shares);
     case 'buying power':
       return sized(r.shares);
     case 'collar':

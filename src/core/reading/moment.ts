@@ -1,4 +1,4 @@
-import type { Account } from '../account/index.ts';
+import type { Account, LocateOffer } from '../account/index.ts';
 import type {
   ConditionClause,
   Exit,
@@ -60,6 +60,8 @@ export interface Chain {
 /** Everything a sentence may look at. Reading is a pure, total function of (tree, this). */
 export interface RunContext {
   now: number;
+  /** Date of the trading day. */
+  date: string;
   session: SessionKind;
   hours: Hours;
   /** Session time of this day's midnight. */
@@ -75,6 +77,10 @@ export interface RunContext {
   broker: Broker;
   /** The account that sentences act in. */
   account: AccountId;
+  /** The same moment for another account. */
+  in(account: AccountId): RunContext;
+  /** What a lender asks for shares of a symbol that is hard to borrow. */
+  locate(symbol: string): LocateOffer;
   /** The guards at the broker's door, as they stand now. */
   admit(intent: Intent): Refusal | null;
   ticket: TicketSize | null;
@@ -104,7 +110,12 @@ export interface OrderFacts {
   r: number | null;
   /** Reward of the targets, whole plan, before costs. */
   reward: Money | null;
-  commission: Money;
+  /** Of an entry for the way in and out, of a close for the way out. */
+  costs: Money;
+  /** Each target: its price, its shares, and what they make after all costs of theirs. */
+  targets: readonly { price: Price; shares: number; net: Money }[];
+  /** Buying power used, and what is left after it. */
+  power?: { used: Money; left: Money };
 }
 
 /** An alert that a script asks for, with its prices as of now. */
@@ -145,6 +156,7 @@ export type Deed =
   | { kind: 'ticket'; size: TicketSize | null }
   | { kind: 'level'; symbol: string; name: string; price: Price | null }
   | { kind: 'note'; symbol: string; text: string }
+  | { kind: 'use account'; account: AccountId }
   | { kind: 'desk'; act: DeskAct };
 
 /** A price that was written by name, and the number that it has now. */

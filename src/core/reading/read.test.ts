@@ -1,7 +1,8 @@
 import fc from 'fast-check';
+import { NO_GUARDS, oneAccount } from '../../../tests/model/accounts.ts';
 import { fakeExchange } from '../../../tests/model/exchange.ts';
 import { sampleStock } from '../../../tests/sample.ts';
-import { type AccountRules, DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
+import { type AccountRules, type Guards, MAIN } from '../account/index.ts';
 import { candidateTrade, ONE, parseScript } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import {
@@ -60,15 +61,23 @@ const seen: BrokerContext = {
   session: 'regular',
   quote: () => view.quote,
   last: () => view.last,
+  date: '2027-03-01',
   listing: () => ({ borrow: 'easy', restricted: false }),
+  locate: () => ({ perShare: 100, available: 1_000 }),
   candle: () => null,
 };
 
-function moment(over: Partial<RunContext> & { rules?: Partial<AccountRules> } = {}): RunContext {
-  const { rules, ...rest } = over;
-  const broker = rest.broker ?? createBroker({ ...DEFAULT_ACCOUNT, ...rules }, DEFAULT_FEES);
+function moment(
+  over: Partial<RunContext> & { rules?: Partial<AccountRules>; guards?: Partial<Guards> } = {},
+): RunContext {
+  const { rules, guards, ...rest } = over;
+  const broker =
+    rest.broker ?? createBroker(oneAccount(rules, { ...NO_GUARDS, mostShares: 5_000, ...guards }));
   return {
     now: at(9, 45),
+    date: '2027-03-01',
+    in: () => moment(over),
+    locate: seen.locate,
     session: 'regular',
     hours: FULL_DAY,
     dayStart: 0,
@@ -104,7 +113,7 @@ const alertOf = (r: Reading) => r.deeds.flatMap((d) => (d.kind === 'alert' ? [d.
 /** A moment with 101 shares long from 10.00, stop 9.70, two targets. */
 function holding(): RunContext {
   const exchange = fakeExchange();
-  let broker: Broker = createBroker(DEFAULT_ACCOUNT, DEFAULT_FEES);
+  let broker: Broker = createBroker(oneAccount({}, NO_GUARDS));
   const step = (input: BrokerInput) => {
     const [next, effects] = stepBroker(broker, input, seen);
     broker = next;
@@ -187,7 +196,8 @@ test('the say-back names every price; cost, risk, reward and costs both ways add
     risk: 600_000,
     r: 1,
     reward: 1_050_000,
-    commission: 20_000,
+    // $1 each way; 0.3c a share each way to the exchange; of a sale of $2,000 6c to the SEC and 4c TAF.
+    costs: 20_000 + 12_000 + 600 + 400,
     stop: 97_000,
   });
   const short = read('short risk 1R at bid\n stop 30c\n target 1R for half\n target 2.5R');
@@ -229,7 +239,7 @@ test('risk never exceeds what was asked for, and one share more would', () => {
     fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 300 }), (dollars, stop) => {
       const r = read(
         `buy risk $${dollars} at ask\n stop ${stop}c`,
-        moment({ rules: { mostShares: 1_000_000, multiple: 1_000 } }),
+        moment({ rules: { multiple: 1_000 }, guards: { mostShares: 1_000_000 } }),
       );
       if (r.facts === null) return expect(codeOf(r)).toBe('size zero');
       const perShare = stop * 100;
@@ -338,7 +348,7 @@ test('the ticket is a size wherever it has one, and says what it lacks where not
 
 test('what costs eat is flagged, what adds risk is marked, a staged order says so', () => {
   expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain(
-    'Costs of $2.00 eat the planned gain of $1.20',
+    'Costs of $2.14 eat the planned gain of $1.20',
   );
   expect([read('buy 20 at ask').addsRisk, read('close half at bid', holding()).addsRisk]).toEqual([
     true,

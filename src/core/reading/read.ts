@@ -1,6 +1,7 @@
 import type { Statement, TreeOf } from '../language/index.ts';
 import { printTree } from '../language/index.ts';
 import { unreachable } from '../units/index.ts';
+import { inAccount, readLocate, readUseAccount } from './accounts.ts';
 import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome } from './cancels.ts';
 import { readAttach, readClose, readFlatten } from './closes.ts';
 import { readAlert, readLevel, readSize } from './desk-words.ts';
@@ -18,8 +19,9 @@ import { readWaitingOrder, readWhen } from './waits.ts';
 export function readStatement(s: Statement, c: RunContext): Reading {
   const out = emptyReading(s);
   try {
-    meaning(s, c, out);
-    guard(s, c, out);
+    const own = inAccount(s, c);
+    meaning(s, own, out);
+    guard(s, own, out);
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
     out.problem = problemOf(e);
@@ -28,11 +30,13 @@ export function readStatement(s: Statement, c: RunContext): Reading {
   return out;
 }
 
-/** The guards at the door, asked beforehand. What a line does first may open the door for what it does next, so only its first intent is asked. */
+/** The guards at the door, asked beforehand. What a line does first may open the door for what it does next, so only its first intent is asked, and what turns a position: that must not be flattened in vain. */
 function guard(s: Statement, c: RunContext, out: Reading): void {
-  const first = out.deeds.find((d) => d.kind === 'intent');
-  const no = first && c.admit(first.intent);
-  if (no) refuse(no, mend(s, no, c));
+  const intents = out.deeds.flatMap((d) => (d.kind === 'intent' ? [d.intent] : []));
+  for (const [k, intent] of intents.entries()) {
+    const no = k === 0 || (intent.kind === 'entry' && intent.afterFlat) ? c.admit(intent) : null;
+    if (no) refuse(no, mend(s, no, c));
+  }
 }
 
 function meaning(s: Statement, c: RunContext, out: Reading): void {
@@ -78,6 +82,10 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
     case 'level':
     case 'drop level':
       return readLevel(s, c, out);
+    case 'use account':
+      return readUseAccount(s, c, out);
+    case 'locate':
+      return readLocate(s, c, out);
     case 'size':
       return readSize(s, c, out);
     case 'note': {

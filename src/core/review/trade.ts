@@ -1,3 +1,4 @@
+import { type Costs, totalOf } from '../account/index.ts';
 import { averageEntry, type Fill, profitOf, type Trade } from '../orders/index.ts';
 
 /** A trade as the journal shows it. Money and prices in 1/10,000 dollar, times in ms after midnight. */
@@ -11,7 +12,7 @@ export interface TradeReview {
   openedAt: number;
   closedAt: number | null;
   gross: number;
-  commission: number;
+  costs: Costs;
   net: number;
   /** Net result in multiples of what the first stop would have lost; null without a stop. */
   r: number | null;
@@ -27,7 +28,7 @@ export function reviewTrade(trade: Trade, allFills: readonly Fill[]): TradeRevie
   const entry = averageEntry(trade);
   if (entry === null || trade.openedAt === null) return null;
   const gross = profitOf(trade, null).realized;
-  const net = gross - trade.commission;
+  const net = gross - totalOf(trade.costs);
   const excursion = (p: number | null) => (p === null ? 0 : trade.sign * (p - entry) * trade.entered);
   return {
     id: trade.id,
@@ -39,7 +40,7 @@ export function reviewTrade(trade: Trade, allFills: readonly Fill[]): TradeRevie
     openedAt: trade.openedAt,
     closedAt: trade.closedAt,
     gross,
-    commission: trade.commission,
+    costs: trade.costs,
     net,
     r: trade.risk ? net / trade.risk : null,
     mfe: Math.max(0, excursion(trade.best)),

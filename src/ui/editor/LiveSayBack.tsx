@@ -54,7 +54,7 @@ export function LiveSayBack({ text, small = false }: { text: string; small?: boo
       {f && (
         <p className="mt-1 text-quiet">
           {f.qty} shares at {px(f.price)} · cost {usd(f.cost)}
-          {f.risk !== null && ` · risk ${usd(f.risk)} = ${f.r?.toFixed(2)}R`} · costs {usd(f.commission)}
+          {f.risk !== null && ` · risk ${usd(f.risk)} = ${f.r?.toFixed(2)}R`} · costs {usd(f.costs)}
         </p>
       )}
       {peeked?.warnings.map((w) => (

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { totalOf } from '@/core/account';
 import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
 import { eventText } from '@/core/orders';
 import type { TradeReview } from '@/core/review';
@@ -34,7 +35,7 @@ export function ReviewView() {
           </b>
         </span>
         <span>
-          commission <b className="num">{usd(sum((r) => r.commission))}</b>
+          costs <b className="num">{usd(sum((r) => totalOf(r.costs)))}</b>
         </span>
         <span>
           net{' '}
@@ -130,7 +131,7 @@ export function ReviewView() {
                     <td>{avg(r.averageEntry)}</td>
                     <td>{avg(r.averageExit)}</td>
                     <td>{usd(r.gross, true)}</td>
-                    <td>{usd(r.commission)}</td>
+                    <td>{usd(totalOf(r.costs))}</td>
                     <td className={r.net >= 0 ? 'text-up' : 'text-down'}>{usd(r.net, true)}</td>
                     <td>{r.r === null ? '–' : signed(r.r, 2, 'R')}</td>
                   </tr>
@@ -183,7 +184,7 @@ function TradeDetail({ trade }: { trade: TradeReview }) {
                 {f.liquidity} {f.venue === 'MID' ? 'at the midpoint' : ''}
               </td>
               <td>{f.better > 0 ? `${usd(f.better * f.qty, true)} better` : ''}</td>
-              <td>{usd(f.commission)}</td>
+              <td>{usd(totalOf(f.costs))}</td>
             </tr>
           ))}
         </tbody>

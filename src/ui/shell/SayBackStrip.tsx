@@ -122,7 +122,7 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
               · reward to risk <span className="num text-text">{(f.reward / f.risk).toFixed(1)}</span>
             </>
           )}{' '}
-          · costs both ways <span className="num text-text">{usd(f.commission)}</span>
+          · costs both ways <span className="num text-text">{usd(f.costs)}</span>
         </span>
       )}
       {peeked.problem === null && peeked.named.length > 0 && (

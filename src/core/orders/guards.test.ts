@@ -1,0 +1,139 @@
+import { desk, only } from '../../../tests/model/desk.ts';
+import { MAIN } from '../account/index.ts';
+import { fromDollars, money } from '../units/index.ts';
+import { type ExitPlan, eventText, refusalText } from './index.ts';
+
+const dollars = (n: number) => money(n * 10_000);
+const stop = (away: number): ExitPlan => ({
+  stops: [{ place: { kind: 'distance', units: fromDollars(away) }, part: null, on: 'last' }],
+  targets: [],
+  breakeven: null,
+  trail: null,
+  extended: false,
+});
+const why = (d: ReturnType<typeof desk>) => d.refused && refusalText(d.refused);
+
+test('the daily loss locks new risk once it is touched, ends what would open some, lets out, and ends with the day', () => {
+  const d = desk({ guards: { dailyLoss: dollars(100) } });
+  d.fill(d.enter('buy', 200, stop(2)), 200, 10);
+  const resting = d.enter('buy', 100, null, { limit: fromDollars(9) });
+  d.price(9.52);
+  d.enter('buy', 10);
+  expect(d.refused).toBeNull();
+  d.price(9.48);
+  expect(d.order(resting).phase.k).toBe('ended');
+  expect(d.events.filter((x) => x.kind === 'locked')).toHaveLength(1);
+  expect(d.events.map(eventText).join()).toContain('no new risk until the next day');
+  d.enter('buy', 10);
+  expect(why(d)).toMatch(/The day has lost \$10\d\.\d\d and its limit is \$100\.00: no new risk/);
+  // It stays locked when the price comes back, and closing works.
+  d.price(10.5);
+  d.enter('buy', 10);
+  expect(d.refused?.code).toBe('locked');
+  d.flatten();
+  d.fill(only(d.find('close')).id, 200, 10.5);
+  expect(d.position).toBe(0);
+  d.session('closed');
+  d.session('pre-market', true);
+  d.session('regular');
+  d.enter('buy', 10);
+  expect(d.refused).toBeNull();
+  expect(d.broker.accounts[MAIN]?.day).toMatchObject({ day: 1 });
+});
+
+test('open risk, size in shares and in money say what would pass, and what is held and works counts', () => {
+  const d = desk({ guards: { openRisk: dollars(100), mostShares: 400, mostMoney: dollars(3_500) } });
+  d.fill(d.enter('buy', 200, stop(0.3)), 200, 10);
+  d.enter('buy', 140, stop(0.3));
+  expect(d.refused).toMatchObject({ code: 'open risk', would: dollars(102), shares: 133 });
+  d.enter('buy', 10);
+  expect(why(d)).toContain('this has no stop');
+  d.enter('buy', 201, stop(0.1));
+  expect(d.refused).toMatchObject({ code: 'most shares', room: 200 });
+  d.enter('buy', 151, stop(0.1));
+  expect(d.refused).toMatchObject({ code: 'most money', would: dollars(3_510), shares: 150 });
+  d.enter('buy', 150, stop(0.1));
+  expect(d.refused).toBeNull();
+  d.enter('buy', 1, stop(0.1));
+  expect(d.refused).toMatchObject({ code: 'most money', shares: 0 });
+});
+
+test('the same order within a second, and too many of them, are refused; a close is not, nor what went by itself', () => {
+  const d = desk({ guards: { duplicates: true, ordersPerSecond: 3 } });
+  d.enter('buy', 100);
+  d.enter('buy', 100);
+  expect(d.refused).toMatchObject({ code: 'duplicate' });
+  d.enter('buy', 100, null, { byItself: true });
+  expect(d.refused).toBeNull();
+  d.enter('buy', 101);
+  d.enter('buy', 102);
+  expect(d.refused).toEqual({ code: 'too many orders', most: 3 });
+  d.fill(only(d.live().filter((o) => o.qty === 101)).id, 101, 10);
+  d.close(10);
+  d.close(10);
+  expect(d.refused).toBeNull();
+});
+
+test('a symbol is blocked, for one side or both; a loosened guard waits for the next day', () => {
+  const d = desk({ guards: { blocked: [{ symbol: 'VULPN', side: 'short' }] } });
+  d.enter('sell', 100, null, { limit: fromDollars(10.1) });
+  expect(why(d)).toBe('VULPN is blocked for selling short in Setup. Closing works.');
+  d.enter('buy', 100);
+  expect(d.refused).toBeNull();
+  const account = d.broker.accounts[MAIN];
+  if (!account) throw new Error('there is an account');
+  const rules = { ...account.rules, guards: { ...account.rules.guards, blocked: [], mostShares: 50 } };
+  d.step({ kind: 'account', id: MAIN, rules, fees: account.fees });
+  d.enter('sell', 40, null, { symbol: 'VULPN', limit: fromDollars(10.1) });
+  expect(d.refused?.code).toBe('entry against');
+  expect(d.broker.accounts[MAIN]?.rules.guards).toMatchObject({
+    mostShares: 50,
+    blocked: [{ symbol: 'VULPN' }],
+  });
+  d.session('pre-market', true);
+  expect(d.broker.accounts[MAIN]?.rules.guards).toMatchObject({ mostShares: 50, blocked: [] });
+});
+
+test('what is hard to borrow is located first: asked, paid, good for the day and for so many shares', () => {
+  const d = desk();
+  d.set({ borrow: 'hard' });
+  const short = (qty: number) => d.enter('sell', qty, stop(0.3), { limit: fromDollars(10.1) });
+  short(200);
+  expect(d.refused).toMatchObject({ code: 'needs locate', wants: 200, located: 0 });
+  const before = d.broker.accounts[MAIN]?.ledger.cash ?? 0;
+  d.intent({ kind: 'locate', account: MAIN, symbol: 'VULPN', shares: 300 });
+  // A cent a share, by the table of the test.
+  expect((d.broker.accounts[MAIN]?.ledger.cash ?? 0) - before).toBe(-dollars(3));
+  const first = short(200);
+  short(101);
+  expect(d.refused).toMatchObject({ code: 'needs locate', wants: 1, located: 300 });
+  d.fill(first, 200, 10.1);
+  short(100);
+  expect(d.refused).toBeNull();
+  d.intent({ kind: 'locate', account: MAIN, symbol: 'VULPN', shares: 701 });
+  expect(d.refused).toMatchObject({ code: 'locate size', available: 700 });
+  d.flatten();
+  d.fill(only(d.find('close')).id, 200, 10);
+  d.session('pre-market', true);
+  d.session('regular');
+  short(100);
+  expect(d.refused).toMatchObject({ code: 'needs locate', located: 0 });
+  d.set({ borrow: 'easy' });
+  d.intent({ kind: 'locate', account: MAIN, symbol: 'VULPN', shares: 10 });
+  expect(why(d)).toContain('needs no locate');
+});
+
+test('a cash account sells nothing short and spends settled cash only', () => {
+  const d = desk({ rules: { kind: 'cash', startCash: dollars(2_000) } });
+  d.enter('sell', 10, null, { limit: fromDollars(10.1) });
+  expect(why(d)).toContain('is a cash account: it sells nothing short');
+  d.fill(d.enter('buy', 100), 100, 10);
+  d.fill(d.close(100), 100, 10.05);
+  d.enter('buy', 101);
+  expect(d.refused).toMatchObject({ code: 'buying power', shares: 99 });
+  d.session('closed');
+  d.session('pre-market', true);
+  d.session('regular');
+  d.enter('buy', 200);
+  expect(d.refused).toBeNull();
+});
