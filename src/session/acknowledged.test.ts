@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { marketHistory, playMarket } from '../../tests/model/market-histories.ts';
-import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { eventText, everything, liveOrders, positionOf, statusOf } from '../core/orders/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';

@@ -160,6 +160,9 @@ export function apply(e: Engine, input: SessionInput, deeds: Deed[] | null = nul
     case 'alert':
       change(e, input.id, input.change);
       return done();
+    case 'plans':
+      e.state = { ...e.state, desk: { ...e.state.desk, plans: input.book } };
+      return done();
     case 'account':
       feed(e, { kind: 'account', id: input.id, rules: input.rules, fees: input.fees }, events);
       return done({ done: [`Account “${input.rules.name}” is set up`] });

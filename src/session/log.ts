@@ -1,7 +1,7 @@
 import type { AccountRules, AccountSetup, FeeTable } from '../core/account/index.ts';
 import type { AlertChange } from '../core/alerts/index.ts';
 import type { OrderEvent } from '../core/orders/index.ts';
-import type { Deed } from '../core/reading/index.ts';
+import type { Deed, PlanBook } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { LineChange } from '../core/sim/index.ts';
 import type { AccountId } from '../core/units/index.ts';
@@ -14,6 +14,7 @@ export type SessionInput =
   | { kind: 'run'; text: string; focus: string | null; cursor?: number | null; language?: number }
   | { kind: 'alert'; id: number; change: AlertChange }
   | { kind: 'set risk unit'; dollars: number }
+  | { kind: 'plans'; book: PlanBook }
   | { kind: 'account'; id: AccountId; rules: AccountRules; fees: readonly FeeTable[] }
   | { kind: 'line'; change: LineChange }
   | { kind: 'next day' };

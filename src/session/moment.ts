@@ -1,7 +1,7 @@
 // The moment that a sentence is read against.
 import { fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
 import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
-import { ACTIVE_PLAN, PLANS, type RunContext, USUAL } from '../core/reading/index.ts';
+import { exitsOf, type PlanBook, type RunContext } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
 import { type AccountId, DAY, isTradingDay, nextTradingDay } from '../core/units/index.ts';
 import { brokerContext, type Engine } from './circuit.ts';
@@ -82,10 +82,23 @@ export function runContext(
     ticket: desk.ticket,
     staged: desk.staged,
     waiting: desk.waiting,
-    plans: PLANS,
-    activePlan: ACTIVE_PLAN,
-    usual: USUAL,
+    plans: plansOf(desk.plans),
+    planFor: desk.plans,
+    usual: desk.plans.usual,
   };
+}
+
+const read = new WeakMap<PlanBook, RunContext['plans']>();
+/** The plans by their names, read once. */
+function plansOf(book: PlanBook): RunContext['plans'] {
+  let plans = read.get(book);
+  if (!plans) {
+    plans = Object.fromEntries(
+      book.plans.map(({ name, text, hours }) => [name, { exits: exitsOf(text), hours }]),
+    );
+    read.set(book, plans);
+  }
+  return plans;
 }
 
 /** Far beyond any order's life. */

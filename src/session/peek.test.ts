@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { DEFAULT_ACCOUNT, MAIN } from '../core/account/index.ts';
+import { MAIN } from '../core/account/index.ts';
 import { MANUAL, parseScript } from '../core/language/index.ts';
 import { holdingOf, liveOrders, openTrade, positionOf } from '../core/orders/index.ts';
 import { at } from '../core/units/index.ts';

@@ -1,7 +1,14 @@
 import { MAIN } from '../core/account/index.ts';
 import type { Alerts } from '../core/alerts/index.ts';
 import type { Broker, OrderEvent } from '../core/orders/index.ts';
-import type { Chain, Staged, TicketSize, Waiting } from '../core/reading/index.ts';
+import {
+  type Chain,
+  PLAIN_PLANS,
+  type PlanBook,
+  type Staged,
+  type TicketSize,
+  type Waiting,
+} from '../core/reading/index.ts';
 import type { AccountId, Price, SessionKind, TradeId } from '../core/units/index.ts';
 
 /** A note of the trader, beside the trade that was open then. */
@@ -32,6 +39,7 @@ export interface Waited {
 export interface DeskState {
   /** The account that sentences act in. */
   account: AccountId;
+  plans: PlanBook;
   ticket: TicketSize | null;
   staged: readonly Staged[];
   nextStaged: number;
@@ -46,6 +54,7 @@ export interface DeskState {
 }
 export const EMPTY_DESK: DeskState = {
   account: MAIN,
+  plans: PLAIN_PLANS,
   ticket: null,
   staged: [],
   nextStaged: 1,

@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { barsOf } from '../core/market/index.ts';
 import { everything, liveOrders, openOf } from '../core/orders/index.ts';
 import { at, formatPrice, MINUTE, SECOND } from '../core/units/index.ts';

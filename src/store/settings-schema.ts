@@ -31,6 +31,23 @@ const scan = object({
   sort: sort.nullable().defined(),
 });
 
+const plan = object({
+  name: string().required().max(40),
+  text: string().defined(),
+  /** Minutes after midnight between which entries may take it. */
+  hours: object({ from: number().required(), to: number().required() }).nullable().defined(),
+});
+const usual = object({
+  by: string<'price' | 'atr'>().oneOf(['price', 'atr']).required(),
+  /** Price units; the last band has no upper end, which is kept as 0. */
+  bands: array(object({ below: number().required(), reach: number().required(), stop: number().required() }))
+    .required()
+    .min(1)
+    .max(20),
+  reachAtr: number().required(),
+  stopAtr: number().required(),
+});
+
 const row = object({
   symbol: string().required().max(12),
   grade: string().oneOf(['', 'A', 'B', 'C']).defined(),
@@ -48,6 +65,10 @@ export const settingsSchema = object({
     drags: boolean().required(),
   }).required(),
   scripts: array(script.required()).required().max(200),
+  plans: array(plan).required().max(200),
+  planLong: string().defined(),
+  planShort: string().defined(),
+  usual: usual.required(),
   scans: array(scan).required().min(1).max(100),
   /** What the table shows: `scan:ID`, `list:ID`, `past:DATE`, or `shortlist`. */
   shown: string().required(),

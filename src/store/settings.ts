@@ -1,6 +1,7 @@
 import type { InferType } from 'yup';
 import { LANGUAGE_VERSION } from '../core/language/index.ts';
 import { FIELDS } from '../core/market/index.ts';
+import { PLAIN_PLANS } from '../core/reading/index.ts';
 import { PRESETS } from '../core/scan/index.ts';
 import type { settingsSchema } from './settings-schema.ts';
 
@@ -9,7 +10,7 @@ export type SavedScript = Settings['scripts'][number];
 export type SavedScan = Settings['scans'][number];
 export type ListRow = Settings['lists'][number]['rows'][number];
 
-const BRACKET = 'stop 30c\n  target 1R for half\n  target 2R for half\n  breakeven after 1.3R';
+const BRACKET = 'stop usual\n  target 1R for half\n  target 2R for half\n  breakeven after 1.3R';
 
 export const DEFAULT_SETTINGS: Settings = {
   theme: 'night',
@@ -19,7 +20,7 @@ export const DEFAULT_SETTINGS: Settings = {
     {
       id: 'buy-1r',
       name: 'Buy 1R',
-      text: `buy risk 1R at ask + 3c extended\n  ${BRACKET}`,
+      text: `buy risk 1R at usual through extended\n  ${BRACKET}`,
       chord: 'KeyQ',
       onRack: true,
       language: LANGUAGE_VERSION,
@@ -27,7 +28,7 @@ export const DEFAULT_SETTINGS: Settings = {
     {
       id: 'buy-half-r',
       name: 'Buy half an R',
-      text: `buy risk 0.5R at ask + 3c extended\n  ${BRACKET}`,
+      text: `buy risk 0.5R at usual through extended\n  ${BRACKET}`,
       chord: 'KeyW',
       onRack: true,
       language: LANGUAGE_VERSION,
@@ -35,7 +36,7 @@ export const DEFAULT_SETTINGS: Settings = {
     {
       id: 'short-1r',
       name: 'Short 1R',
-      text: `short risk 1R at bid - 3c extended\n  ${BRACKET}`,
+      text: `short risk 1R at usual through extended\n  ${BRACKET}`,
       chord: 'KeyE',
       onRack: true,
       language: LANGUAGE_VERSION,
@@ -105,6 +106,13 @@ export const DEFAULT_SETTINGS: Settings = {
       language: LANGUAGE_VERSION,
     },
   ],
+  plans: PLAIN_PLANS.plans.map((p) => ({ ...p })),
+  planLong: PLAIN_PLANS.long,
+  planShort: PLAIN_PLANS.short,
+  usual: {
+    ...PLAIN_PLANS.usual,
+    bands: PLAIN_PLANS.usual.bands.map((b) => ({ ...b, below: Number.isFinite(b.below) ? b.below : 0 })),
+  },
   scans: PRESETS.map((p) => ({
     ...p,
     ranking: [...p.ranking],

@@ -1,6 +1,5 @@
 import { explain } from '../core/language/index.ts';
 import { barsOf } from '../core/market/index.ts';
-import { PLANS } from '../core/reading/index.ts';
 import { MINUTE, SECOND } from '../core/units/index.ts';
 import { advance, dayEnd } from '../session/engine.ts';
 import { symbolView } from '../session/moment.ts';
@@ -9,6 +8,7 @@ import type { Desk } from './hosted.ts';
 import { namedPrices } from './names.ts';
 import { PAUSED } from './pace.ts';
 import { peekedAt } from './peeked.ts';
+import { planSeen } from './plan.ts';
 import type { AnswerTo, Peeked, Proposal, Request } from './protocol.ts';
 import { sheetOf } from './sheet.ts';
 import { createSlices } from './slices.ts';
@@ -95,6 +95,16 @@ export const handlers: Handlers = {
     await d.obey({ kind: 'alert', id: r.id, change: r.change });
     return DONE;
   },
+  async plans(d, r) {
+    if (JSON.stringify(r.book) !== JSON.stringify(d.h.engine.state.desk.plans))
+      await d.obey({ kind: 'plans', book: r.book });
+    return DONE;
+  },
+  async account(d, r) {
+    d.h.slices.soon();
+    await d.obey({ kind: 'account', id: r.id, rules: r.rules, fees: r.fees });
+    return DONE;
+  },
   async 'risk unit'(d, r) {
     d.h.slices.soon();
     await d.obey({ kind: 'set risk unit', dollars: r.dollars });
@@ -130,10 +140,11 @@ export const handlers: Handlers = {
       kind: 'names',
       symbol: h.focus,
       names: view ? namedPrices(view, levels) : [],
-      plans: Object.keys(PLANS),
+      plans: h.engine.state.desk.plans.plans.map((p) => p.name),
       levels,
     };
   },
+  plan: ({ h }, r) => ({ kind: 'plan', seen: planSeen(h.engine, h.focus, r.text, r) }),
   why: (d, r) => ({ kind: 'why', ...whyOf(d.h.engine.market, d.h.table, numberOf(d, r.symbol)) }),
   values: (d, r) => ({ kind: 'values', values: valuesOf(d.h.engine.market, numberOf(d, r.symbol)) }),
   sparks: ({ h }, r) => ({ kind: 'sparks', lines: r.who.map((i) => sparkOf(h.engine.market, i)) }),

@@ -1,4 +1,4 @@
-import type { AccountView } from '../core/account/index.ts';
+import type { AccountRules, AccountView, FeeTable } from '../core/account/index.ts';
 import type { Alert, AlertChange, Fired } from '../core/alerts/index.ts';
 import type {
   Bar,
@@ -10,7 +10,7 @@ import type {
   TradingStatus,
 } from '../core/market/index.ts';
 import type { Order, OrderEvent, Scope, Trade } from '../core/orders/index.ts';
-import type { Named, OrderFacts, RunProblem, TicketSize } from '../core/reading/index.ts';
+import type { Named, OrderFacts, PlanBook, RunProblem, TicketSize } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { ClauseAnswer, ClauseCount, Ranking } from '../core/scan/index.ts';
 import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index.ts';
@@ -21,6 +21,7 @@ import type { AttemptInfo, PastSession } from '../session/log.ts';
 import type { RunResult } from '../session/scripts.ts';
 import type { Note, Waited } from '../session/state.ts';
 import type { NamedNow } from './names.ts';
+import type { PlanSeen } from './plan.ts';
 import type { Sheet } from './sheet.ts';
 
 /** Everything the interface may ask. Each request carries an id and gets exactly one answer. */
@@ -41,6 +42,8 @@ export type Request =
   /** What a view looks at from now on, under a name of its own; it comes with the updates. */
   | { kind: 'watch'; id: string; query: Query }
   | { kind: 'unwatch'; id: string }
+  /** A plan in the focus, at an example price and size; `from` is the minute of the day of its entry today. */
+  | { kind: 'plan'; text: string; price: number | null; qty: number | null; from: number }
   /** Prices by their names, plans and levels of the focus, for editors and the reference page. */
   | { kind: 'names' }
   /** For a symbol: what of the scan on the table it passes, and what keeps it out. */
@@ -56,6 +59,10 @@ export type Request =
   | { kind: 'speed'; speed: number }
   | { kind: 'jump'; to: number }
   | { kind: 'risk unit'; dollars: number }
+  /** The trader's plans and usual distances, as they are from now on. */
+  | { kind: 'plans'; book: PlanBook }
+  /** Makes an account, or changes its rules, guards and fees. */
+  | { kind: 'account'; id: AccountId; rules: AccountRules; fees: readonly FeeTable[] }
   /** Cuts the line to the exchange, mends it, or gives it another latency. */
   | { kind: 'line'; change: LineChange }
   | { kind: 'step'; what: 'print' | 'second' | 'bar' }
@@ -149,6 +156,7 @@ export interface Answers {
   values: { kind: 'values'; values: Float64Array };
   sparks: { kind: 'sparks'; lines: Int32Array[] };
   sheet: { kind: 'sheet'; sheet: Sheet };
+  plan: { kind: 'plan'; seen: PlanSeen };
   settings: { kind: 'settings'; settings: unknown };
   past: { kind: 'past'; sessions: PastSession[] };
   'day start': { kind: 'day start'; source: DaySource; start: DayStart };
@@ -270,6 +278,8 @@ export interface LineSlice {
 
 /** What sentences about the desk have set. */
 export interface DeskSlice {
+  account: AccountId;
+  accounts: { id: AccountId; rules: AccountRules; next: AccountRules | null; fees: readonly FeeTable[] }[];
   ticket: TicketSize | null;
   staged: { id: number; symbol: string; text: string }[];
   levels: Readonly<Record<string, Readonly<Record<string, number>>>>;
@@ -298,6 +308,17 @@ export interface WaitsSlice {
   ended: readonly Waited[];
 }
 
+/** The account in use. */
+export interface AccountSlice extends AccountView {
+  id: AccountId;
+  riskUnit: number;
+  name: string;
+  kind: 'margin' | 'cash';
+  multiple: number;
+  /** What all its stops together would lose. */
+  openRisk: number;
+}
+
 /** Last price of each symbol with a trade, for the cards; and shares ahead of resting orders. */
 export interface MarksSlice {
   last: Record<string, number | null>;
@@ -318,7 +339,7 @@ export interface Update {
   book?: BookSlice;
   line?: LineSlice;
   marks?: MarksSlice;
-  account?: AccountView & { id: AccountId; riskUnit: number; name: string; kind: 'margin' | 'cash' };
+  account?: AccountSlice;
   desk?: DeskSlice;
   news?: NewsItem[];
 }

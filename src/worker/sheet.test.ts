@@ -1,4 +1,3 @@
-import { DEFAULT_ACCOUNT } from '../core/account/index.ts';
 import { atrOf } from '../core/market/index.ts';
 import { at, type Price, roundToTick } from '../core/units/index.ts';
 import type { DaySource } from '../session/day-ref.ts';

@@ -1,7 +1,16 @@
+import { multipleOf } from '../core/account/index.ts';
 import { contextOf, type MarketContext, minuteOf } from '../core/market/index.ts';
-import { type Broker, type Fill, type Holding, type OrderEvent, wireOf } from '../core/orders/index.ts';
+import {
+  type Broker,
+  type Fill,
+  type Holding,
+  type OrderEvent,
+  openRisk,
+  wireOf,
+} from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { shelf } from '../core/units/index.ts';
+import { brokerContext } from '../session/circuit.ts';
 import { account, accountInUse, type Engine } from '../session/engine.ts';
 import { stagedText } from '../session/scripts.ts';
 import { marketView, stocksOf } from '../session/view.ts';
@@ -34,6 +43,7 @@ export function createSlices(): Slices {
   const due = { account: 0, context: 0 };
   /** Whether prices have moved since the account was told. */
   let stale = false;
+  let toldRules: unknown[] = [];
   /** By slice, what it was last made from. */
   const told: Partial<Record<keyof Update, unknown>> = {};
   const tellBook = bookTeller();
@@ -73,9 +83,15 @@ export function createSlices(): Slices {
           riskUnit: rules.riskUnit,
           name: rules.name,
           kind: rules.kind,
+          multiple: multipleOf(inUse),
+          openRisk: Math.round(openRisk(state.broker, id, brokerContext(w.engine))),
         };
         update.marks = marksSlice(w.engine);
       }
+      const rules = Object.values(state.broker.accounts).map((a) => a.rules);
+      const sameRules = rules.every((r, k) => r === toldRules[k]) && rules.length === toldRules.length;
+      if (!sameRules) told.desk = undefined;
+      toldRules = rules;
       tell('desk', state.desk, () => deskSlice(w.engine));
       const { up, latency } = market.line();
       tell('line', `${up} ${JSON.stringify(latency)}`, () => ({ up, latency }));
@@ -126,7 +142,9 @@ function contextSlice({ market }: Engine): MarketContext {
   return contextOf(marketView(market), stocksOf(market), index);
 }
 
-const deskSlice = ({ state: { desk } }: Engine): DeskSlice => ({
+const deskSlice = ({ state: { desk, broker } }: Engine): DeskSlice => ({
+  account: desk.account,
+  accounts: Object.values(broker.accounts).map(({ id, rules, next, fees }) => ({ id, rules, next, fees })),
   ticket: desk.ticket,
   staged: desk.staged.map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x) })),
   levels: desk.levels,

@@ -225,7 +225,7 @@ test('setup: the risk unit sizes the next order, confirmations go off one by one
   await expect(page.getByText('from 1 to 10,000, for example 60')).toBeVisible();
   await risk.fill('30');
   await page.getByRole('button', { name: 'Set', exact: true }).click();
-  await expect(page.getByLabel('Focus, account and keys')).toContainText('$30.00');
+  await expect(page.getByLabel('Focus, account and keys')).toContainText('1R $30');
   await page.getByLabel('keys', { exact: true }).uncheck();
   await page.getByLabel('drags').uncheck();
   await view(page, 'Desk');

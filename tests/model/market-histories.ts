@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { DEFAULT_ACCOUNT } from '../../src/core/account/index.ts';
 import { everything, liveOrders, wireOf } from '../../src/core/orders/index.ts';
 import { at, signOf } from '../../src/core/units/index.ts';
 import type { DaySource } from '../../src/session/day-ref.ts';

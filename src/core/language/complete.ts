@@ -24,7 +24,7 @@ export function choicesFor(
       ? ['rule']
       : tokens.length === 0 && before.slice(0, start).trim() === ''
         ? ['statement']
-        : ['statement', 'exit'];
+        : ['statement', 'exit', 'chained'];
   const out = new Set<string>();
   for (const slot of slots) {
     const { walk: w } = walk(slot, tokens);

@@ -10,6 +10,7 @@ export { printTree } from './print.ts';
 export { explain, type Fix, type Problem, type Span } from './problems.ts';
 export {
   type Parsed,
+  parseExits,
   parseRule,
   parseScript,
   printScript,

@@ -39,6 +39,7 @@ type Wrong =
   | { code: 'no such target'; number: number; have: number }
   | { code: 'stray exit'; word: string }
   | { code: 'nothing attached' }
+  | { code: 'not an exit' }
   | { code: 'not two'; have: number }
   | { code: 'plan and exits' }
   | { code: 'two lives'; first: string; second: string }
@@ -147,6 +148,8 @@ export function explain(p: Wrong): string {
       return 'Attach what? Put exits on lines below it, such as “stop 30c”, or name a plan: attach plan "two steps".';
     case 'plan and exits':
       return 'The plan has its own exits: keep the plan or the exits.';
+    case 'not an exit':
+      return 'A plan holds exits only: stop, target, trail, breakeven, out by.';
     case 'not two':
       return `“one of” joins two orders, each on a line of its own and indented under it; here ${p.have === 1 ? 'is one' : `are ${p.have}`}.`;
     case 'two lives':

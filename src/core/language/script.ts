@@ -4,7 +4,7 @@ import { beginningsOf, findingsOf, type Mark, marksOf, placed, stopped, walk } f
 import { printTree } from './print.ts';
 import type { Fix, Problem, Span } from './problems.ts';
 import { type Token, tokenize } from './tokens.ts';
-import type { Rule, Statement, Tree } from './tree.ts';
+import type { Exit, Rule, Statement, Tree } from './tree.ts';
 
 /** How much a script may be, so that any text is answered at once. */
 const MOST_CHARACTERS = 10 ** 4;
@@ -332,6 +332,37 @@ function inPlace(
 function lineOut(span: Span, text: string) {
   const before = /[\n,][ \t]*$/.exec(text.slice(0, span.from));
   return { from: before ? before.index : span.from, to: span.to, text: '' };
+}
+
+const ATTACH = 'attach\n';
+/** Reads exits by themselves, a line each, as they stand in a plan; places are those of the text. */
+export function parseExits(text: string): {
+  exits: readonly Exit[];
+  marks: readonly Mark[];
+  problems: readonly Problem[];
+} {
+  const { statements, marks, problems } = parseScript(ATTACH + text);
+  const back = <T extends Span>(x: T): T => ({
+    ...x,
+    from: Math.max(0, x.from - ATTACH.length),
+    to: Math.max(0, x.to - ATTACH.length),
+  });
+  const [s, second] = statements;
+  const foreign: Problem[] = second
+    ? [placed({ code: 'not an exit', fixes: [] }, { from: 0, to: text.length })]
+    : [];
+  return {
+    exits: s?.kind === 'attach' && problems.length === 0 && !second ? s.exits : [],
+    marks: marks.filter((m) => m.from >= ATTACH.length).map(back),
+    problems: [
+      ...problems.map((p) => ({
+        ...p,
+        span: back(p.span),
+        fixes: p.fixes.filter((f) => f.from >= ATTACH.length).map(back),
+      })),
+      ...foreign,
+    ],
+  };
 }
 
 type ParsedRule =

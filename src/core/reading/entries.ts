@@ -2,7 +2,9 @@ import { type Exit, nearestName, printTree, type Statement, type TreeOf } from '
 import type { SymbolView } from '../market/index.ts';
 import { accountNow, allot, collar, type Intent, needOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
 import {
+  clockOf,
   formatMoney,
+  MINUTE,
   type Money,
   money,
   type Price,
@@ -24,7 +26,17 @@ type EntryTree = TreeOf<'enter'> | TreeOf<'add'>;
 export function planOf(name: string, c: RunContext, withPlan: (name: string) => Statement): readonly Exit[] {
   const have = Object.keys(c.plans);
   const nearest = nearestName(name, have);
-  return c.plans[name] ?? refuse({ code: 'no plan', name, nearest, have }, withPlan(nearest ?? c.activePlan));
+  const found =
+    c.plans[name] ?? refuse({ code: 'no plan', name, nearest, have }, withPlan(nearest ?? c.planFor.long));
+  return found.exits;
+}
+
+/** A plan may have hours, outside of which no entry takes it. */
+function checkHours(name: string, c: RunContext): void {
+  const hours = c.plans[name]?.hours ?? null;
+  const now = Math.floor(clockOf(c.now) / MINUTE);
+  if (hours && (now < hours.from || now >= hours.to))
+    refuse({ code: 'plan hours', name, from: hours.from * MINUTE, to: hours.to * MINUTE, now: c.now });
 }
 
 /** The side that a sentence enters on: an addition goes the way of the position. */
@@ -46,6 +58,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   const extended = has(s.life, 'extended hours');
   const basis: Basis = { side, from: priced.expected, held: false, view: v, c };
   const exits = s.plan === null ? s.exits : planOf(s.plan, c, (plan) => ({ ...s, plan }));
+  if (s.plan !== null) checkHours(s.plan, c);
   const withExit = (old: Exit, instead: Exit): Statement => ({
     ...s,
     plan: null,
@@ -205,7 +218,7 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
     refuse({ code: 'unknown price', text: 'last', symbol: v.symbol })) as Price;
   const qty = positionOf(t);
   const basis: Basis = { side, from: expected, held: false, view: v, c };
-  const name = s.plan ?? (s.exits.length > 0 ? null : c.activePlan);
+  const name = s.plan ?? (s.exits.length > 0 ? null : side === 'buy' ? c.planFor.long : c.planFor.short);
   const exits = name === null ? s.exits : planOf(name, c, (plan) => ({ ...s, plan }));
   const resolved = resolveExits(exits, basis, !regular, (old, instead) => ({
     ...s,

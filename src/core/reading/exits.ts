@@ -13,7 +13,7 @@ import {
   signOf,
   unreachable,
 } from '../units/index.ts';
-import { literal, type Named, type RunContext, refuse } from './moment.ts';
+import { literal, type Named, problemOf, Refused, type RunContext, refuse } from './moment.ts';
 import { lengthOf, limitPrice, type Measures, namedOf, priceIn } from './prices.ts';
 
 /** Where exits are measured from: the price that an entry is expected at, or the average of what is held. */
@@ -82,6 +82,19 @@ export function resolveExits(
     extended,
   };
   return { plan, perShare, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
+}
+
+/** The exits of a plan by themselves, without an order around them: for a picture of it. */
+export function resolvePlan(
+  exits: readonly Exit[],
+  b: Basis,
+): { ok: true; resolved: Resolved } | { ok: false; problem: string } {
+  try {
+    return { ok: true, resolved: resolveExits(exits, b, false, () => null) };
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    return { ok: false, problem: problemOf(e).text };
+  }
 }
 
 /** Price of one side of a range: `way` +1 its high, −1 its low. */

@@ -1,4 +1,6 @@
 export { lengthText } from './conditions.ts';
+export { bothWays } from './costs.ts';
+export { resolvePlan } from './exits.ts';
 export type {
   AlertAsked,
   Chain,
@@ -13,9 +15,9 @@ export type {
   TicketSize,
   Waiting,
 } from './moment.ts';
-export { ACTIVE_PLAN, PLANS } from './plans.ts';
+export { exitsOf, PLAIN_PLANS, type Plan, type PlanBook } from './plans.ts';
 export { readStatement } from './read.ts';
 export type { Reason } from './reasons.ts';
 export { shareOf } from './sizes.ts';
-export { type Band, USUAL } from './usual.ts';
+export { type Band, PLAIN_USUAL, type Usual, usualAt } from './usual.ts';
 export { nearnessOf, overNight, pricesAwaited, seenNow, told } from './waits.ts';

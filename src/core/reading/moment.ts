@@ -13,8 +13,9 @@ import type { SymbolView } from '../market/index.ts';
 import { type Broker, holdingOf, type Intent, openTrade, type Refusal, type Trade } from '../orders/index.ts';
 import type { Trigger } from '../triggers/index.ts';
 import type { AccountId, Hours, Money, OrderId, Price, SessionKind, Side } from '../units/index.ts';
+import type { Plan } from './plans.ts';
 import type { Reason } from './reasons.ts';
-import type { Band } from './usual.ts';
+import type { Usual } from './usual.ts';
 import { reasonText } from './wording.ts';
 
 /** What `ticket` stands for as a size. */
@@ -86,10 +87,11 @@ export interface RunContext {
   ticket: TicketSize | null;
   staged: readonly Staged[];
   waiting: readonly Waiting[];
-  plans: Readonly<Record<string, readonly Exit[]>>;
-  /** The plan that a turned position takes. */
-  activePlan: string;
-  usual: readonly Band[];
+  /** The plans by their names. */
+  plans: Readonly<Record<string, { exits: readonly Exit[]; hours: Plan['hours'] }>>;
+  /** The plans that a long and a short position take where none is named. */
+  planFor: { long: string; short: string };
+  usual: Usual;
 }
 
 /** Why a sentence cannot go now, in one sentence, and sentences that could. */

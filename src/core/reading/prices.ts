@@ -2,7 +2,7 @@ import { type OffsetTree, ONE, type PriceTree, printTree, type TreeIn } from '..
 import { referenceOf, type SymbolView } from '../market/index.ts';
 import { type Price, roundToTick, tickSize, unreachable } from '../units/index.ts';
 import { type Named, type RunContext, refuse, viewOf } from './moment.ts';
-import { bandOf } from './usual.ts';
+import { usualAt } from './usual.ts';
 
 /** What distances are measured by at a place. */
 export interface Measures {
@@ -47,7 +47,7 @@ export function lengthOf(
     case 'R':
       return (o.r / ONE) * (m.r ?? refuse({ code: 'no measure', unit: 'R', symbol: m.view.symbol }));
     case 'usual':
-      return bandOf(m.c.usual, of)[m.usual];
+      return usualAt(m.c.usual, m.usual, of, m.view.instrument.atr);
     default:
       return unreachable(o);
   }

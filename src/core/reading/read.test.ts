@@ -23,7 +23,7 @@ import {
   toDollars,
   type WireId,
 } from '../units/index.ts';
-import { ACTIVE_PLAN, PLANS, type Reading, type RunContext, readStatement, USUAL } from './index.ts';
+import { exitsOf, PLAIN_PLANS, type Reading, type RunContext, readStatement } from './index.ts';
 
 /** One symbol with round numbers: bid 9.98, ask 10.00, last 9.99, VWAP 9.70, pre-market 9.00–10.40, 5-minute candle 9.80–10.05. */
 const view: SymbolView = {
@@ -91,9 +91,11 @@ function moment(
     ticket: null,
     staged: [],
     waiting: [],
-    plans: PLANS,
-    activePlan: ACTIVE_PLAN,
-    usual: USUAL,
+    plans: Object.fromEntries(
+      PLAIN_PLANS.plans.map(({ name, text, hours }) => [name, { exits: exitsOf(text), hours }]),
+    ),
+    planFor: PLAIN_PLANS,
+    usual: PLAIN_PLANS.usual,
     admit: (intent) => admit(broker, intent, { ...seen, session: rest.session ?? 'regular' }),
     ...rest,
   };

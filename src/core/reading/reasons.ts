@@ -10,6 +10,7 @@ export type Reason =
   | { code: 'no pointer'; symbol: string }
   | { code: 'no level'; name: string; symbol: string; nearest: string | null }
   | { code: 'no plan'; name: string; nearest: string | null; have: readonly string[] }
+  | { code: 'plan hours'; name: string; from: number; to: number; now: number }
   | { code: 'no account'; name: string; nearest: string | null; have: readonly string[] }
   | { code: 'no ticket' }
   /** The ticket says a risk, which has no shares to step by and none to close. */

@@ -18,6 +18,8 @@ export function reasonText(r: Reason): string {
       return `There is no level “${r.name}” of ${r.symbol}${r.nearest ? `; there is “${r.nearest}”` : ''}. Set it first: level "${r.name}" at last.`;
     case 'no plan':
       return `There is no plan “${r.name}”. ${r.nearest ? `Did you mean “${r.nearest}”?` : `There are: ${r.have.map((n) => `“${n}”`).join(', ')}.`}`;
+    case 'plan hours':
+      return `The plan “${r.name}” is for entries from ${formatTime(r.from, 'minutes')} to ${formatTime(r.to, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. Take another plan, or change its hours in Plans.`;
     case 'no account':
       return `There is no account “${r.name}”. There are: ${r.have.map((n) => `“${n}”`).join(', ')}.`;
     case 'no ticket':

@@ -253,10 +253,14 @@ const Plot = memo(function Plot({
 /** The price range of what is shown and of the trade; grows when the price leaves it. */
 function useRange(shown: readonly Bar[], symbol: string | undefined): [number, number] {
   const book = useSession((s) => s.book);
+  const account = useSession((s) => s.account?.id);
   // Prices beyond what is shown, since it was last another one.
   const [outside, setOutside] = useState<{ shown: readonly Bar[]; at: readonly number[] }>({ shown, at: [] });
   const far = outside.shown === shown ? outside.at : NONE;
-  const lines = useMemo(() => tradeOf(book, symbol)?.lines.map((l) => l.price) ?? [], [book, symbol]);
+  const lines = useMemo(
+    () => tradeOf(book, symbol, account)?.lines.map((l) => l.price) ?? [],
+    [book, symbol, account],
+  );
   const range = useMemo(() => {
     const candles = priceRange(shown, far);
     const reach = candles[1] - candles[0];

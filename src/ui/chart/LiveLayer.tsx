@@ -27,7 +27,8 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const symbol = useSession((s) => s.focus?.symbol);
   const book = useSession((s) => s.book);
-  const view = tradeOf(book, symbol);
+  const account = useSession((s) => s.account?.id);
+  const view = tradeOf(book, symbol, account);
   const entry = view ? averageEntry(view.trade) : null;
   const priceAt = (_x: number, clientY: number) =>
     frame.priceAt(clientY - (svg.current?.getBoundingClientRect().top ?? 0));

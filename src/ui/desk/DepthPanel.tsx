@@ -11,10 +11,11 @@ import { tradeOf } from '../trade/trade-view';
 export function DepthPanel() {
   const focus = useSession((s) => s.focus);
   const book = useSession((s) => s.book);
+  const account = useSession((s) => s.account?.id);
   const ahead = useSession((s) => s.marks?.ahead);
   if (!focus)
     return <section className="panel p-3 text-quiet">Depth appears with a symbol in focus.</section>;
-  const mine = new Map(tradeOf(book, focus.symbol)?.lines.map((l) => [l.price, l]) ?? []);
+  const mine = new Map(tradeOf(book, focus.symbol, account)?.lines.map((l) => [l.price, l]) ?? []);
   const widest = Math.max(1, ...focus.bids.map((l) => l.qty), ...focus.asks.map((l) => l.qty));
   const { bid, ask } = focus.quote;
   const row = (l: { price: number; qty: number }, side: 'bid' | 'ask') => {

@@ -79,6 +79,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'other side': 'another side',
   'nothing staged': 'nothing is staged',
   'no account': 'no such account',
+  'plan hours': 'the plan has other hours',
   'most money': 'guard on size',
   'open risk': 'guard on open risk',
   locked: 'locked: daily loss',

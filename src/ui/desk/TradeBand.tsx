@@ -11,10 +11,14 @@ export function TradeBand() {
   const focus = useSession((s) => s.focus);
   const book = useSession((s) => s.book);
   const marks = useSession((s) => s.marks);
-  const view = tradeOf(book, focus?.symbol);
+  const account = useSession((s) => s.account?.id);
+  const view = tradeOf(book, focus?.symbol, account);
   const others =
     book?.trades.filter(
-      (t) => t.symbol !== focus?.symbol && (t.status === 'open' || t.status === 'pending'),
+      (t) =>
+        t.account === account &&
+        t.symbol !== focus?.symbol &&
+        (t.status === 'open' || t.status === 'pending'),
     ) ?? [];
   return (
     // One height, with and without a trade: the chart below never moves.

@@ -9,6 +9,8 @@ type Editor = typeof TextEditor;
 type Props = Omit<ComponentProps<Editor>, 'kind' | 'about' | 'fill' | 'selection'> & {
   /** The editor is fetched only when somebody goes into it, so that the view is there sooner. */
   later?: boolean;
+  /** Exits only, as in a plan. */
+  exits?: boolean;
 };
 
 /** A script in the editor, with the values that prices and fields have for the focus now; a plain field until the editor is there. */
@@ -58,8 +60,9 @@ export function ScriptEditor({ later = false, ...props }: Props) {
 /** The editor itself, which asks for live values only once it is there. */
 function Ready({
   Editor,
+  exits = false,
   ...props
-}: Omit<ComponentProps<Editor>, 'kind' | 'about' | 'fill'> & { Editor: Editor }) {
+}: Omit<ComponentProps<Editor>, 'kind' | 'about' | 'fill'> & { Editor: Editor; exits?: boolean }) {
   const about = useWords();
-  return <Editor kind="script" fill about={about} {...props} />;
+  return <Editor kind={exits ? 'plan' : 'script'} fill about={about} {...props} />;
 }

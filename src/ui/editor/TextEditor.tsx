@@ -22,7 +22,7 @@ import {
   type ViewUpdate,
 } from '@codemirror/view';
 import { useEffect, useLayoutEffect, useRef } from 'react';
-import { choicesFor, explain, parseRule, parseScript } from '@/core/language';
+import { choicesFor, explain, parseExits, parseRule, parseScript } from '@/core/language';
 
 /** What is known of the words that may be offered: their value now, and what they mean. */
 export interface WordInfo {
@@ -33,7 +33,7 @@ export interface WordInfo {
 }
 
 export interface TextEditorProps {
-  kind: 'script' | 'rule';
+  kind: 'script' | 'rule' | 'plan';
   value: string;
   change(text: string): void;
   label: string;
@@ -87,6 +87,7 @@ const read = (kind: TextEditorProps['kind'], text: string) => {
     const { marks, problems } = parseScript(text);
     return { marks, problems };
   }
+  if (kind === 'plan') return parseExits(text);
   const parsed = parseRule(text);
   return { marks: parsed.marks, problems: parsed.ok ? [] : [parsed.problem] };
 };
@@ -138,7 +139,7 @@ const complete =
   (kind: TextEditorProps['kind'], about: () => TextEditorProps['about']) =>
   (c: CompletionContext): CompletionResult | null => {
     const before = c.state.doc.toString().slice(0, c.pos);
-    const { from, choices } = choicesFor(kind, before);
+    const { from, choices } = choicesFor(kind === 'plan' ? 'script' : kind, before);
     if (choices.length === 0 || (from === c.pos && !c.explicit && !/[ (]$/.test(before))) return null;
     return {
       from,

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { toDollars } from '@/core/units';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
+import { AccountsForm } from './AccountsForm';
 import { LineForm } from './LineForm';
 
 /** The most that one trade may be set to risk, in dollars. */
@@ -76,6 +77,7 @@ export function SetupView() {
         </button>
         {riskProblem && <p className="mt-1">⚠ {riskProblem}</p>}
       </form>
+      <AccountsForm />
       <LineForm />
       <section className="panel px-4 py-3">
         <h2 className="heading">This practice day</h2>

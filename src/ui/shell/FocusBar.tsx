@@ -4,11 +4,12 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { Switch } from 'radix-ui';
 import { AlertBell } from '../alerts/AlertBell';
-import { px, signed, usd } from '../format';
+import { px, signed } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { StagedOrders } from '../trade/StagedOrders';
 import { WaitingOrders } from '../trade/WaitingOrders';
+import { AccountSheet } from './AccountSheet';
 
 const VIEWS = [
   ['Scan', '/scan'],
@@ -27,8 +28,6 @@ export function FocusBar() {
   const last = useSession((s) => s.focus?.last ?? null);
   const change = useSession((s) => s.focus?.change ?? null);
   const status = useSession((s) => s.focus?.status ?? 'trading');
-  const account = useSession((s) => s.account);
-  const cut = useSession((s) => s.line?.up === false);
   const keysOn = useSettings((s) => s.keysOn);
   const set = useSettings((s) => s.set);
   return (
@@ -66,20 +65,7 @@ export function FocusBar() {
             )}
           </span>
         </span>
-        {account && (
-          <span className="text-[13px] text-quiet">
-            <span
-              className="inline-block w-[100px] text-right"
-              title={cut ? 'Nothing can be sent until the line to the exchange stands again' : undefined}
-            >
-              {cut ? <b className="border border-text px-1 text-text">■ line cut</b> : account.name}
-            </span>{' '}
-            · <span className="num text-text">{usd(account.equity)}</span> ·{' '}
-            <span title="Buying power">power</span>{' '}
-            <span className="num text-text">{usd(account.buyingPower)}</span> · 1R{' '}
-            <span className="num text-text">{usd(account.riskUnit)}</span>
-          </span>
-        )}
+        <AccountSheet />
         <StagedOrders />
         <WaitingOrders />
         <AlertBell />

@@ -2,6 +2,7 @@
 
 import { type ReactNode, useEffect } from 'react';
 import { clock } from '../format';
+import { usePlanBook } from '../plans/usePlanBook';
 import { ask, focusOn, startSession, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
 import { FocusBar } from './FocusBar';
@@ -16,6 +17,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const loaded = useSettings((s) => s.loaded);
   const theme = useSettings((s) => s.theme);
   useKeys();
+  usePlanBook();
   useEffect(() => {
     startSession();
     void startSettings(

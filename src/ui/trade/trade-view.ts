@@ -1,5 +1,5 @@
 import { isLive, type Order, priceOf, type Scope, statusOf, type Trade, wireOf } from '@/core/orders';
-import type { OrderId } from '@/core/units';
+import type { AccountId, OrderId } from '@/core/units';
 import type { BookSlice } from '@/worker/protocol';
 
 /** A working order as the chart and the ruler show it: one price that can be moved. */
@@ -20,9 +20,10 @@ export interface OrderLine {
 export function tradeOf(
   book: BookSlice | null,
   symbol: string | undefined,
+  account: AccountId | undefined,
 ): { trade: Trade; lines: OrderLine[]; scopes: Scope[] } | null {
   const trade = book?.trades.find(
-    (t) => t.symbol === symbol && (t.status === 'open' || t.status === 'pending'),
+    (t) => t.account === account && t.symbol === symbol && (t.status === 'open' || t.status === 'pending'),
   );
   if (!book || !trade) return null;
   const scopes = book.scopes.filter((s) => s.tradeId === trade.id);

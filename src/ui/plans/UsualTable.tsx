@@ -1,0 +1,110 @@
+'use client';
+
+import { useState } from 'react';
+import { PRICE_SCALE, parsePrice } from '@/core/units';
+import type { Settings } from '@/store/settings';
+import { px } from '../format';
+import { useSettings } from '../settings';
+
+type Usual = Settings['usual'];
+const CENT = 100;
+
+/** What “usual” stands for: distances by the price of the stock, or by its average true range. */
+export function UsualTable() {
+  const usual = useSettings((s) => s.usual);
+  const set = useSettings((s) => s.set);
+  const change = (c: Partial<Usual>) => set({ usual: { ...usual, ...c } });
+  const band = (k: number, c: Partial<Usual['bands'][number]>) =>
+    change({ bands: usual.bands.map((b, i) => (i === k ? { ...b, ...c } : b)) });
+  return (
+    <section className="panel px-3 py-2 text-[13px]" aria-label="Usual distances">
+      <h2 className="heading">Usual distances</h2>
+      <div className="my-1 flex gap-3">
+        {(['price', 'atr'] as const).map((by) => (
+          <label key={by}>
+            <input type="radio" name="usual by" checked={usual.by === by} onChange={() => change({ by })} />{' '}
+            {by === 'price' ? 'by price' : 'by ATR'}
+          </label>
+        ))}
+      </div>
+      {usual.by === 'price' ? (
+        <table className="num w-full">
+          <thead className="text-left text-quiet">
+            <tr>
+              <th className="font-normal">below</th>
+              <th className="font-normal">through, c</th>
+              <th className="font-normal">stop, c</th>
+            </tr>
+          </thead>
+          <tbody>
+            {usual.bands.map((b, k) => (
+              <tr key={`${k} of ${usual.bands.length}`}>
+                <td>{b.below === 0 ? 'any' : `$${px(b.below).replace(/\.00$/, '')}`}</td>
+                <td>
+                  <Cents
+                    label={`Through the quote, ${bandName(b)}`}
+                    units={b.reach}
+                    set={(reach) => band(k, { reach })}
+                  />
+                </td>
+                <td>
+                  <Cents label={`Stop, ${bandName(b)}`} units={b.stop} set={(stop) => band(k, { stop })} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : (
+        <div className="grid grid-cols-2 gap-2">
+          <Part label="through, ATR" value={usual.reachAtr} set={(reachAtr) => change({ reachAtr })} />
+          <Part label="stop, ATR" value={usual.stopAtr} set={(stopAtr) => change({ stopAtr })} />
+        </div>
+      )}
+      <p className="mt-1 text-quiet">“at usual through”, “stop usual” take these.</p>
+    </section>
+  );
+}
+
+const bandName = (b: Usual['bands'][number]): string =>
+  b.below === 0 ? 'any higher price' : `below ${b.below / PRICE_SCALE} dollars`;
+
+function Cents({ label, units, set }: { label: string; units: number; set(units: number): void }) {
+  const [text, setText] = useState(String(units / CENT));
+  const read = parsePrice(text);
+  const bad = read === null || read > 100_000 * PRICE_SCALE;
+  return (
+    <input
+      className="field num w-16 px-1 py-0 text-[13px]"
+      aria-label={label}
+      aria-invalid={bad}
+      title={bad ? 'Cents, such as 3 or 0.5' : undefined}
+      value={text}
+      onChange={(e) => {
+        setText(e.target.value);
+        const cents = parsePrice(e.target.value);
+        if (cents !== null) set(Math.max(1, Math.round((cents * CENT) / PRICE_SCALE)));
+      }}
+    />
+  );
+}
+
+function Part({ label, value, set }: { label: string; value: number; set(v: number): void }) {
+  const [text, setText] = useState(String(value));
+  const bad = !(Number(text) > 0 && Number(text) <= 10);
+  return (
+    <label>
+      <span className="block text-quiet">{label}</span>
+      <input
+        className="field num w-full"
+        aria-invalid={bad}
+        value={text}
+        onChange={(e) => {
+          setText(e.target.value);
+          const n = Number(e.target.value);
+          if (n > 0 && n <= 10) set(n);
+        }}
+      />
+      {bad && <span>⚠ a part of the ATR, such as 0.15</span>}
+    </label>
+  );
+}
