@@ -2,6 +2,7 @@ import { explain } from '../core/language/index.ts';
 import { barsOf } from '../core/market/index.ts';
 import { MINUTE, SECOND } from '../core/units/index.ts';
 import { advance, dayEnd } from '../session/engine.ts';
+import { journalOf } from '../session/journal.ts';
 import { symbolView } from '../session/moment.ts';
 import { DONE as NOTHING_DONE, runInput } from '../session/scripts.ts';
 import type { Desk } from './hosted.ts';
@@ -144,6 +145,7 @@ export const handlers: Handlers = {
       levels,
     };
   },
+  journal: async ({ h, store }) => ({ kind: 'journal', lines: journalOf(await store.log(h.attempt.id)) }),
   plan: ({ h }, r) => ({ kind: 'plan', seen: planSeen(h.engine, h.focus, r.text, r) }),
   why: (d, r) => ({ kind: 'why', ...whyOf(d.h.engine.market, d.h.table, numberOf(d, r.symbol)) }),
   values: (d, r) => ({ kind: 'values', values: valuesOf(d.h.engine.market, numberOf(d, r.symbol)) }),

@@ -1,5 +1,6 @@
 import type { AccountRules, AccountView, FeeTable } from '../core/account/index.ts';
 import type { Alert, AlertChange, Fired } from '../core/alerts/index.ts';
+import type { JournalLine } from '../core/formats/index.ts';
 import type {
   Bar,
   Listing,
@@ -44,6 +45,8 @@ export type Request =
   | { kind: 'unwatch'; id: string }
   /** A plan in the focus, at an example price and size; `from` is the minute of the day of its entry today. */
   | { kind: 'plan'; text: string; price: number | null; qty: number | null; from: number }
+  /** The day journal of the attempt under way. */
+  | { kind: 'journal' }
   /** Prices by their names, plans and levels of the focus, for editors and the reference page. */
   | { kind: 'names' }
   /** For a symbol: what of the scan on the table it passes, and what keeps it out. */
@@ -157,6 +160,7 @@ export interface Answers {
   sparks: { kind: 'sparks'; lines: Int32Array[] };
   sheet: { kind: 'sheet'; sheet: Sheet };
   plan: { kind: 'plan'; seen: PlanSeen };
+  journal: { kind: 'journal'; lines: JournalLine[] };
   settings: { kind: 'settings'; settings: unknown };
   past: { kind: 'past'; sessions: PastSession[] };
   'day start': { kind: 'day start'; source: DaySource; start: DayStart };

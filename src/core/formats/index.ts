@@ -7,5 +7,6 @@ export {
   readTable,
 } from './bars.ts';
 export { barsCsv, printsCsv } from './day.ts';
+export { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from './journal.ts';
 export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';
 export { readWatchlist, type WatchRow, watchlistCsv } from './watchlist.ts';

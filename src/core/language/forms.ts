@@ -130,6 +130,14 @@ const ORDERS = {
       says: 'Gives the last order another price and size: the size is the total with what has filled. Its exits stay; side and symbol cannot change.',
     },
   ),
+  'replace order': form(
+    ['statement'],
+    [words('replace order'), one('number', ORDER_NUMBER), words('with'), one('order', 'replacement')],
+    {
+      example: 'replace order 14 with buy 300 at ask + 1c',
+      says: 'The same for the order with that number.',
+    },
+  ),
   replacement: form(
     ['replacement'],
     [
@@ -148,8 +156,12 @@ const ORDERS = {
       ),
       one('size', 'add size'),
       one('pricing', 'pricing'),
+      LIFE,
     ],
-    { example: 'buy 300 at bid', says: 'The size in all, and the price.' },
+    {
+      example: 'buy 300 at bid',
+      says: 'The size in all, the price, and the life. Another kind, life or route is called back from the exchange first and goes anew; its exits stay.',
+    },
   ),
   'cancel last': form(['statement', 'action'], [words('cancel last'), OF], {
     example: 'cancel last',

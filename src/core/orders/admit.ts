@@ -34,6 +34,8 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
     }
     case 'move':
       return admitMove(b, intent.orderId, intent.to, c);
+    case 'retype':
+      return admitRetype(b, intent, c);
     case 'resize':
       return admitResize(b, intent.orderId, intent.qty, c);
     case 'locate':
@@ -155,7 +157,7 @@ function hours(
   c: BrokerContext,
 ): Refusal | null {
   const now = e.type === 'Market' && e.timeInForce !== 'AtTheOpening' && e.timeInForce !== 'AtTheClose';
-  return now && extended && c.session !== 'regular'
+  return now && extended && c.session !== 'regular' && c.session !== 'closed'
     ? { code: 'market hours', session: c.session, side: e.side }
     : null;
 }
@@ -226,6 +228,19 @@ export const heldByCloses = (orders: readonly Order[], forStop: boolean): number
     : orders
         .filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && o.phase.k !== 'working'))
         .reduce((a, o) => a + openOf(o), 0);
+
+/** As a new one of its kind would be asked, with its own shares and power free. */
+function admitRetype(b: Broker, e: Extract<Intent, { kind: 'retype' }>, c: BrokerContext): Refusal | null {
+  const o = liveOrder(b, e.orderId);
+  if (!o || !isStaying(o)) return tooLate(b, e.orderId);
+  if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: e.orderId };
+  if (e.qty <= o.filled) return { code: 'nothing left', orderId: o.id, qty: e.qty, filled: o.filled };
+  const asked = { ...o, ...e, qty: e.qty - o.filled };
+  const plain = numbers(asked) ?? lives(e, c) ?? hours(asked, e.extended, c) ?? stopSide(asked, c);
+  if (plain) return plain;
+  if (o.role === 'entry') return mayEnter(b, asked, c, o.id);
+  return collared(b, asked, c) ?? admitResize(b, o.id, e.qty, c);
+}
 
 function admitResize(b: Broker, id: OrderId, qty: number, c: BrokerContext): Refusal | null {
   const o = liveOrder(b, id);

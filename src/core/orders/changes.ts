@@ -4,6 +4,7 @@ import { NO_COSTS } from '../account/index.ts';
 import type { Quote } from '../market/index.ts';
 import {
   type AccountId,
+  dayOf,
   type OrderId,
   type Price,
   roundToTick,
@@ -240,6 +241,13 @@ type NewOrder = Pick<
 > &
   Terms & { flat?: boolean; afterFlat?: boolean; works?: Order['works'] & object };
 
+/** The trading day that a day order is good for: today while a session is left in which it works, else the next. */
+function lastDayOf(o: Pick<NewOrder, 'extended'>, d: Draft): number {
+  const { session, now } = d.context;
+  const over = session === 'closed' || (session === 'after hours' && !o.extended);
+  return dayOf(now) + (over ? 1 : 0);
+}
+
 /** Adds an order and starts it. */
 export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
   const o: Order = {
@@ -255,6 +263,7 @@ export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
     at: d.context.now,
     costs: NO_COSTS,
     added: 0,
+    lastDay: lastDayOf(n, d),
   };
   return activate(d, w, putOrder(d, w, o));
 }

@@ -4,6 +4,7 @@ import { money, type OrderId, type Price, type Sign, sideOf, signOf, unreachable
 import { admit, heldByCloses } from './admit.ts';
 import { updateRisk, withRisk } from './booking.ts';
 import {
+  activate,
   addOrder,
   changeLeg,
   collar,
@@ -14,6 +15,7 @@ import {
   putScope,
   reprice,
   resize,
+  say,
   sayOf,
   scopeOf,
 } from './changes.ts';
@@ -50,6 +52,8 @@ export function obey(d: Draft, intent: Intent): void {
       return attach(d, workOn(d, intent.account, intent.symbol), intent);
     case 'move':
       return move(d, intent.orderId, intent.to);
+    case 'retype':
+      return retype(d, intent);
     case 'resize':
       return size(d, intent.orderId, intent.qty);
     case 'cancel':
@@ -222,6 +226,26 @@ function move(d: Draft, id: OrderId, to: Price): void {
   const priced =
     o.type === 'Stop' && o.phase.k === 'working' ? putOrder(d, w, { ...o, type: 'StopLimit' }) : o;
   reprice(d, w, priced, to, 'you');
+}
+
+/** Gives an order of the trader another kind: it never works as the old one and as the new one at once. */
+function retype(
+  d: Draft,
+  { orderId, kind: _kind, works, ...terms }: Extract<Intent, { kind: 'retype' }>,
+): void {
+  const found = liveOrder(d.before, orderId) as Order;
+  const w = workOn(d, found.account, found.symbol);
+  const { works: _works, ...o } = current(w, orderId) as Order;
+  const next: Order = {
+    ...o,
+    ...terms,
+    ...(works && terms.limit !== null ? { works: { ...works, from: terms.limit, since: null } } : {}),
+  };
+  const { type, limit, stop, route, timeInForce } = next;
+  say(d, w, next, { exec: 'Replaced', kind: 'retyped', type, limit, stop, route, timeInForce });
+  if (next.phase.k === 'working' && next.phase.wire !== null)
+    putOrder(d, w, { ...next, phase: { ...next.phase, leaving: { to: 'asleep' } } });
+  else activate(d, w, putOrder(d, w, { ...next, phase: { k: 'asleep' } }));
 }
 
 /** Gives an order of the trader another size: the total, with what has filled. */

@@ -58,7 +58,10 @@ function turn(d: Draft, w: Work, o: Order): void {
     return;
   }
   // Exits are good till they are canceled.
-  const lasts = o.timeInForce === 'GoodTillCancel' || o.timeInForce === 'GoodTillDate';
+  const lasts =
+    o.timeInForce === 'GoodTillCancel' ||
+    o.timeInForce === 'GoodTillDate' ||
+    dayOf(d.context.now) < (o.lastDay ?? 0);
   if (!lasts && session === 'closed') end(d, w, o, 'Expired', 'day over');
   else if (!lasts && session === 'after hours') end(d, w, o, 'Expired', 'session over');
   else if (o.phase.k !== 'asleep' && !leaving) fallAsleep(d, w, o);

@@ -147,6 +147,8 @@ export interface Order extends Terms {
   /** The order joined with it: what fills of the one is taken from the other. */
   pair?: { id: OrderId; symbol: string };
   works?: Works;
+  /** The trading day (0 is the session's first) with which a day order ends: the next one where no session of today was left for it. */
+  lastDay?: number;
   phase: Phase;
   /** How many wires it has had, for the next one's number. */
   wires: number;
@@ -306,6 +308,18 @@ export type Intent =
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
   | { kind: 'attach'; account: AccountId; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
   | { kind: 'move'; orderId: OrderId; to: Price }
+  /** Another kind, price, size, life or route at once: it is called back from the exchange and goes anew under its own number, with its exits. */
+  | ({
+      kind: 'retype';
+      orderId: OrderId;
+      type: OrderType;
+      qty: number;
+      limit: Price | null;
+      stop: Price | null;
+      on: Seen;
+      extended: boolean;
+      works?: Worked;
+    } & Terms)
   /** So many shares in all, those that have filled included. A smaller size keeps its place in the queue. */
   | { kind: 'resize'; orderId: OrderId; qty: number }
   | {
@@ -410,6 +424,15 @@ export type OrderEvent = {
     | { exec: 'TriggeredOrActivatedBySystem'; kind: 'triggered'; on: Seen; seen: Price; stop: Price }
     | { exec: 'Replaced'; kind: 'moved'; from: Price; to: Price; why: Why }
     | { exec: 'Replaced'; kind: 'resized'; from: number; to: number }
+    | {
+        exec: 'Replaced';
+        kind: 'retyped';
+        type: OrderType;
+        limit: Price | null;
+        stop: Price | null;
+        route: Terms['route'];
+        timeInForce: TimeInForce;
+      }
     | { exec: 'Canceled'; kind: 'canceled'; why: Why; bare: number }
     | { exec: 'Expired'; kind: 'expired'; why: Why; bare: number }
     | { exec: 'Rejected'; kind: 'rejected'; why: Why; bare: number }

@@ -21,6 +21,8 @@ export function eventText(e: OrderEvent): string {
       return `${role} triggered: ${e.symbol} ${e.on === 'last' ? 'traded at' : `is ${e.on}`} ${formatPrice(e.seen)}, stop ${formatPrice(e.stop)}`;
     case 'moved':
       return `${role} of ${e.open} ${e.symbol} ${moved(e.why)}: ${formatPrice(e.from)} → ${formatPrice(e.to)}`;
+    case 'retyped':
+      return `${role} of ${e.open} ${e.symbol} is called back and goes anew: ${whereOf(e)}`;
     case 'resized':
       return `${role} of ${e.symbol} now for ${e.to}, was ${e.from}`;
     case 'canceled':
@@ -59,7 +61,7 @@ const WAITS_FOR = {
 } as const;
 
 /** Where an order works, and in which auction. */
-function whereOf(e: Extract<OrderEvent, { kind: 'working' }>): string {
+function whereOf(e: Extract<OrderEvent, { kind: 'working' | 'retyped' }>): string {
   const auction =
     { AtTheOpening: ', in the opening auction', AtTheClose: ', in the closing auction' }[
       e.timeInForce as string

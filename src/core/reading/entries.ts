@@ -3,7 +3,6 @@ import type { SymbolView } from '../market/index.ts';
 import { accountNow, allot, collar, type Intent, needOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
 import {
   clockOf,
-  formatMoney,
   MINUTE,
   type Money,
   money,
@@ -19,6 +18,7 @@ import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf }
 import { haltWarning, has, priceOrder, shortWarnings, THROUGH, termsOf } from './pricing.ts';
 import { sharesFor } from './sizes.ts';
 import { unwait } from './waits.ts';
+import { beforeItGoes } from './warnings.ts';
 
 type EntryTree = TreeOf<'enter'> | TreeOf<'add'>;
 
@@ -88,11 +88,20 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   });
   if (s.plan !== null) out.about = `plan “${s.plan}”`;
   out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
-  if (!extended && c.session !== 'regular' && pricing.kind !== 'auction')
-    out.warnings.push(`Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`);
+  out.warnings.push(
+    ...beforeItGoes({
+      priced,
+      resolved,
+      facts: out.facts,
+      life: s.life,
+      extended,
+      auction: pricing.kind === 'auction',
+      v,
+      c,
+    }),
+  );
   if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null))
     out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
-  out.warnings.push(...costWarning(out.facts));
   if (s.staged) return stage(s, v.symbol, out);
   out.deeds.push({
     kind: 'intent',
@@ -162,14 +171,6 @@ function factsOf(
     targets: targetsOf(resolved, b, qty),
     power: powerOf(b, qty, c),
   };
-}
-
-/** Costs that eat the gain, or a good share of what the first target makes. */
-function costWarning({ reward, costs, targets: [first] }: NonNullable<Reading['facts']>): string[] {
-  if (reward === null || first === undefined) return [];
-  if (reward <= costs)
-    return [`Costs of ${formatMoney(costs)} eat the planned gain of ${formatMoney(reward)}.`];
-  return first.net <= 0 ? [`The first target makes ${formatMoney(first.net)} after its costs.`] : [];
 }
 
 /** Each target with its price and shares, and what it makes after its part of the costs. */

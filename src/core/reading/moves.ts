@@ -1,4 +1,11 @@
-import { type OffsetTree, type PricingTree, printTree, type TreeIn, type TreeOf } from '../language/index.ts';
+import {
+  type OffsetTree,
+  type PricingTree,
+  printTree,
+  type Statement,
+  type TreeIn,
+  type TreeOf,
+} from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { holdingOf, type Intent, type Order, priceOf, protects } from '../orders/index.ts';
 import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../units/index.ts';
@@ -17,7 +24,7 @@ import {
 } from './moment.ts';
 import { entriesAndCloses, nameOf, newestOf, orderByNumber } from './orders-of.ts';
 import { lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
-import { priceOrder } from './pricing.ts';
+import { has, priceOrder, termsOf } from './pricing.ts';
 import { closingShares, sharesFor } from './sizes.ts';
 
 const waits = (o: Order): boolean => o.stop !== null && o.phase.k !== 'working';
@@ -195,12 +202,15 @@ export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading):
     refuse({ code: 'no such order', which: `No ${s.which} to move`, symbol: v.symbol });
 }
 
-/** Gives the last order another price and size: the size is the total, with what has filled. */
-export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Reading): void {
-  const found = newestOf(s.symbol, c);
+type ReplaceTree = TreeOf<'replace last'> | TreeOf<'replace order'>;
+
+/** Gives an order another price, size, kind, life or route: the size is the total, with what has filled. */
+export function readReplace(s: ReplaceTree, c: RunContext, out: Reading): void {
+  const found = s.kind === 'replace last' ? newestOf(s.symbol, c) : { order: orderByNumber(s.number, c) };
   if ('staged' in found) {
     const { staged } = found;
-    const next = { ...staged.statement, size: s.order.size, pricing: s.order.pricing } as Staged['statement'];
+    const { size, pricing, life } = s.order;
+    const next = { ...staged.statement, size, pricing, life } as Staged['statement'];
     out.symbol = staged.symbol;
     out.deeds.push({ kind: 'restage', id: staged.id, statement: next });
     out.sayBack = printTree({ ...next, staged: true });
@@ -210,6 +220,51 @@ export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Readi
   const o = found.order;
   const v = viewOf(o.symbol, c);
   out.symbol = v.symbol;
+  checkVerb(s, o);
+  const { pricing, life } = s.order;
+  const priced = priceOrder(pricing, o.side, v, c, standIn(s, v.symbol));
+  const qty = replacementShares(s, o, priced.expected, v, c);
+  out.addsRisk = o.role === 'entry' && qty > o.qty;
+  out.named.push(...priced.named);
+  const symbol = s.kind === 'replace last' ? { symbol: v.symbol } : {};
+  out.sayBack = printTree({
+    ...s,
+    ...symbol,
+    order: { ...s.order, size: { kind: 'shares', shares: qty }, pricing: priced.shown },
+  });
+  const terms = termsOf(pricing, life, c);
+  const extended = o.role === 'close' ? o.extended : has(life, 'extended hours');
+  if (isAnotherKind(o, { ...terms, type: priced.type, extended, works: priced.works !== undefined }, life)) {
+    out.about = `${nameOf(o)}: called back first, then sent anew with its exits`;
+    out.deeds.push({
+      kind: 'intent',
+      intent: {
+        kind: 'retype',
+        orderId: o.id,
+        type: priced.type,
+        qty,
+        limit: priced.limit,
+        stop: priced.stop,
+        on: priced.on,
+        extended: life.length === 0 ? o.extended : extended,
+        ...(priced.works ? { works: priced.works } : {}),
+        ...(life.length === 0 && terms.route === o.route
+          ? { timeInForce: o.timeInForce, route: o.route, postOnly: o.postOnly, until: o.until }
+          : terms),
+      },
+    });
+    return;
+  }
+  const to = waits(o) ? priced.stop : priced.limit;
+  if (qty !== o.qty) out.deeds.push({ kind: 'intent', intent: { kind: 'resize', orderId: o.id, qty } });
+  if (to !== null && to !== priceOf(o)) out.deeds.push({ kind: 'intent', intent: moveTo(o, to, v) });
+  out.about =
+    out.deeds.length === 0 ? `${nameOf(o)}, the same already` : `${nameOf(o)}, ${o.qty} → ${qty} in all`;
+}
+
+/** A replacement keeps the side of its order, and exits follow their shares. */
+function checkVerb(s: ReplaceTree, o: Order): void {
+  if (o.role !== 'entry' && o.role !== 'close') refuse({ code: 'plan size', orderId: o.id });
   const verbs =
     o.role === 'close'
       ? ['close', o.side === 'buy' ? 'cover' : 'sell']
@@ -219,59 +274,58 @@ export function readReplace(s: TreeOf<'replace last'>, c: RunContext, out: Readi
       { code: 'other side', orderId: o.id, side: o.side },
       { ...s, order: { ...s.order, verb: verbs[1] as 'buy' } },
     );
-  const base = {
+}
+
+/** A sentence that stands for the replacement while its price is worked out. */
+const standIn = (s: ReplaceTree, symbol: string) =>
+  ({
+    kind: 'enter',
     staged: false,
     verb: 'buy',
     size: { kind: 'shares', shares: 1 },
-    symbol: v.symbol,
+    symbol,
     pricing: s.order.pricing,
-    life: [],
+    life: s.order.life,
     plan: null,
     exits: [],
     chain: [],
-  } as const;
-  const priced = priceOrder(s.order.pricing, o.side, v, c, { kind: 'enter', ...base });
-  if (priced.type !== o.type || (o.stop !== null && !waits(o)))
-    refuse({ code: 'other type', orderId: o.id, is: TYPES[o.type] });
-  const held = openTradeOf(c, v.symbol);
-  const position = held ? held.entered - held.exited : 0;
-  const qty =
-    o.role === 'close' || s.order.size.kind === 'part'
-      ? closingShares(
-          s.order.size.kind === 'power'
-            ? { kind: 'part', part: { kind: 'all' } }
-            : (s.order.size as TreeIn<'close size'>),
-          position,
-          priced.expected,
-          c,
-        )
-      : sharesFor(s.order.size, {
-          symbol: v.symbol,
-          at: priced.expected,
-          perShare: v.trade?.riskPerShare ?? null,
-          held: position,
-          c,
-          withSize: (size) => ({ ...s, order: { ...s.order, size } }),
-          lastOf: (x) => c.view(x)?.last ?? null,
-        });
-  out.addsRisk = o.role === 'entry' && qty > o.qty;
-  const to = waits(o) ? priced.stop : priced.limit;
-  if (qty !== o.qty) out.deeds.push({ kind: 'intent', intent: { kind: 'resize', orderId: o.id, qty } });
-  if (to !== null && to !== priceOf(o)) out.deeds.push({ kind: 'intent', intent: moveTo(o, to, v) });
-  out.named.push(...priced.named);
-  out.sayBack = printTree({
-    ...s,
-    symbol: v.symbol,
-    order: { ...s.order, size: { kind: 'shares', shares: qty }, pricing: priced.shown },
-  });
-  out.about =
-    out.deeds.length === 0 ? `${nameOf(o)}, the same already` : `${nameOf(o)}, ${o.qty} → ${qty} in all`;
+  }) as const;
+
+/** Whether a replacement asks for more than another price and size: another kind, life or route. Without a word about its life that stays. */
+function isAnotherKind(
+  o: Order,
+  to: Pick<Order, 'type' | 'route' | 'timeInForce' | 'postOnly' | 'until' | 'extended'> & { works: boolean },
+  life: TreeOf<'replacement'>['life'],
+): boolean {
+  if (to.type !== o.type || to.route !== o.route || to.works || o.works !== undefined) return true;
+  if (o.stop !== null && !waits(o)) return true;
+  if (life.length === 0) return false;
+  return (
+    to.timeInForce !== o.timeInForce ||
+    to.postOnly !== o.postOnly ||
+    to.until !== o.until ||
+    to.extended !== o.extended
+  );
 }
 
-const TYPES: Readonly<Record<Order['type'], string>> = {
-  Limit: 'limit order',
-  Market: 'market order',
-  Stop: 'stop',
-  StopLimit: 'stop limit',
-  Pegged: 'midpoint order',
-};
+function replacementShares(s: ReplaceTree, o: Order, at: Price, v: SymbolView, c: RunContext): number {
+  const held = openTradeOf(c, v.symbol);
+  const position = held ? held.entered - held.exited : 0;
+  const { size } = s.order;
+  if (o.role === 'close' || size.kind === 'part')
+    return closingShares(
+      size.kind === 'power' ? { kind: 'part', part: { kind: 'all' } } : (size as TreeIn<'close size'>),
+      position,
+      at,
+      c,
+    );
+  return sharesFor(size, {
+    symbol: v.symbol,
+    at,
+    perShare: v.trade?.riskPerShare ?? null,
+    held: position,
+    c,
+    withSize: (fresh) => ({ ...s, order: { ...s.order, size: fresh } }) as Statement,
+    lastOf: (x) => c.view(x)?.last ?? null,
+  });
+}

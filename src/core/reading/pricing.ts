@@ -53,7 +53,8 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
   const plain = { limit: null, stop: null, on: 'last', named: [] } as const;
   switch (p.kind) {
     case 'market':
-      if (c.session !== 'regular')
+      // While everything is closed it waits for the regular session.
+      if (c.session !== 'regular' && c.session !== 'closed')
         refuse({ code: 'market hours', session: c.session, side }, instead(THROUGH, true));
       return { ...plain, named: [], type: 'Market', expected: quoted(side, v), shown: p };
     case 'limit': {
@@ -198,7 +199,8 @@ function priceStop(p: TreeOf<'stop'>, side: Side, v: SymbolView, c: RunContext, 
 /** Orders for the opening auction are taken until 09:28, for the closing one until ten minutes before it (common practice). */
 function checkAuction(which: 'open' | 'close', c: RunContext, fix: Statement): void {
   const last = which === 'open' ? REGULAR_OPEN - 2 * MINUTE : c.hours.close - 10 * MINUTE;
-  if (clockOf(c.now) >= last) refuse({ code: 'auction time', which, last, now: c.now }, fix);
+  if (c.session !== 'closed' && clockOf(c.now) >= last)
+    refuse({ code: 'auction time', which, last, now: c.now }, fix);
 }
 
 /** Whether a word of a kind stands after the price. */

@@ -55,6 +55,7 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
     case 'move all':
       return readMoveAll(s, c, out);
     case 'replace last':
+    case 'replace order':
       return readReplace(s, c, out);
     case 'cancel last':
       return readCancelLast(s, c, out);

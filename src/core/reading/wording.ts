@@ -60,8 +60,6 @@ export function reasonText(r: Reason): string {
       return midpointText(r);
     case 'at last':
       return `${r.symbol} stands at ${formatPrice(r.price)} now. Set the alert above or below it: alert at last + 10c.`;
-    case 'other type':
-      return `Order ${r.orderId} is a ${r.is}; it can be given another price and size of that kind. For another kind cancel it and send anew.`;
     case 'other side':
       return `Order ${r.orderId} is to ${r.side}; a replacement keeps side and symbol.`;
     case 'nothing staged':

@@ -75,7 +75,6 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'exit side': 'exit on the wrong side',
   'at once': 'target would fill at once',
   'no room': 'stop too far away',
-  'other type': 'another kind of order',
   'other side': 'another side',
   'nothing staged': 'nothing is staged',
   'no account': 'no such account',

@@ -3,8 +3,10 @@
 import { averageEntry, positionOf, profitOf } from '@/core/orders';
 import { avg, px, signed, usd } from '../format';
 import { focusOn, useSession } from '../session';
+import { ExitsForm } from '../trade/ExitsForm';
 import { RRuler } from '../trade/RRuler';
 import { tradeOf } from '../trade/trade-view';
+import { WorkingOrders } from '../trade/WorkingOrders';
 
 /** The trade card of the symbol in focus, across the Desk: price, position, result, R ruler. */
 export function TradeBand() {
@@ -44,6 +46,8 @@ export function TradeBand() {
           </span>
         )}
         <span className="ml-auto flex gap-2">
+          {view?.trade.status === 'open' && <ExitsForm view={view} last={focus?.last ?? null} />}
+          <WorkingOrders />
           {others.map((t) => {
             const result = profitOf(t, marks?.last[t.symbol] ?? null);
             return (

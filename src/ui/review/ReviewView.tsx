@@ -8,6 +8,7 @@ import type { TradeReview } from '@/core/review';
 import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
 import { useSession } from '../session';
+import { Journal } from './Journal';
 import { PastSessions } from './PastSessions';
 
 const NONE: TradeReview[] = [];
@@ -18,6 +19,7 @@ export function ReviewView() {
   const date = useSession((s) => s.clock?.date ?? '');
   const dates = useSession((s) => s.clock?.dates) ?? [];
   const [chosen, setChosen] = useState<number | null>(null);
+  const [shows, setShows] = useState<'trades' | 'journal'>('trades');
   const trade = reviews.find((r) => r.id === chosen) ?? reviews[reviews.length - 1];
   const sum = (f: (r: TradeReview) => number) => reviews.reduce((a, r) => a + f(r), 0);
   const improved = sum((r) => r.fills.reduce((a, f) => a + f.better * f.qty, 0));
@@ -25,6 +27,19 @@ export function ReviewView() {
     <main className="grid h-full grid-rows-[auto_1fr_auto] gap-1.5 p-1.5">
       <section className="panel flex items-center gap-6 px-3 py-2" aria-label="The day in sum">
         <h1 className="font-semibold">Review of {date}</h1>
+        <span className="flex gap-1" role="group" aria-label="What is shown">
+          {(['trades', 'journal'] as const).map((x) => (
+            <button
+              key={x}
+              type="button"
+              className={`btn py-0.5 ${shows === x ? 'border-text' : ''}`}
+              aria-pressed={shows === x}
+              onClick={() => setShows(x)}
+            >
+              {x === 'trades' ? 'Trades' : 'Journal'}
+            </button>
+          ))}
+        </span>
         <span>
           gross{' '}
           <b className="num">
@@ -88,7 +103,9 @@ export function ReviewView() {
           </button>
         </span>
       </section>
-      {reviews.length === 0 ? (
+      {shows === 'journal' ? (
+        <Journal />
+      ) : reviews.length === 0 ? (
         <section className="panel p-6 text-quiet">
           Trades appear here from their first fill on: entry, exits, result after costs, and R. Enter one on
           the Desk.

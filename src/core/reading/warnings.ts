@@ -1,0 +1,97 @@
+// What the trader should know of an order before it goes.
+import type { LifeTree } from '../language/index.ts';
+import type { SymbolView } from '../market/index.ts';
+import { formatMoney, formatPrice, signOf } from '../units/index.ts';
+import type { Resolved } from './exits.ts';
+import type { OrderFacts, RunContext } from './moment.ts';
+import { has, type Priced } from './pricing.ts';
+import { usualAt } from './usual.ts';
+
+interface Going {
+  priced: Priced;
+  resolved: Resolved | null;
+  facts: OrderFacts;
+  life: readonly LifeTree[];
+  extended: boolean;
+  auction: boolean;
+  v: SymbolView;
+  c: RunContext;
+}
+
+/** Part of the first target from which on its costs are said. */
+const DEAR = 0.25;
+
+/** Warnings about an entry: its session, its stop and the spread, the room of its limit, the night, what costs eat. */
+export const beforeItGoes = (g: Going): string[] => [
+  ...wakes(g.extended, g.auction, g.c),
+  ...aboutSpread(g),
+  ...aboutRoom(g),
+  ...aboutNight(g),
+  ...aboutCosts(g.facts),
+];
+
+/** When an order wakes that cannot work now. */
+function wakes(extended: boolean, auction: boolean, c: RunContext): string[] {
+  if (c.session === 'closed')
+    return [
+      `Everything is closed: it wakes ${auction || extended ? 'with the pre-market at 04:00' : 'at 09:30'} of the next trading day.`,
+    ];
+  if (extended || auction || c.session === 'regular') return [];
+  return [
+    c.session === 'after hours'
+      ? 'Waits for the regular session of the next trading day, at 09:30; add “extended” to work now (after hours).'
+      : `Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`,
+  ];
+}
+
+/** A stop that the spread alone may trigger, or that is nearer than what it costs to get in and out. */
+function aboutSpread({ resolved, facts, v }: Going): string[] {
+  const { bid, ask } = v.quote;
+  if (!resolved || resolved.perShare === null || bid === null || ask === null) return [];
+  const spread = ask - bid;
+  if (facts.stop !== null && facts.stop > bid && facts.stop < ask)
+    return [
+      `The stop ${formatPrice(facts.stop)} lies inside the spread ${formatPrice(bid)} × ${formatPrice(ask)}.`,
+    ];
+  return spread > resolved.perShare
+    ? [
+        `The spread of ${formatPrice(spread)} is wider than the risk of ${formatPrice(Math.round(resolved.perShare))} a share.`,
+      ]
+    : [];
+}
+
+/** A limit so near to its stop that a fast market leaves it behind. */
+function aboutRoom({ priced, resolved, v, c }: Going): string[] {
+  const near = (room: number, at: number) => room < usualAt(c.usual, 'reach', at, v.instrument.atr || null);
+  const out: string[] = [];
+  if (priced.type === 'StopLimit' && priced.limit !== null && priced.stop !== null) {
+    const room = Math.abs(priced.limit - priced.stop);
+    if (near(room, priced.stop))
+      out.push(
+        `The limit is only ${formatPrice(room)} beyond its stop: a fast market can leave it behind unfilled.`,
+      );
+  }
+  const tight = resolved?.plan.stops.find((s) => s.room !== undefined && near(s.room, priced.expected));
+  if (tight)
+    out.push(
+      `The stop’s limit is only ${formatPrice(tight.room ?? 0)} beyond it: a fast market can leave the shares without an exit.`,
+    );
+  return out;
+}
+
+/** What lasts through the night has a stop that sleeps. */
+const aboutNight = ({ life, resolved, extended }: Going): string[] =>
+  (has(life, 'gtc') || has(life, 'until date')) && resolved && resolved.plan.stops.length > 0 && !extended
+    ? ['Held overnight, its stop sleeps until 09:30: after a gap it fills at the open’s price.']
+    : [];
+
+/** Costs that eat the gain, or a good part of what the first target makes. */
+function aboutCosts({ reward, costs, targets: [first], price, side }: OrderFacts): string[] {
+  if (reward === null || first === undefined) return [];
+  if (reward <= costs)
+    return [`Costs of ${formatMoney(costs)} eat the planned gain of ${formatMoney(reward)}.`];
+  const gain = signOf(side) * (first.price - price) * first.shares;
+  if (first.net <= 0) return [`The first target makes ${formatMoney(first.net, true)} after its costs.`];
+  const part = (gain - first.net) / gain;
+  return part > DEAR ? [`Costs take ${Math.round(part * 100)} % of what the first target makes.`] : [];
+}

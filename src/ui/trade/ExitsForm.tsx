@@ -1,0 +1,207 @@
+'use client';
+
+import { useState } from 'react';
+import { averageEntry, positionOf, type Trade } from '@/core/orders';
+import { formatPrice, parsePrice, roundToTick } from '@/core/units';
+import { avg, px, signed, usd } from '../format';
+import { Pop } from '../primitives/Pop';
+import { act } from '../session';
+import { useSettings } from '../settings';
+import type { tradeOf } from './trade-view';
+
+type View = NonNullable<ReturnType<typeof tradeOf>>;
+
+/** Exits for what is held: a stop and a target that end each other, for all of it or a part. */
+export function ExitsForm({ view, last }: { view: View; last: number | null }) {
+  return (
+    <Pop
+      title={`Exits for ${view.trade.symbol}`}
+      className="btn w-[64px] py-0.5 text-[13px]"
+      label={<>Exits</>}
+    >
+      <Form view={view} last={last} />
+    </Pop>
+  );
+}
+
+type Base = 'average' | 'last';
+/** What is typed: a price (5.11), cents (30c) or percent (5%). */
+function placeOf(text: string, from: number | null, way: 1 | -1): number | null {
+  const t = text.trim();
+  const m = /^(\d+(?:\.\d+)?)\s*(c|%)$/.exec(t);
+  if (m && from !== null) {
+    const n = Number(m[1]);
+    const units = m[2] === 'c' ? n * 100 : (from * n) / 100;
+    return units > 0 ? roundToTick(Math.max(1, from + way * units)) : null;
+  }
+  return parsePrice(t.replace(/^\$/, ''));
+}
+
+const PARTS = ['all', 'half', 'third', 'quarter'] as const;
+const SHARE = { all: 1, half: 1 / 2, third: 1 / 3, quarter: 1 / 4 } as const;
+
+function Form({ view: { trade, lines }, last }: { view: View; last: number | null }) {
+  const [base, setBase] = useState<Base>('average');
+  const [stop, setStop] = useState('');
+  const [target, setTarget] = useState('');
+  const [part, setPart] = useState<(typeof PARTS)[number]>('all');
+  const plans = useSettings((s) => s.plans);
+  const average = averageEntry(trade);
+  const held = positionOf(trade);
+  const from = base === 'average' ? average : last;
+  const shares = Math.max(1, Math.floor(held * SHARE[part]));
+  const stopAt = placeOf(stop, from, -trade.sign as 1 | -1);
+  const targetAt = placeOf(target, from, trade.sign);
+  const bad = (text: string, at: number | null) => text.trim() !== '' && at === null;
+  const exits = [
+    ...(stopAt === null ? [] : [`  stop at ${formatPrice(stopAt)}`]),
+    ...(targetAt === null ? [] : [`  target at ${formatPrice(targetAt)}`]),
+  ];
+  const sentence = `attach of ${trade.symbol}${part === 'all' ? '' : ` to ${part}`}\n${exits.join('\n')}`;
+  const wrong = bad(stop, stopAt) || bad(target, targetAt);
+  return (
+    <form
+      className="w-[470px] p-3 text-[13px]"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (exits.length > 0 && !wrong) void act(sentence, 'buttons', 'Exits');
+      }}
+    >
+      <p className="num mb-2 font-semibold">
+        {trade.sign === 1 ? 'Sell' : 'Buy back'} {shares} of {held} {trade.symbol}
+      </p>
+      <fieldset className="mb-2 flex gap-4">
+        <legend className="text-quiet">Distances and percent count from</legend>
+        <label>
+          <input type="radio" name="base" checked={base === 'average'} onChange={() => setBase('average')} />{' '}
+          average <span className="num">{avg(average)}</span>
+        </label>
+        <label>
+          <input type="radio" name="base" checked={base === 'last'} onChange={() => setBase('last')} /> last{' '}
+          <span className="num">{px(last)}</span>
+        </label>
+        <label className="ml-auto">
+          for{' '}
+          <select
+            className="field py-0"
+            value={part}
+            onChange={(e) => setPart(e.target.value as (typeof PARTS)[number])}
+          >
+            {PARTS.map((p) => (
+              <option key={p}>{p}</option>
+            ))}
+          </select>
+        </label>
+      </fieldset>
+      <Line
+        name="Stop"
+        text={stop}
+        set={setStop}
+        at={stopAt}
+        trade={trade}
+        shares={shares}
+        bad={bad(stop, stopAt)}
+      />
+      <Line
+        name="Target"
+        text={target}
+        set={setTarget}
+        at={targetAt}
+        trade={trade}
+        shares={shares}
+        bad={bad(target, targetAt)}
+      />
+      <p className="mt-1 text-quiet">
+        A fill of the one takes the shares from the other. They close only, never more than is held.
+      </p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <button type="submit" className="btn text-focus" disabled={exits.length === 0 || wrong}>
+          Put them on
+        </button>
+        <select
+          className="field"
+          aria-label="Put on a plan"
+          value=""
+          onChange={(e) =>
+            void act(
+              `attach of ${trade.symbol} plan "${e.target.value}"${part === 'all' ? '' : ` to ${part}`}`,
+              'buttons',
+              'Exits',
+            )
+          }
+        >
+          <option value="">or a plan …</option>
+          {plans.map((p) => (
+            <option key={p.name}>{p.name}</option>
+          ))}
+        </select>
+      </div>
+      {lines.length > 0 && (
+        <ul className="mt-3 grid gap-1" aria-label="Exits that are there">
+          {lines.map((l) => (
+            <li key={l.id} className="num flex items-center gap-2">
+              <span className="w-24">{l.label}</span>
+              <span>
+                {l.open} at {px(l.price)}
+              </span>
+              <span className="text-quiet">{worth(trade, l.price, l.open)}</span>
+              <button
+                type="button"
+                className="btn ml-auto px-2 py-0"
+                onClick={() => void act(`cancel order ${l.id}`, 'buttons', 'Exits')}
+              >
+                Take off
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </form>
+  );
+}
+
+/** What so many shares make at a price, in dollars and R, before costs. */
+function worth(t: Trade, at: number, shares: number): string {
+  const average = averageEntry(t);
+  if (average === null) return '';
+  const gain = t.sign * (at - average) * shares;
+  return `${usd(Math.round(gain), true)}${t.risk ? ` ${signed(gain / t.risk, 2, 'R')}` : ''}`;
+}
+
+function Line({
+  name,
+  text,
+  set,
+  at,
+  trade,
+  shares,
+  bad,
+}: {
+  name: string;
+  text: string;
+  set(v: string): void;
+  at: number | null;
+  trade: Trade;
+  shares: number;
+  bad: boolean;
+}) {
+  return (
+    <label className="mb-1 grid grid-cols-[56px_110px_1fr] items-baseline gap-2">
+      <span>{name}</span>
+      <input
+        className="field num"
+        value={text}
+        placeholder={name === 'Stop' ? '30c, 5% or 5.11' : '60c, 10% or 6.02'}
+        aria-invalid={bad}
+        onChange={(e) => set(e.target.value)}
+      />
+      <span className="num text-quiet">
+        {bad
+          ? '⚠ A price (5.11), cents (30c) or percent (5%)'
+          : at === null
+            ? 'none'
+            : `at ${px(at)} · ${worth(trade, at, shares)}`}
+      </span>
+    </label>
+  );
+}

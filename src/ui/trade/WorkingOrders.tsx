@@ -1,0 +1,158 @@
+'use client';
+
+import { useState } from 'react';
+import { isLive, type Order, statusOf } from '@/core/orders';
+import { ScriptEditor } from '../editor/ScriptEditor';
+import { px } from '../format';
+import { Pop } from '../primitives/Pop';
+import { act, useSession } from '../session';
+
+/** The working orders of the focus, each to be replaced, canceled, or sent lit. */
+export function WorkingOrders() {
+  const symbol = useSession((s) => s.focus?.symbol);
+  const account = useSession((s) => s.account?.id);
+  const book = useSession((s) => s.book);
+  const ahead = useSession((s) => s.marks?.ahead);
+  const orders = (book?.orders ?? []).filter(
+    (o) => o.symbol === symbol && o.account === account && isLive(o),
+  );
+  return (
+    <Pop
+      title={`Orders of ${symbol}: ${orders.length}`}
+      className="btn num w-[92px] py-0.5 text-[13px]"
+      label={<>Orders {orders.length}</>}
+    >
+      <div className="w-[640px] p-3 text-[13px]">
+        {orders.length === 0 && <p className="text-quiet">No order of {symbol} works or waits.</p>}
+        <ul className="grid gap-1.5" aria-label="Working orders">
+          {orders.map((o) => (
+            <One key={o.id} order={o} ahead={ahead?.[o.id] ?? null} />
+          ))}
+        </ul>
+        {orders.length > 1 && (
+          <div className="mt-2 flex gap-2">
+            <button
+              type="button"
+              className="btn"
+              onClick={() => void act('cancel symbol', 'buttons', 'Orders')}
+            >
+              Cancel all but stops
+            </button>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => void act('cancel symbol and exits', 'buttons', 'Orders')}
+            >
+              Cancel stops as well
+            </button>
+          </div>
+        )}
+      </div>
+    </Pop>
+  );
+}
+
+const WORDS: Record<string, string> = {
+  GoodTillCancel: 'gtc',
+  ImmediateOrCancel: 'ioc',
+  FillOrKill: 'fok',
+};
+
+/** An order as the sentence that would send it. */
+function sentence(o: Order): string {
+  const open = o.qty;
+  const verb = o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short';
+  const limit = o.limit === null ? '' : px(o.limit);
+  const pricing =
+    o.route === 'mid'
+      ? 'at mid hidden'
+      : o.stop !== null
+        ? `${o.side === 'buy' ? 'above' : 'below'} ${px(o.stop)}${limit ? ` limit ${limit}` : ''}`
+        : limit
+          ? `at ${limit}`
+          : 'at market';
+  const life = WORDS[o.timeInForce] ?? '';
+  return [verb, open, pricing, life, o.postOnly ? 'post only' : '', o.extended ? 'extended' : '']
+    .filter((x) => x !== '')
+    .join(' ');
+}
+
+function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const own = o.role === 'entry' || o.role === 'close';
+  const status = statusOf(o);
+  const replace = (text: string) => {
+    setDraft(null);
+    void act(`replace order ${o.id} with ${text}`, 'buttons', 'Replace');
+  };
+  return (
+    <li className="grid grid-cols-[40px_1fr_auto] items-start gap-2 border-b border-line pb-1.5 last:border-0">
+      <span className="num text-quiet">#{o.id}</span>
+      <span className="min-w-0">
+        {draft === null ? (
+          <code className="num">
+            {own ? sentence(o) : `${o.role} ${o.side} ${o.qty - o.filled} at ${px(o.stop ?? o.limit)}`}
+          </code>
+        ) : (
+          <span className="block h-[44px]">
+            <ScriptEditor
+              label={`Replace order ${o.id} with`}
+              small
+              value={draft}
+              change={setDraft}
+              submit={replace}
+            />
+          </span>
+        )}
+        <span className="num block text-quiet">
+          {status === 'Suspended' ? 'asleep until its session' : status}
+          {o.filled > 0 && ` · ${o.filled} of ${o.qty} filled`}
+          {ahead !== null && ` · ${ahead} ahead in the queue`}
+          {o.pair && ` · one of two, with #${o.pair.id}`}
+          {o.works && o.limit !== o.works.to && ` · works to ${px(o.works.to)}`}
+        </span>
+      </span>
+      <span className="flex gap-1">
+        {o.route === 'mid' && draft === null && (
+          <button
+            type="button"
+            className="btn px-2 py-0.5"
+            onClick={() =>
+              void act(
+                `replace order ${o.id} with ${o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short'} ${o.qty} at usual through`,
+                'buttons',
+                'Send it lit',
+              )
+            }
+          >
+            Send it lit instead
+          </button>
+        )}
+        {own && draft === null && (
+          <button type="button" className="btn px-2 py-0.5" onClick={() => setDraft(sentence(o))}>
+            Replace
+          </button>
+        )}
+        {draft !== null && (
+          <>
+            <button type="button" className="btn px-2 py-0.5 text-focus" onClick={() => replace(draft)}>
+              Send
+            </button>
+            <button type="button" className="btn px-2 py-0.5" onClick={() => setDraft(null)}>
+              Leave
+            </button>
+          </>
+        )}
+        {draft === null && (
+          <button
+            type="button"
+            className="btn px-2 py-0.5"
+            onClick={() => void act(`cancel order ${o.id}`, 'buttons', 'Cancel')}
+          >
+            Cancel
+          </button>
+        )}
+      </span>
+    </li>
+  );
+}
