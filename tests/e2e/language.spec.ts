@@ -54,7 +54,7 @@ test('what waits for a yes shows its numbers as they are, and which are fixed wh
   await expect(page.getByTestId('clock')).toHaveText('09:30:00');
   await elsewhere(page);
   await page.keyboard.press('q');
-  await expect(sayBack(page)).toContainText(/[\d.]+ = ask \+ 3c/);
+  await expect(sayBack(page)).toContainText(/[\d.]+ = usual through/);
   await expect(sayBack(page)).toContainText('as of now, fixed when sent');
   const price = async () => /at ([\d.]+) extended/.exec(await sayBack(page).innerText())?.[1];
   const before = await price();

@@ -147,10 +147,11 @@ test('the whole job once: scan, focus, key, bracket, scale out, breakeven, reloa
     .reduce((a, c) => a + Number(c[8]), 0);
   expect(sold).toBe(200);
   const json = JSON.parse(await download('All as JSON')) as {
-    trades: { gross: number; commission: number; net: number; r: number }[];
+    trades: { gross: number; costs: Record<string, number>; net: number; r: number }[];
   };
   const trade = json.trades[0];
-  expect(trade && Math.abs(trade.gross - trade.commission - trade.net)).toBeLessThan(0.001);
+  const costs = Object.values(trade?.costs ?? {}).reduce((a, b) => a + b, 0);
+  expect(trade && Math.abs(trade.gross - costs - trade.net)).toBeLessThan(0.001);
   expect(trade && Math.abs(trade.r - trade.net / 60)).toBeLessThan(0.01);
   expect(await download('Trades as CSV')).toContain('long,200');
   expect(troubles).toEqual([]);

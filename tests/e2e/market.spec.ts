@@ -1,38 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { printsCsv } from '../../src/core/formats/index.ts';
 import type { Print } from '../../src/core/market/index.ts';
 import { practiceDay, printOf, runAlone } from '../../src/core/sim/index.ts';
 import { at } from '../../src/core/units/index.ts';
-
-const clock = (page: Page) => page.getByTestId('clock');
-const sayBack = (page: Page) => page.getByLabel('Say-back');
-const position = (page: Page) => page.getByTestId('position');
-const view = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
-
-async function goTo(page: Page, time: string, shown = `${time}:00`) {
-  await page.getByRole('button', { name: 'Go to…' }).click();
-  await page.getByRole('textbox', { name: 'Go to' }).fill(time);
-  await page.keyboard.press('Enter');
-  await expect(clock(page)).toHaveText(shown, { timeout: 90_000 });
-}
-
-async function ticket(page: Page, text: string) {
-  await page.getByLabel('Ticket: an order sentence').fill(text);
-  await page.getByRole('button', { name: 'Send (Ctrl+Enter)' }).click();
-}
-async function order(page: Page, text: string) {
-  await ticket(page, text);
-  await page.getByRole('button', { name: 'Send (Enter)' }).click();
-  await expect(sayBack(page)).toContainText('Done');
-}
-
-async function practise(page: Page, title: string, from: string) {
-  await page.goto('/days');
-  await page.getByRole('button', { name: `Practise: ${title}` }).click();
-  await expect(clock(page)).toHaveText(from, { timeout: 90_000 });
-}
+import { clock, goTo, order, position, practise, sayBack, ticket, view } from './desk.ts';
 
 test('a squeeze: the auction forms, a volatility pause comes with its reason, an order waits in it and fills at the reopening', async ({
   page,

@@ -1,6 +1,7 @@
 'use client';
 
 import { averageEntry, positionOf, profitOf } from '@/core/orders';
+import { MINUTE } from '@/core/units';
 import { avg, px, signed, usd } from '../format';
 import { focusOn, useSession } from '../session';
 import { ExitsForm } from '../trade/ExitsForm';
@@ -45,7 +46,8 @@ export function TradeBand() {
             flat in {focus?.symbol}
           </span>
         )}
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex items-baseline gap-2">
+          <Overnight />
           {view?.trade.status === 'open' && <ExitsForm view={view} last={focus?.last ?? null} />}
           <WorkingOrders />
           {others.map((t) => {
@@ -66,6 +68,28 @@ export function TradeBand() {
         </p>
       )}
     </section>
+  );
+}
+
+/** How long before the close what stays overnight is said, in ms. */
+const BEFORE_THE_CLOSE = 30 * MINUTE;
+
+/** Before the close: what is held over the night, and that its stops sleep. */
+function Overnight() {
+  const time = useSession((s) => s.clock);
+  const account = useSession((s) => s.account?.id);
+  const held = useSession(
+    (s) => s.book?.trades.filter((t) => t.account === account && t.status === 'open').length ?? 0,
+  );
+  if (!time || held === 0) return null;
+  const left = time.dayStart + time.hours.close - time.now;
+  if (left > BEFORE_THE_CLOSE || left <= 0) return null;
+  return (
+    <span className="font-semibold">
+      {held === 1
+        ? '1 stays overnight; its stop sleeps until 09:30'
+        : `${held} stay overnight; stops sleep until 09:30`}
+    </span>
   );
 }
 

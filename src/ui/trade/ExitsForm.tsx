@@ -5,7 +5,7 @@ import { averageEntry, positionOf, type Trade } from '@/core/orders';
 import { formatPrice, parsePrice, roundToTick } from '@/core/units';
 import { avg, px, signed, usd } from '../format';
 import { Pop } from '../primitives/Pop';
-import { act } from '../session';
+import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 import type { tradeOf } from './trade-view';
 
@@ -160,12 +160,13 @@ function Form({ view: { trade, lines }, last }: { view: View; last: number | nul
   );
 }
 
-/** What so many shares make at a price, in dollars and R, before costs. */
+/** What so many shares make at a price, in dollars and R (the account's where the trade has no stop yet), before costs. */
 function worth(t: Trade, at: number, shares: number): string {
   const average = averageEntry(t);
   if (average === null) return '';
   const gain = t.sign * (at - average) * shares;
-  return `${usd(Math.round(gain), true)}${t.risk ? ` ${signed(gain / t.risk, 2, 'R')}` : ''}`;
+  const unit = t.risk ?? useSession.getState().account?.riskUnit ?? null;
+  return `${usd(Math.round(gain), true)}${unit ? ` ${signed(gain / unit, 2, 'R')}` : ''}`;
 }
 
 function Line({
@@ -190,6 +191,7 @@ function Line({
       <span>{name}</span>
       <input
         className="field num"
+        aria-label={name}
         value={text}
         placeholder={name === 'Stop' ? '30c, 5% or 5.11' : '60c, 10% or 6.02'}
         aria-invalid={bad}

@@ -1,0 +1,31 @@
+// What the stories do at the desk, over and over.
+import { expect, type Page } from '@playwright/test';
+
+export const clock = (page: Page) => page.getByTestId('clock');
+export const sayBack = (page: Page) => page.getByLabel('Say-back');
+export const position = (page: Page) => page.getByTestId('position');
+export const view = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
+
+export async function goTo(page: Page, time: string, shown = `${time}:00`) {
+  await page.getByRole('button', { name: 'Go to…' }).click();
+  await page.getByRole('textbox', { name: 'Go to' }).fill(time);
+  await page.keyboard.press('Enter');
+  await expect(clock(page)).toHaveText(shown, { timeout: 90_000 });
+}
+
+export async function ticket(page: Page, text: string) {
+  await page.getByLabel('Ticket: an order sentence').fill(text);
+  await page.getByRole('button', { name: 'Send (Ctrl+Enter)' }).click();
+}
+export async function order(page: Page, text: string) {
+  await ticket(page, text);
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  await expect(sayBack(page)).toContainText('Done');
+}
+
+export async function practise(page: Page, title: string, from: string) {
+  await page.goto('/days');
+  await page.getByRole('button', { name: `Practise: ${title}` }).click();
+  await expect(clock(page)).toHaveText(from, { timeout: 90_000 });
+}
