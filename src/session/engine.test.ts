@@ -57,7 +57,7 @@ const action = fc.record({
     'when last > vwap: buy 200 at 3c through extended\n stop 3%\n target 1R for half',
     'when newly 1m close < vwap or gain >= 1R: close half at 2c through',
     'buy 300 at bid working to ask + 1c within 40s extended\n stop 4%\n once filled: close third at ask + 4c',
-    'one of\n buy 200 at bid extended\n  stop 3%\n short 200 at ask + 3c extended\n  stop 3%',
+    'one of\n buy 200 at bid extended\n  stop 3%\n short 200 below bid - 9c extended\n  stop 3%',
   ),
 });
 

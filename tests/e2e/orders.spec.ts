@@ -205,7 +205,7 @@ test('a condition that is true already is asked about; a midpoint order is sent 
   await expect(page.getByRole('list', { name: 'Ended waiting orders' })).toContainText('cancelled');
   await page.keyboard.press('Escape');
 
-  await order(page, 'one of\n  buy 100 at 5.00\n    stop 10c\n  short 100 at 8.90\n    stop 10c');
+  await order(page, 'one of\n  buy 100 at 5.00\n    stop 10c\n  short 100 below 4.80\n    stop 10c');
   await page.getByRole('button', { name: /^Orders of VULPN/ }).click();
   const orders = page.getByRole('list', { name: 'Working orders' });
   await expect(orders).toContainText('one of two, with');

@@ -9,6 +9,7 @@ import {
   everything,
   holdingOf,
   isLive,
+  isStaying,
   legPrice,
   liveOrders,
   openOf,
@@ -52,6 +53,20 @@ export type Act =
   | { kind: 'close'; qty: number; cents: number; how: 'limit' | 'stop' | 'market'; gtc: boolean }
   | { kind: 'attach'; shares: number; stops: number; targets: number; trail: boolean }
   | { kind: 'move'; pick: number; cents: number }
+  /** Two entries, of either side, of which a fill of one is taken from the other. */
+  | { kind: 'pair'; qty: number; cents: number; other: number; turned: boolean }
+  /** Another kind, size and price for an order of the trader. */
+  | {
+      kind: 'retype';
+      pick: number;
+      qty: number;
+      cents: number;
+      how: 'limit' | 'stop' | 'market';
+      gtc: boolean;
+    }
+  /** An entry that works its price, and time for it. */
+  | { kind: 'work'; side: Side; qty: number; cents: number; reach: number }
+  | { kind: 'time'; ms: number }
   | { kind: 'cancel'; pick: number; what: 'order' | 'symbol' | 'everything' }
   | { kind: 'flatten' }
   | { kind: 'price'; cents: number }
@@ -117,6 +132,35 @@ export const act: fc.Arbitrary<Act> = fc.oneof(
       what: fc.constantFrom('order', 'order', 'order', 'symbol', 'everything'),
     }),
   },
+  {
+    weight: 2,
+    arbitrary: rec('pair', {
+      qty: int(1, 400),
+      cents: int(-12, 12),
+      other: int(1, 400),
+      turned: fc.boolean(),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: rec('retype', {
+      pick,
+      qty: int(1, 400),
+      cents: int(-25, 25),
+      how: fc.constantFrom('limit', 'stop', 'market'),
+      gtc: fc.boolean(),
+    }),
+  },
+  {
+    weight: 1,
+    arbitrary: rec('work', {
+      side: fc.constantFrom<Side>('buy', 'sell'),
+      qty: int(1, 300),
+      cents: int(-12, 12),
+      reach: int(0, 20),
+    }),
+  },
+  { weight: 2, arbitrary: rec('time', { ms: int(1, 9_000) }) },
   { weight: 1, arbitrary: rec('flatten', {}) },
   { weight: 6, arbitrary: rec('price', { cents: int(-45, 45) }) },
   { weight: 9, arbitrary: rec('fill', { pick, qty: int(1, 300), off: int(-3, 3) }) },
@@ -191,6 +235,8 @@ export function play({ acts, atOnce, start }: History): Broker {
   let session = start;
   let day = 0;
   let tick = 0;
+  /** Orders that were joined. */
+  const pairs: [number, number][] = [];
   let last = 100_000 as Price;
   const inputs: [BrokerInput, { now: number; session: SessionKind; last: Price }][] = [];
   const context = (c: { now: number; session: SessionKind; last: Price }): BrokerContext => ({
@@ -280,6 +326,13 @@ export function play({ acts, atOnce, start }: History): Broker {
         count(c.id, c.qty - (exchange.orders.get(c.id)?.filled ?? 0));
     }
     const most = [...could.values()].reduce((a, b) => a + b, 0);
+    // On a line without latency two that are joined never fill more than one of them, whatever is cut, moved or resized.
+    if (atOnce)
+      for (const [x, y] of pairs) {
+        const [a, b] = [x, y].map((id) => orders.find((o) => o.id === id));
+        if (a && b && a.filled === a.qty && a.qty > 0 && a.phase.k === 'ended' && a.phase.status === 'Filled')
+          must(!isStaying(b), `order ${x} has filled, so order ${y} has ended`);
+      }
     must(most <= Math.abs(held), `exits that may still fill (${most}) never exceed the position (${held})`);
   }
 
@@ -421,6 +474,87 @@ export function play({ acts, atOnce, start }: History): Broker {
           );
         return;
       }
+      case 'pair': {
+        const leg = (side: Side, qty: number, cents: number, waits: boolean) =>
+          ({
+            kind: 'entry',
+            account: MAIN,
+            symbol: SYMBOL,
+            side,
+            qty,
+            stop: waits ? price(signOf(side) * (Math.abs(cents) + 1)) : null,
+            sentence: '',
+            extended: true,
+            type: waits ? 'Stop' : 'Limit',
+            limit: waits ? null : price(-signOf(side) * Math.abs(cents)),
+            plan: planOf(1, 1, 0, false, true),
+            ...PLAIN_TERMS,
+          }) as const;
+        const of = [
+          leg('buy', a.qty, a.cents, a.cents % 2 === 0),
+          leg(a.turned ? 'sell' : 'buy', a.other, a.cents + 1, a.turned || a.cents % 3 === 0),
+        ] as const;
+        const first = broker.next.order;
+        step({ kind: 'intent', intent: { kind: 'pair', of } }, true);
+        if (broker.next.order > first + 1) pairs.push([first, first + 1]);
+        return;
+      }
+      case 'retype': {
+        const o = any(
+          orders.filter((x) => x.role === 'entry' || x.role === 'close'),
+          a.pick,
+        );
+        if (!o) return;
+        const sign = signOf(o.side);
+        step(
+          {
+            kind: 'intent',
+            intent: {
+              kind: 'retype',
+              orderId: o.id,
+              qty: a.qty,
+              on: 'last',
+              extended: a.how !== 'market',
+              type: a.how === 'market' ? 'Market' : a.how === 'stop' ? 'Stop' : 'Limit',
+              limit: a.how === 'limit' ? price(a.cents) : null,
+              stop: a.how === 'stop' ? price(sign * (Math.abs(a.cents) + 1)) : null,
+              ...PLAIN_TERMS,
+              timeInForce: a.gtc ? 'GoodTillCancel' : 'Day',
+            },
+          },
+          true,
+        );
+        return;
+      }
+      case 'work': {
+        const sign = signOf(a.side);
+        step(
+          {
+            kind: 'intent',
+            intent: {
+              kind: 'entry',
+              account: MAIN,
+              symbol: SYMBOL,
+              side: a.side,
+              qty: a.qty,
+              stop: null,
+              sentence: '',
+              extended: true,
+              type: 'Limit',
+              limit: price(a.cents),
+              works: { to: price(a.cents + sign * a.reach), within: 4_000 },
+              plan: planOf(1, 0, 0, false, true),
+              ...PLAIN_TERMS,
+            },
+          },
+          true,
+        );
+        return;
+      }
+      case 'time':
+        tick += a.ms;
+        step({ kind: 'clock' }, false);
+        return;
       case 'flatten':
         step(
           { kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: SYMBOL, limit: null } },

@@ -158,7 +158,7 @@ export const CHAINS = {
   }),
   'one of': form(['statement'], [words('one of'), many('of', 'order', 'lines')], {
     example: 'one of\n  buy 200 above 5.60\n  short 200 below 5.20',
-    says: 'Two orders, indented under it: a fill of one takes as much from the other.',
+    says: 'Two orders, indented under it: a fill of one takes as much from the other. Of a buy and a short of one symbol at least one is a stop, and the first to fill or to trigger ends the other.',
     aka: { oco: 'one of' },
   }),
 } as const;

@@ -23,7 +23,7 @@ import {
 export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | null {
   switch (intent.kind) {
     case 'pair':
-      return admit(b, intent.of[0], c) ?? admit(b, intent.of[1], c);
+      return admitPair(b, intent.of, c);
     case 'entry':
       return admitEntry(b, intent, c);
     case 'close':
@@ -52,6 +52,16 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
         : { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
     }
   }
+}
+
+/** Each alone; and of opposite sides in one symbol at least one waits as a stop, so that the exchange never has both. */
+function admitPair(b: Broker, [one, two]: readonly [NewIntent, NewIntent], c: BrokerContext): Refusal | null {
+  const both = admit(b, one, c) ?? admit(b, two, c);
+  if (both || one.kind !== 'entry' || two.kind !== 'entry') return both;
+  const against = one.symbol === two.symbol && one.account === two.account && one.side !== two.side;
+  return against && one.stop === null && two.stop === null
+    ? { code: 'pair against', symbol: one.symbol }
+    : null;
 }
 
 /** A lender has only so many, and asks nothing for what is easy to borrow. */
@@ -235,6 +245,9 @@ function admitRetype(b: Broker, e: Extract<Intent, { kind: 'retype' }>, c: Broke
   if (!o || !isStaying(o)) return tooLate(b, e.orderId);
   if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: e.orderId };
   if (e.qty <= o.filled) return { code: 'nothing left', orderId: o.id, qty: e.qty, filled: o.filled };
+  const other = o.pair?.symbol === o.symbol ? liveOrder(b, o.pair.id) : undefined;
+  if (other && other.side !== o.side && other.stop === null && e.stop === null)
+    return { code: 'pair against', symbol: o.symbol };
   const asked = { ...o, ...e, qty: e.qty - o.filled };
   const plain = numbers(asked) ?? lives(e, c) ?? hours(asked, e.extended, c) ?? stopSide(asked, c);
   if (plain) return plain;

@@ -320,7 +320,7 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
 }
 
 /** What has filled of an order is taken from the one that it is joined with, in proportion: of equal sizes as many shares. */
-function shrinkPair(d: Draft, { account, pair, qty, filled }: Order, shares: number): void {
+function shrinkPair(d: Draft, { account, symbol, side, pair, qty, filled }: Order, shares: number): void {
   if (!pair) return;
   const w = workOn(d, account, pair.symbol);
   const other = current(w, pair.id);
@@ -328,7 +328,8 @@ function shrinkPair(d: Draft, { account, pair, qty, filled }: Order, shares: num
   const before = Math.max(1, qty - filled);
   const left = Math.floor(((other.qty - other.filled) * Math.max(0, before - shares)) / before);
   w.changed = true;
-  if (left === 0) end(d, w, other, 'Canceled', 'pair');
+  // What is of the other side in the same symbol would work against what has filled.
+  if (left === 0 || (symbol === pair.symbol && other.side !== side)) end(d, w, other, 'Canceled', 'pair');
   else resize(d, w, other, left);
 }
 

@@ -193,6 +193,11 @@ export function end(d: Draft, w: Work, o: Order, status: 'Canceled' | 'Expired',
 
 /** The exchange has let go of an order (or never had it): it is where it was going. */
 export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
+  // All that was left of it has filled on its way.
+  if (leaving.to !== 'ended' && o.filled >= o.qty) {
+    putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Filled', why: null } });
+    return;
+  }
   switch (leaving.to) {
     // The limit of a stop that became a market order was its collar, as of then.
     case 'asleep':
@@ -221,6 +226,12 @@ function bareAfter(w: Work, o: Order, why: Why): number {
   return protects(o) && held && why !== 'no shares' && why !== 'position closed' && why !== 'flatten'
     ? openOf(o)
     : 0;
+}
+
+/** The order joined with this one, where it is of the other side in the same symbol: only one of the two may ever work. */
+export function opposite(w: Work, o: Order): Order | undefined {
+  const other = o.pair?.symbol === o.symbol ? current(w, o.pair.id) : undefined;
+  return other && other.side !== o.side ? other : undefined;
 }
 
 type NewOrder = Pick<

@@ -9,6 +9,7 @@ import {
   end,
   left,
   newTrade,
+  opposite,
   putOrder,
   putScope,
   putTrade,
@@ -248,7 +249,8 @@ function command(d: Draft, w: Work, position: number): void {
     } else if (leaving !== null) cancel(d, w, o, wire);
     else if (wire.pending === null && shrink(d, w, o, wire)) exits.push(o);
   }
-  for (const o of entries) send(d, w, o, openOf(o));
+  // Of two opposite ones that are joined the exchange never has both.
+  for (const o of entries) if (!wireOf(opposite(w, o) ?? o)) send(d, w, o, openOf(o));
   for (const o of exits.sort(firstServed)) budget -= grow(d, w, o, Math.max(0, budget));
 }
 

@@ -3,7 +3,7 @@ import { costsFor, tableOn, totalOf } from '../account/index.ts';
 import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, type Sign, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import { changeLeg, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
+import { changeLeg, end, opposite, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
 import { accountIds, type BrokerContext, type Holding, holdingOf } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
@@ -104,6 +104,8 @@ function go(d: Draft, w: Work, o: Order): void {
     return;
   }
   const gone = putOrder(d, w, { ...o, phase: toWork(d) });
+  const other = opposite(w, o);
+  if (other && isStaying(other)) end(d, w, other, 'Canceled', 'pair');
   say(d, w, gone, {
     exec: 'TriggeredOrActivatedBySystem',
     kind: 'triggered',

@@ -364,6 +364,8 @@ export type Refusal =
   | { code: 'too late'; orderId: OrderId; status: OrdStatus | null }
   | { code: 'nothing left'; orderId: OrderId; qty: number; filled: number }
   | { code: 'plan size'; orderId: OrderId }
+  /** Two of opposite sides in one symbol, neither of them a stop. */
+  | { code: 'pair against'; symbol: string }
   | { code: 'locked'; loss: Money; most: Money }
   | { code: 'open risk'; symbol: string; would: Money; most: Money; perShare: number | null; shares: number }
   | { code: 'most money'; symbol: string; would: Money; most: Money; shares: number }

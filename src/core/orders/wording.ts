@@ -139,6 +139,8 @@ export function refusalText(r: Refusal): string {
       return `A size is a whole number of shares from 1 on; this is ${r.qty}.`;
     case 'works backwards':
       return backwardsText(r);
+    case 'pair against':
+      return `Both could fill, and one of them would work against the other. Of a buy and a short of ${r.symbol} at least one waits as a stop: buy 100 above …, short 100 below ….`;
     case 'off tick':
       return `${formatPrice(r.price)} is not a whole number of ticks; ${formatPrice(r.down)} and ${formatPrice(r.up)} are.`;
     case 'collar':

@@ -81,6 +81,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'plan hours': 'the plan has other hours',
   'most money': 'guard on size',
   'open risk': 'guard on open risk',
+  'pair against': 'both could fill',
   locked: 'locked: daily loss',
   'too many orders': 'guard on speed',
   duplicate: 'sent a moment ago',
