@@ -86,8 +86,25 @@ try {
   await go('Desk');
   await page.keyboard.press('f');
   await page.getByTestId('position').filter({ hasText: 'flat' }).waitFor();
+  await page
+    .getByLabel('Ticket: an order sentence')
+    .fill('when 1m close > day high until 11:00: buy risk 1R at usual through with plan "half and trail"');
+  await page.getByRole('button', { name: 'Send (Ctrl+Enter)' }).click();
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  await page.getByRole('button', { name: 'Waiting orders: 1' }).click();
+  await page.getByRole('list', { name: 'Waiting orders' }).waitFor();
+  await shoot('waiting');
+  await page.keyboard.press('Escape');
+  await go('Plans');
+  await page.getByRole('slider', { name: 'target 1, long' }).waitFor();
+  await page.getByTestId('plan-editor').waitFor();
+  await page.getByTestId('plan-today').first().waitFor();
+  await shoot('plans');
   await go('Review');
   await shoot('review');
+  await page.getByRole('button', { name: 'Journal', exact: true }).click();
+  await page.getByTestId('journal-line').first().waitFor();
+  await shoot('journal');
   await go('Setup');
   await shoot('setup');
   await page.getByLabel('Dawn').check();

@@ -22,19 +22,34 @@ const CHECKS: { readonly [K in Kind]?: (tree: TreeOf<K>) => Finding[] } = {
       ? [{ code: 'nothing attached', at: t, fixes: [`${printTree(t)}\n  stop 30c`] }]
       : exitsOf(t, t.exits, null, null),
   'one of': (t) => (t.of.length === 2 ? [] : [{ code: 'not two', at: t, have: t.of.length, fixes: [] }]),
-  between: (t) =>
-    t.low <= t.high
-      ? []
-      : [
+  'price between': (t) =>
+    t.low.kind === 'number' && t.high.kind === 'number' && t.low.price > t.high.price
+      ? [
           {
             code: 'between turned',
             at: t,
-            low: String(t.low),
-            high: String(t.high),
+            low: printTree(t.low),
+            high: printTree(t.high),
             fixes: [printTree({ ...t, low: t.high, high: t.low })],
           },
-        ],
+        ]
+      : [],
+  'field between of': (t) => turned(t),
+  between: (t) => turned(t),
 };
+
+const turned = (t: TreeOf<'between'> | TreeOf<'field between of'>): Finding[] =>
+  t.low <= t.high
+    ? []
+    : [
+        {
+          code: 'between turned',
+          at: t,
+          low: String(t.low),
+          high: String(t.high),
+          fixes: [printTree({ ...t, low: t.high, high: t.low })],
+        },
+      ];
 
 /** Everything that can be seen to be wrong with a tree and what is in it. */
 export function checkTree(tree: Tree): Finding[] {

@@ -2,7 +2,7 @@
 import type { NamedPrice } from '../market/index.ts';
 import { ONE, writeDecimal } from './decimal.ts';
 import { flag, many, maybe, one, type Reading, words } from './grammar.ts';
-import { DECIMAL, MONEY, oneOf, PART, PRICE, RS, SHARE_OF_POWER, SYMBOL } from './leaves.ts';
+import { DECIMAL, MONEY, oneOf, PART, PRICE, RS, SHARE_OF_POWER, SYMBOL, TIME } from './leaves.ts';
 import { REFERENCE } from './reference-leaf.ts';
 import type { Exit, LifeTree, PriceTree, PricingTree, Rule, Tree, TreeIn, TreeOf } from './tree.ts';
 
@@ -203,6 +203,30 @@ export const READINGS: readonly Reading[] = [
     })) as object as {
       becomes: (f: Sided) => Tree;
     }),
+  }),
+  // --- how conditions are said as well
+  ...(['above', 'below'] as const).map((way) =>
+    reading<{ left: NamedPrice; symbol: string | null; right: PriceTree }>({
+      slots: ['condition clause'],
+      parts: [one('left', REFERENCE), maybe('symbol', SYMBOL, 'of'), words(way), one('right', 'price')],
+      becomes: ({ left, symbol, right }) => ({
+        kind: 'price is',
+        left,
+        symbol,
+        op: way === 'above' ? '>' : '<',
+        right,
+      }),
+    }),
+  ),
+  reading<{ what: 'gain' | 'loss'; profit: TreeIn<'profit'> }>({
+    slots: ['condition clause'],
+    parts: [one('what', oneOf('gain or loss', 'word', 'gain', 'loss')), words('>'), one('profit', 'profit')],
+    becomes: ({ what, profit }) => ({ kind: 'gain is', what, profit }),
+  }),
+  reading<{ time: number }>({
+    slots: ['condition clause'],
+    parts: [words('time >'), one('time', TIME)],
+    becomes: ({ time }) => ({ kind: 'time is', op: '>=', time }),
   }),
   // --- the other spelling
   reading<object>({

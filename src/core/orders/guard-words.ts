@@ -1,4 +1,4 @@
-import { formatMoney } from '../units/index.ts';
+import { CENT, formatMoney } from '../units/index.ts';
 import type { Refusal } from './types.ts';
 
 /** What the guards of an account refuse. */
@@ -46,7 +46,7 @@ export function guardText(r: GuardRefusal): string {
     case 'no shorts':
       return `“${r.account}” is a cash account: it sells nothing short. Use a margin account: use account "Practice margin".`;
     case 'needs locate':
-      return `${r.symbol} is hard to borrow: ${r.wants} shares have to be located first${r.located > 0 ? ` (${r.located} are)` : ''}, at ${formatMoney(r.perShare)} a share, ${formatMoney(r.perShare * r.wants)} for the day; a lender has ${r.available}.`;
+      return `${r.symbol} is hard to borrow: ${r.wants} shares have to be located first${r.located > 0 ? ` (${r.located} are)` : ''}, at ${Number((r.perShare / CENT).toFixed(2))}c a share, ${formatMoney(r.perShare * r.wants)} for the day; a lender has ${r.available}.`;
     case 'locate size':
       return `A lender has ${r.available} ${r.symbol} left today; ${r.wants} are asked for.`;
     case 'no locate needed':

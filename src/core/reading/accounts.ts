@@ -1,7 +1,7 @@
 // Sentences about accounts: which is in use, shares to be borrowed.
 import { nearestName, printTree, type Statement, type TreeOf } from '../language/index.ts';
 import { accountNow } from '../orders/index.ts';
-import { type AccountId, formatMoney, money } from '../units/index.ts';
+import { type AccountId, CENT, formatMoney, money } from '../units/index.ts';
 import { type accountOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 
 function accountNamed(name: string, c: RunContext, fix: (name: string) => Statement): AccountId {
@@ -44,7 +44,7 @@ export function readLocate(s: TreeOf<'locate'>, c: RunContext, out: Reading): vo
   out.addsRisk = true;
   const { perShare, available } = c.locate(v.symbol);
   out.sayBack = printTree({ ...s, symbol: v.symbol });
-  out.about = `${formatMoney(perShare)} a share, ${formatMoney(money(Math.round(perShare * s.shares)))} for the day; a lender has ${available}`;
+  out.about = `${Number((perShare / CENT).toFixed(2))}c a share, ${formatMoney(money(Math.round(perShare * s.shares)))} for the day; a lender has ${available}`;
   out.deeds.push({
     kind: 'intent',
     intent: { kind: 'locate', account: c.account, symbol: v.symbol, shares: s.shares },

@@ -153,7 +153,7 @@ function priceNow(x: PriceClause, symbol: string, c: RunContext): ClauseNow {
   const missing = (gap: number): ClauseNow => ({
     holds: false,
     seen,
-    missing: `${distance(Math.max(gap, 0))} to go`,
+    missing: gap > 0 ? `${distance(gap)} to go` : 'not beyond it yet',
     far: (Math.max(gap, 0) / Math.max(1, left)) * 100,
   });
   if (x.kind === 'price between') {
@@ -232,7 +232,7 @@ function fieldNow(x: FieldClause, symbol: string, c: RunContext): ClauseNow {
   return {
     holds: false,
     seen,
-    missing: `${fieldText(field, gap).replace(/^\+/, '')} to go`,
+    missing: gap > 0 ? `${fieldText(field, gap).replace(/^\+/, '')} to go` : 'not beyond it yet',
     far: (gap / Math.max(Math.abs(bound), Math.abs(value), 1e-9)) * 100,
   };
 }

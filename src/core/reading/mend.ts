@@ -27,7 +27,9 @@ export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null 
         ? priced({ ...s.pricing, room: { kind: 'room price', price: literal(r.most) } })
         : s.pricing?.kind === 'sweep'
           ? priced({ kind: 'sweep', price: literal(r.most) })
-          : priced({ kind: 'limit', price: literal(r.most) });
+          : s.pricing?.kind === 'working'
+            ? priced({ ...s.pricing, to: literal(r.most) })
+            : priced({ kind: 'limit', price: literal(r.most) });
     case 'market hours':
       return { ...s, pricing: THROUGH, life: withExtended(s.life) } as Statement;
     case 'restricted':

@@ -68,7 +68,7 @@ function aboutRoom({ priced, resolved, v, c }: Going): string[] {
     const room = Math.abs(priced.limit - priced.stop);
     if (near(room, priced.stop))
       out.push(
-        `The limit is only ${formatPrice(room)} beyond its stop: a fast market can leave it behind unfilled.`,
+        `The limit is ${room === 0 ? 'at' : `only ${formatPrice(room)} beyond`} its stop: a fast market can leave it behind unfilled.`,
       );
   }
   const tight = resolved?.plan.stops.find((s) => s.room !== undefined && near(s.room, priced.expected));

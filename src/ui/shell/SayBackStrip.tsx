@@ -123,6 +123,19 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
             </>
           )}{' '}
           · costs both ways <span className="num text-text">{usd(f.costs)}</span>
+          {f.targets.length > 0 && (
+            <>
+              {' '}
+              · net at targets{' '}
+              <span className="num text-text">{f.targets.map((t) => usd(t.net, true)).join(', ')}</span>
+            </>
+          )}
+          {f.power && (
+            <>
+              {' '}
+              · power left <span className="num text-text">{usd(f.power.left)}</span>
+            </>
+          )}
         </span>
       )}
       {peeked.problem === null && peeked.named.length > 0 && (
