@@ -24,11 +24,14 @@ export function deskAfter(s: State, deed: DeskDeed, at: number): State {
 function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState {
   switch (deed.kind) {
     case 'stage': {
-      const { symbol, statement } = deed;
+      const { account, symbol, statement } = deed;
       return {
         ...desk,
         nextStaged: desk.nextStaged + 1,
-        staged: [...desk.staged, { id: desk.nextStaged, symbol, statement, order: broker.next.order }],
+        staged: [
+          ...desk.staged,
+          { id: desk.nextStaged, account, symbol, statement, order: broker.next.order },
+        ],
       };
     }
     case 'unstage':

@@ -18,7 +18,7 @@ import {
   readStatement,
 } from '../core/reading/index.ts';
 import { symbolsOf } from '../core/triggers/index.ts';
-import type { OrderId } from '../core/units/index.ts';
+import type { AccountId, OrderId } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed } from './circuit.ts';
 import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
@@ -134,12 +134,12 @@ export const blank = (): Ran => ({
 export function runLine(
   e: Engine,
   statement: Statement,
-  { focus, cursor }: { focus: string | null; cursor: number | null },
+  { focus, cursor, account }: { focus: string | null; cursor: number | null; account?: AccountId },
   events: OrderEvent[],
   { result, deeds }: Ran,
 ): Pick<RunProblem, 'text' | 'fixes'> | null {
   try {
-    const reading = readStatement(statement, runContext(e, focus, cursor));
+    const reading = readStatement(statement, runContext(e, focus, cursor, account));
     if (reading.problem) return reading.problem;
     let sent = 0;
     for (const deed of reading.deeds) {

@@ -4,6 +4,7 @@ import {
   DEFAULT_ACCOUNT,
   DEFAULT_FEES,
   FIRST_ACCOUNTS,
+  MAIN,
   NO_COSTS,
   openAccount,
   PLAIN_GUARDS,
@@ -120,7 +121,7 @@ export function savedNow(saved: SavedSession): SavedSession {
   const desk = {
     ...EMPTY_DESK,
     ...state.desk,
-    staged: staged.map((x) => ({ ...x, statement: chainable(x.statement) })),
+    staged: staged.map((x) => ({ ...x, account: x.account ?? MAIN, statement: chainable(x.statement) })),
   };
   const broker = { ...withCosts(state.broker), accounts: accountsNow(state.broker.accounts, saved.now) };
   return {
@@ -137,7 +138,8 @@ export function entryNow(entry: LogEntry): LogEntry {
     ...entry,
     deeds: entry.deeds.map((d) => {
       if (d.kind === 'alert') return { ...d, asked: { ...d.asked, on: onNow(d.asked.on) } };
-      return d.kind === 'stage' || d.kind === 'restage' ? { ...d, statement: chainable(d.statement) } : d;
+      if (d.kind === 'stage') return { ...d, account: d.account ?? MAIN, statement: chainable(d.statement) };
+      return d.kind === 'restage' ? { ...d, statement: chainable(d.statement) } : d;
     }),
   };
 }

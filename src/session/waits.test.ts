@@ -254,3 +254,21 @@ test('a session with what waits, chains and pairs comes back from its store and 
   );
   expect(back.state.desk.notes.map((n) => n.text)).toContain('as kept');
 });
+
+test('what waits, is chained or staged belongs to the account that it was set in, whichever is in use by then', () => {
+  const e = begun();
+  done(e, 'when time >= 09:36: buy 100 at 3c through');
+  done(e, 'buy 100 at bid\n  once filled: buy 50 of ORBNT at 3c through');
+  done(e, 'stage buy 10 at bid');
+  done(e, 'use account "Practice cash"');
+  expect(run(e, 'send staged').result.problem).toContain('Nothing is staged');
+  expect(done(e, 'cancel entries').about[0]).toContain('no entries');
+  advance(e, at(9, 40));
+  expect(new Set(entries(e).map((o) => [o.account, o.symbol].join(' ')))).toEqual(
+    new Set(['main VULPN', 'main ORBNT']),
+  );
+  done(e, 'buy 10 at bid account "Practice margin"');
+  done(e, 'use account "Practice margin"');
+  expect(e.state.desk.staged).toHaveLength(1);
+  done(e, 'send staged');
+});

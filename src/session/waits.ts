@@ -5,7 +5,7 @@ import { lastFinishedBar } from '../core/market/index.ts';
 import { isLive, type OrderEvent, orderOf } from '../core/orders/index.ts';
 import { type Chain, readStatement, seenNow, shareOf, told, type Waiting } from '../core/reading/index.ts';
 import { candlesOf, dueAt, type Happening, symbolsOf } from '../core/triggers/index.ts';
-import { MINUTE } from '../core/units/index.ts';
+import { type AccountId, MINUTE } from '../core/units/index.ts';
 import type { Engine } from './circuit.ts';
 import { withWaited } from './desk.ts';
 import type { LogEntry } from './log.ts';
@@ -78,7 +78,7 @@ function tellAll(e: Engine, what: (w: Waiting) => Happening[], concerns: (w: Wai
     // One that fires may take others along.
     let w = e.state.desk.waiting.find((x) => x.id === id);
     if (!w || !concerns(w)) continue;
-    const c = runContext(e, w.symbol, null);
+    const c = runContext(e, w.symbol, null, w.account);
     for (const h of what(w)) {
       const { waiting, outcome } = told(w, h, c);
       if (waiting !== w)
@@ -107,7 +107,7 @@ function over(e: Engine, w: Waiting): Came {
 /** Does what waited, priced as of this moment. It fires once, whatever comes of it. */
 function fire(e: Engine, w: Waiting, seen: string): Came {
   without(e, w.id);
-  return carryOut(e, w.sentence.action, w.symbol, {
+  return carryOut(e, w.sentence.action, w, {
     id: w.id,
     of: 'condition',
     text: printTree(w.sentence),
@@ -118,7 +118,7 @@ function fire(e: Engine, w: Waiting, seen: string): Came {
 function carryOut(
   e: Engine,
   s: Statement,
-  symbol: string,
+  { symbol, account }: { symbol: string; account: AccountId },
   about: Pick<Waited, 'id' | 'of' | 'text' | 'seen'>,
 ): Came {
   const events: OrderEvent[] = [];
@@ -126,7 +126,7 @@ function carryOut(
   const ran = kept ? again(e, kept.deeds ?? [], events) : blank();
   const problem = kept
     ? (kept.problem ?? null)
-    : (runLine(e, s, { focus: symbol, cursor: null }, events, ran)?.text ?? null);
+    : (runLine(e, s, { focus: symbol, cursor: null, account }, events, ran)?.text ?? null);
   const came = kept?.fired?.came ?? problem ?? ran.result.done.join('; ');
   ended(e, { ...about, symbol, how: problem === null ? 'fired' : 'refused', came });
   const flat = (text: string) => text.replaceAll(/\n */g, ', ');
@@ -168,14 +168,17 @@ function dueOf(
 ): { shares: number; total: number | null } {
   const { size } = chain.order;
   if (size.kind === 'part') return { shares: shareOf(size.part, filled - chain.done), total: null };
-  const total = chain.total ?? readStatement(chain.order, runContext(e, chain.symbol, null)).facts?.qty ?? 0;
+  const total =
+    chain.total ??
+    readStatement(chain.order, runContext(e, chain.symbol, null, chain.account)).facts?.qty ??
+    0;
   return { shares: Math.floor((total * filled) / Math.max(1, qty)) - chain.sent, total };
 }
 
 function goOn(e: Engine, chain: Chain, shares: number): Came {
   const sized =
     shares > 0 ? ({ ...chain.order, size: { kind: 'shares', shares } } as Statement) : chain.order;
-  return carryOut(e, sized, chain.symbol, {
+  return carryOut(e, sized, chain, {
     id: chain.orderId,
     of: 'chain',
     text: `once filled: ${printTree(sized)}`,

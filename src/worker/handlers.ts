@@ -1,6 +1,6 @@
 import { explain } from '../core/language/index.ts';
 import { barsOf } from '../core/market/index.ts';
-import { MINUTE, SECOND } from '../core/units/index.ts';
+import { type AccountId, MINUTE, SECOND } from '../core/units/index.ts';
 import { advance, dayEnd } from '../session/engine.ts';
 import { journalOf } from '../session/journal.ts';
 import { symbolView } from '../session/moment.ts';
@@ -30,7 +30,7 @@ const PROPOSALS_KEPT = 50;
 function propose({ h }: Desk, text: string, cursor: number | null): Proposal {
   const id = 1 + Math.max(0, ...h.proposals.keys());
   const peeked = { id, ...peekedAt(h.engine, text, h.focus, cursor) };
-  h.proposals.set(id, { ...peeked, cursor });
+  h.proposals.set(id, { ...peeked, cursor, account: h.engine.state.desk.account });
   for (const old of h.proposals.keys()) if (old <= id - PROPOSALS_KEPT) h.proposals.delete(old);
   return peeked;
 }
@@ -40,6 +40,13 @@ const otherFocus = ({ h }: Desk, seen: string | undefined): string | null =>
   seen === undefined || seen === h.focus
     ? null
     : `This was meant for ${seen}; ${h.focus} is in focus now. Press the key again.`;
+/** Why nothing is done where another account is in use than the one that a proposal was made in. */
+const otherAccount = ({ h }: Desk, account: AccountId): string | null => {
+  const { broker, desk } = h.engine.state;
+  if (desk.account === account) return null;
+  const name = (id: AccountId) => broker.accounts[id]?.rules.name ?? id;
+  return `This was meant for “${name(account)}”; “${name(desk.account)}” is in use now. Press the key again.`;
+};
 const notDone = (d: Desk, problem: string): AnswerTo<'run'> => ({
   kind: 'run',
   result: { ...NOTHING_DONE, ok: false, at: d.h.engine.market.now(), problem },
@@ -83,7 +90,7 @@ export const handlers: Handlers = {
   async send(d, r) {
     const p = d.h.proposals.get(r.proposal);
     if (!p) return notDone(d, 'What was shown is not known any more. Press the key again.');
-    const other = otherFocus(d, p.focus);
+    const other = otherFocus(d, p.focus) ?? otherAccount(d, p.account);
     if (other !== null) return notDone(d, other);
     d.h.proposals.delete(r.proposal);
     const result = await d.obey(runInput(p.text, p.focus, p.cursor));

@@ -103,6 +103,16 @@ test('when storing fails the order is not shown as accepted and the session stop
   expect((await setUp(store)).latest('book')?.trades).toEqual([]);
 });
 
+test('a proposal that was made in one account is not sent in another', async () => {
+  const h = await setUp(memoryStore());
+  const shown = (await h.ask({ kind: 'peek', text: BUY })) as { peeked: { id: number } };
+  await h.ask({ kind: 'run', text: 'use account "Practice cash"' });
+  expect(await h.ask({ kind: 'send', proposal: shown.peeked.id })).toMatchObject({
+    result: { ok: false, problem: expect.stringContaining('This was meant for “Practice margin”') },
+  });
+  expect(h.latest('book')?.trades).toEqual([]);
+});
+
 test('money and marks of a paused desk are those of its moment: a reload shows the same', async () => {
   const store = memoryStore();
   const h = await setUp(store);

@@ -1,3 +1,4 @@
+import type { AccountId } from '../core/units/index.ts';
 import type { DayRef, DaySource } from '../session/day-ref.ts';
 import type { Engine } from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
@@ -21,7 +22,7 @@ export interface Hosted {
   /** The rule of the table on screen, for what keeps a symbol out of it. */
   table: Table | null;
   /** What was peeked at last, by number: it can be sent as it was shown. */
-  proposals: Map<number, Proposal & { cursor: number | null }>;
+  proposals: Map<number, Proposal & { cursor: number | null; account: AccountId }>;
   slices: Slices;
   /** Long work under way, to be ended from outside. */
   work: Work | null;

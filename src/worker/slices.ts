@@ -146,7 +146,9 @@ const deskSlice = ({ state: { desk, broker } }: Engine): DeskSlice => ({
   account: desk.account,
   accounts: Object.values(broker.accounts).map(({ id, rules, next, fees }) => ({ id, rules, next, fees })),
   ticket: desk.ticket,
-  staged: desk.staged.map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x) })),
+  staged: desk.staged
+    .filter((x) => x.account === desk.account)
+    .map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x) })),
   levels: desk.levels,
   notes: desk.notes,
 });

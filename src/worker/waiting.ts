@@ -8,7 +8,7 @@ import type { WaitingNow } from './protocol.ts';
 export function waitingNow(e: Engine): WaitingNow[] {
   return e.state.desk.waiting
     .map((w) => {
-      const c = runContext(e, w.symbol, null);
+      const c = runContext(e, w.symbol, null, w.account);
       const { far, text } = nearnessOf(w, c);
       const way =
         far === 0

@@ -1,5 +1,5 @@
 import { printTree, type Statement, type TreeOf } from '../language/index.ts';
-import { holdingOf, isStaying, type Order, openOf, protects } from '../orders/index.ts';
+import { holdingOf, isStaying, liveOrder, type Order, openOf, protects } from '../orders/index.ts';
 import { unstage } from './entries.ts';
 import { type Reading, type RunContext, viewOf } from './moment.ts';
 import { entriesAndCloses, nameOf, orderByNumber } from './orders-of.ts';
@@ -83,13 +83,19 @@ export function readCancelAll(
   out.sayBack = printTree(symbol === null ? s : ({ ...s, symbol } as Statement));
 }
 
-function cancelOrders(orders: readonly Order[], _c: RunContext, out: Reading): void {
+function cancelOrders(orders: readonly Order[], c: RunContext, out: Reading): void {
   if (orders.length > 0)
     out.deeds.push({
       kind: 'intent',
       intent: { kind: 'cancel', what: { kind: 'orders', ids: orders.map((o) => o.id) } },
     });
   out.about = orders.length === 1 ? nameOf(orders[0] as Order) : count(orders);
+  const [only] = orders;
+  const other = orders.length === 1 && only?.pair ? liveOrder(c.broker, only.pair.id) : undefined;
+  if (other && isStaying(other))
+    out.warnings.push(
+      `Order ${other.id}, joined with it, stays. To take both back: cancel order ${other.id}, too.`,
+    );
   warnBare(orders, out);
 }
 

@@ -5,7 +5,16 @@ import { costsOf } from './costs.ts';
 import { chain, planOf, stage, unstage } from './entries.ts';
 import { type Basis, resolveExits } from './exits.ts';
 import { openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
-import { haltWarning, has, priceOrder, restWarning, THROUGH, termsOf, withExtended } from './pricing.ts';
+import {
+  haltWarning,
+  has,
+  priceOrder,
+  restWarning,
+  THROUGH,
+  termsOf,
+  withExtended,
+  worksText,
+} from './pricing.ts';
 import { closingShares, shareOf } from './sizes.ts';
 import { unwait } from './waits.ts';
 
@@ -66,7 +75,8 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     pricing: priced.shown,
     life: extended ? withExtended(s.life) : s.life,
   });
-  if (s.staged) return stage(s, v.symbol, out);
+  out.about = worksText(priced, c);
+  if (s.staged) return stage(s, v.symbol, c, out);
   out.deeds.push({
     kind: 'intent',
     intent: {

@@ -15,7 +15,7 @@ import {
 import { bothWays } from './costs.ts';
 import { type Basis, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
-import { haltWarning, has, priceOrder, shortWarnings, THROUGH, termsOf } from './pricing.ts';
+import { haltWarning, has, priceOrder, shortWarnings, THROUGH, termsOf, worksText } from './pricing.ts';
 import { sharesFor } from './sizes.ts';
 import { unwait } from './waits.ts';
 import { beforeItGoes } from './warnings.ts';
@@ -86,7 +86,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     exits: resolved?.shown ?? [],
     plan: null,
   });
-  if (s.plan !== null) out.about = `plan “${s.plan}”`;
+  out.about = [s.plan === null ? '' : `plan “${s.plan}”`, worksText(priced, c)].filter(Boolean).join(', ');
   out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
   out.warnings.push(
     ...beforeItGoes({
@@ -102,7 +102,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   );
   if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null))
     out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
-  if (s.staged) return stage(s, v.symbol, out);
+  if (s.staged) return stage(s, v.symbol, c, out);
   out.deeds.push({
     kind: 'intent',
     intent: {
@@ -141,9 +141,9 @@ export function chain(then: TreeOf<'enter'>['chain'], symbol: string, c: RunCont
 }
 
 /** Keeps an order for a second press; nothing is sent. */
-export function stage(s: EntryTree | TreeOf<'close'>, symbol: string, out: Reading): void {
+export function stage(s: EntryTree | TreeOf<'close'>, symbol: string, c: RunContext, out: Reading): void {
   out.addsRisk = false;
-  out.deeds.push({ kind: 'stage', symbol, statement: { ...s, symbol, staged: false } });
+  out.deeds.push({ kind: 'stage', account: c.account, symbol, statement: { ...s, symbol, staged: false } });
 }
 
 function factsOf(

@@ -24,6 +24,7 @@ export type TicketSize = TreeOf<'shares'> | TreeOf<'money'> | TreeOf<'risk'> | T
 /** An order that is prepared and waits for a second press. Its sentence is read again when it is sent. */
 export interface Staged {
   id: number;
+  account: AccountId;
   symbol: string;
   statement: TreeOf<'enter'> | TreeOf<'add'> | TreeOf<'close'>;
   /** The number that the next order had then: tells what is newer. */
@@ -140,7 +141,7 @@ export type DeskAct =
 export type Deed =
   | { kind: 'intent'; intent: Intent }
   | { kind: 'alert'; asked: AlertAsked; text: string }
-  | { kind: 'stage'; symbol: string; statement: Staged['statement'] }
+  | { kind: 'stage'; account: AccountId; symbol: string; statement: Staged['statement'] }
   | { kind: 'unstage'; ids: readonly number[] }
   | { kind: 'restage'; id: number; statement: Staged['statement'] }
   | {

@@ -10,6 +10,7 @@ import { type OrderType, PLAIN_TERMS, type Terms } from '../orders/index.ts';
 import {
   clockOf,
   formatPrice,
+  formatTime,
   MINUTE,
   type Price,
   REGULAR_OPEN,
@@ -233,6 +234,10 @@ export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext
   }
   return terms;
 }
+
+/** Where an order that works its price ends, and when; empty for any other. */
+export const worksText = ({ works }: Priced, c: RunContext): string =>
+  works ? `at ${formatPrice(works.to)} by ${formatTime(c.now + works.within)} at the latest` : '';
 
 /** What the trader should know of a stock that does not trade freely now. */
 export function haltWarning(v: SymbolView): string[] {

@@ -90,9 +90,11 @@ const Warning = ({ text }: { text: string }) => <span className="mr-3 font-semib
 
 function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeked; waits?: boolean }) {
   const f = peeked.facts;
+  const account = useSession((s) => s.account?.name);
   return (
     <p className="grow pt-1">
       <span className="mr-2 font-semibold text-focus">{lead}</span>
+      {account && <span className="mr-2 text-quiet">{account}</span>}
       {peeked.problem !== null ? (
         <>not go: {peeked.problem}</>
       ) : (

@@ -5,6 +5,7 @@ import { averageEntry, positionOf, type Trade } from '@/core/orders';
 import { formatPrice, parsePrice, roundToTick } from '@/core/units';
 import { avg, px, signed, usd } from '../format';
 import { Pop } from '../primitives/Pop';
+import { SureButton } from '../primitives/SureButton';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 import type { tradeOf } from './trade-view';
@@ -145,13 +146,12 @@ function Form({ view: { trade, lines }, last }: { view: View; last: number | nul
                 {l.open} at {px(l.price)}
               </span>
               <span className="text-quiet">{worth(trade, l.price, l.open)}</span>
-              <button
-                type="button"
+              <SureButton
                 className="btn ml-auto px-2 py-0"
-                onClick={() => void act(`cancel order ${l.id}`, 'buttons', 'Exits')}
-              >
-                Take off
-              </button>
+                label="Take off"
+                sure={l.protects ? `Leaves ${l.open} without a stop` : 'Sure: take it off'}
+                act={() => void act(`cancel order ${l.id}`, 'buttons', 'Exits')}
+              />
             </li>
           ))}
         </ul>
