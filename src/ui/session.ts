@@ -47,6 +47,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   /** Long work of the worker, while it is under way. */
   working: { what: string; at: number; from: number; to: number; ending: 'as before' | 'here' } | null;
   sayBack: SayBack;
+  /** The form for exits: open, with a price of the chart or the depth, or without; null: closed. */
+  exits: { price: Price | null } | null;
   /** An order line under the pointer: where it would go. */
   drag: { orderId: OrderId; price: Price } | null;
 }
@@ -58,6 +60,7 @@ export const useSession = create<Session>(() => ({
   working: null,
   sayBack: { kind: 'idle' },
   drag: null,
+  exits: null,
   clock: null,
   focusOn: null,
   focus: null,

@@ -146,6 +146,17 @@ test('exits are put on what is held by mouse alone, one is dragged, and a fill o
   await page.mouse.up();
   await page.getByRole('button', { name: 'Move (Enter)' }).click();
   await expect.poll(async () => Number(await target.getAttribute('aria-valuenow'))).toBeGreaterThan(before);
+  // From the depth and from the chart the form opens with that price, on the side where it makes sense.
+  const level = page.getByRole('button', { name: /^An exit at/ }).first();
+  const price = ((await level.innerText()) ?? '').trim();
+  await level.click();
+  await expect(form.getByLabel('Target', { exact: true })).toHaveValue(price);
+  await page.keyboard.press('Escape');
+  const plot = await page.getByRole('group', { name: 'Orders on the chart' }).boundingBox();
+  if (!plot) throw new Error('the chart is drawn');
+  await page.mouse.dblclick(plot.x + 60, plot.y + plot.height - 60);
+  await expect(form.getByLabel('Stop', { exact: true })).toHaveValue(/^\d+\.\d\d$/);
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Run at 60 times' }).click();
   await expect(position(page)).toHaveText('flat in VULPN', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Pause' }).click();

@@ -11,7 +11,15 @@ import {
   YAxis,
 } from 'recharts';
 import { type Bar, emaLine, vwapLine } from '@/core/market';
-import { clockOf, MINUTE, PRICE_SCALE, REGULAR_CLOSE, REGULAR_OPEN, toDollars } from '@/core/units';
+import {
+  clockOf,
+  MINUTE,
+  PRICE_SCALE,
+  REGULAR_CLOSE,
+  REGULAR_OPEN,
+  roundToTick,
+  toDollars,
+} from '@/core/units';
 import { avg, clock } from '../format';
 import { useSize } from '../primitives/useSize';
 import { pointer, useSession } from '../session';
@@ -46,6 +54,7 @@ export function ChartPanel() {
   const { box, width, height } = useSize();
   const extended = useSettings((s) => s.chartExtended);
   const close = useSession((s) => s.clock?.hours.close ?? REGULAR_CLOSE);
+  const held = useSession((s) => tradeOf(s.book, s.focus?.symbol, s.account?.id)?.trade.status === 'open');
   const { closed, partial } = useMemo(
     () => splitForming(bars && bars.symbol === symbol ? bars : null, minutes),
     [bars, symbol, minutes],
@@ -118,6 +127,7 @@ export function ChartPanel() {
           </span>
         </span>
       </div>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the same is done by a key at the pointer, and by the button Exits */}
       <div
         ref={box}
         className="relative min-h-0 grow"
@@ -125,6 +135,11 @@ export function ChartPanel() {
           const y = e.clientY - e.currentTarget.getBoundingClientRect().top;
           const inside = frame && y >= frame.plot.y && y <= frame.plot.y + frame.plot.height;
           pointer.price = inside ? Math.round(frame.priceAt(y)) : null;
+        }}
+        onDoubleClick={() => {
+          // An exit at a price of the chart, where something is held.
+          if (held && pointer.price !== null)
+            useSession.setState({ exits: { price: roundToTick(pointer.price) } });
         }}
         onPointerLeave={() => {
           pointer.price = null;

@@ -1,7 +1,7 @@
 'use client';
 
 import type { Print } from '@/core/market';
-import { BASIS_POINTS } from '@/core/units';
+import { BASIS_POINTS, type Price } from '@/core/units';
 import type { SymbolSlice } from '@/worker/protocol';
 import { avg, clock, count, px } from '../format';
 import { useSession } from '../session';
@@ -15,7 +15,9 @@ export function DepthPanel() {
   const ahead = useSession((s) => s.marks?.ahead);
   if (!focus)
     return <section className="panel p-3 text-quiet">Depth appears with a symbol in focus.</section>;
-  const mine = new Map(tradeOf(book, focus.symbol, account)?.lines.map((l) => [l.price, l]) ?? []);
+  const trade = tradeOf(book, focus.symbol, account);
+  const held = trade?.trade.status === 'open';
+  const mine = new Map(trade?.lines.map((l) => [l.price, l]) ?? []);
   const widest = Math.max(1, ...focus.bids.map((l) => l.qty), ...focus.asks.map((l) => l.qty));
   const { bid, ask } = focus.quote;
   const row = (l: { price: number; qty: number }, side: 'bid' | 'ask') => {
@@ -29,7 +31,21 @@ export function DepthPanel() {
           />
           <span className="relative">{count(l.qty)}</span>
         </td>
-        <td className={`py-[2px] text-right ${side === 'bid' ? 'text-up' : 'text-down'}`}>{px(l.price)}</td>
+        <td className={`py-[2px] text-right ${side === 'bid' ? 'text-up' : 'text-down'}`}>
+          {held ? (
+            <button
+              type="button"
+              className="hover:underline"
+              title="An exit at this price"
+              aria-label={`An exit at ${px(l.price)}`}
+              onClick={() => useSession.setState({ exits: { price: l.price as Price } })}
+            >
+              {px(l.price)}
+            </button>
+          ) : (
+            px(l.price)
+          )}
+        </td>
         <td className="w-[62px] py-[2px] pl-2 text-left text-[12px] text-text">
           {own ? `you ${own.open}${ahead?.[own.id] ? ` +${count(ahead[own.id] ?? 0)}` : ''}` : ''}
         </td>

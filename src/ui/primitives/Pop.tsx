@@ -9,14 +9,19 @@ export function Pop({
   title,
   children,
   className = 'btn px-2 py-0.5 text-[13px]',
+  open,
+  onOpenChange,
 }: {
   label: ReactNode;
   title: string;
   children: ReactNode;
   className?: string;
+  /** Whether it is open, where somebody else opens it too. */
+  open?: boolean;
+  onOpenChange?(open: boolean): void;
 }) {
   return (
-    <Popover.Root>
+    <Popover.Root {...(open === undefined ? {} : { open })} {...(onOpenChange ? { onOpenChange } : {})}>
       <Popover.Trigger className={className} aria-label={title}>
         {label}
       </Popover.Trigger>

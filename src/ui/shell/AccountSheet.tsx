@@ -17,6 +17,7 @@ export function AccountSheet() {
   const account = useSession((s) => s.account);
   const cut = useSession((s) => s.line?.up === false);
   if (!account) return null;
+  const warning = cut ? 'line cut' : account.locked ? 'locked' : isNear(account) ? 'margin call' : null;
   return (
     <Pop
       title={`Account ${account.name}`}
@@ -28,10 +29,8 @@ export function AccountSheet() {
             className="inline-block w-[104px] truncate text-right underline decoration-dotted"
             title={cut ? 'Nothing can be sent until the line to the exchange stands again' : account.name}
           >
-            {cut ? (
-              <b className="border border-text px-1 text-text no-underline">■ line cut</b>
-            ) : account.locked ? (
-              <b className="border border-text px-1 text-text no-underline">■ locked</b>
+            {warning ? (
+              <b className="border border-text px-1 text-text no-underline">■ {warning}</b>
             ) : (
               account.name
             )}
@@ -49,6 +48,10 @@ export function AccountSheet() {
     </Pop>
   );
 }
+
+/** Whether a margin call is there, or near: less than a tenth of the equity lies above what holding asks. */
+const isNear = (a: AccountSlice): boolean =>
+  a.kind === 'margin' && a.maintenance > 0 && a.excess < a.equity / 10;
 
 function Sheet({ account: a }: { account: AccountSlice }) {
   const book = useSession((s) => s.book);
@@ -127,7 +130,7 @@ function Sheet({ account: a }: { account: AccountSlice }) {
           )}
         </tbody>
       </table>
-      {!cash && a.excess >= 0 && a.maintenance > 0 && a.excess < a.equity / 10 && (
+      {isNear(a) && a.excess >= 0 && (
         <p className="mt-2 font-semibold">
           ⚠ A margin call is near: another {usd(a.excess)} of loss brings it. Sell some, or add cash.
         </p>

@@ -14,13 +14,16 @@ type View = NonNullable<ReturnType<typeof tradeOf>>;
 
 /** Exits for what is held: a stop and a target that end each other, for all of it or a part. */
 export function ExitsForm({ view, last }: { view: View; last: number | null }) {
+  const asked = useSession((s) => s.exits);
   return (
     <Pop
+      open={asked !== null}
+      onOpenChange={(open) => useSession.setState({ exits: open ? { price: null } : null })}
       title={`Exits for ${view.trade.symbol}`}
       className="btn w-[64px] py-0.5 text-[13px]"
       label={<>Exits</>}
     >
-      <Form view={view} last={last} />
+      <Form key={asked?.price ?? 0} view={view} last={last} price={asked?.price ?? null} />
     </Pop>
   );
 }
@@ -41,10 +44,20 @@ function placeOf(text: string, from: number | null, way: 1 | -1): number | null 
 const PARTS = ['all', 'half', 'third', 'quarter'] as const;
 const SHARE = { all: 1, half: 1 / 2, third: 1 / 3, quarter: 1 / 4 } as const;
 
-function Form({ view: { trade, lines }, last }: { view: View; last: number | null }) {
+function Form({
+  view: { trade, lines },
+  last,
+  price,
+}: {
+  view: View;
+  last: number | null;
+  price: number | null;
+}) {
+  /** A price on the losing side is a stop, one on the winning side a target. */
+  const isTarget = price !== null && last !== null && trade.sign * (price - last) > 0;
   const [base, setBase] = useState<Base>('average');
-  const [stop, setStop] = useState('');
-  const [target, setTarget] = useState('');
+  const [stop, setStop] = useState(price !== null && !isTarget ? formatPrice(roundToTick(price)) : '');
+  const [target, setTarget] = useState(isTarget && price !== null ? formatPrice(roundToTick(price)) : '');
   const [part, setPart] = useState<(typeof PARTS)[number]>('all');
   const plans = useSettings((s) => s.plans);
   const average = averageEntry(trade);
