@@ -17,7 +17,15 @@ export function AccountSheet() {
   const account = useSession((s) => s.account);
   const cut = useSession((s) => s.line?.up === false);
   if (!account) return null;
-  const warning = cut ? 'line cut' : account.locked ? 'locked' : isNear(account) ? 'margin call' : null;
+  const warning = cut
+    ? 'line cut'
+    : account.locked
+      ? 'locked'
+      : isNear(account)
+        ? account.excess < 0
+          ? 'margin call'
+          : 'call is near'
+        : null;
   return (
     <Pop
       title={`Account ${account.name}`}
