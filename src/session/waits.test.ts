@@ -98,6 +98,31 @@ test('a candle’s close counts when it has finished and traded, as the bars of 
   );
 });
 
+test('at a price counts for >= and not for >', () => {
+  const e = begun();
+  const here = formatPrice(last(e));
+  expect(run(e, `when last >= ${here}: note "at"`).result.problem).toContain('true already');
+  expect(done(e, `when last > ${here}: note "beyond"`).about[0]).toContain('not beyond it yet');
+});
+
+test('a candle in which nothing traded fires nothing', () => {
+  const early = createEngine(simMarket(DAY));
+  advance(early, at(4, 30));
+  const quiet = early.market.instruments
+    .map((x) => x.symbol)
+    .filter(
+      (s) => barsOf(early.market.tape(s), 1).every((b) => b.start < at(4, 29)) && last(early, s) !== null,
+    );
+  expect(quiet.length).toBeGreaterThan(0);
+  for (const s of quiet) done(early, `when 1m close of ${s} > 0.01: note "${s}"`);
+  advance(early, at(5, 30));
+  for (const w of early.state.desk.waited) {
+    const symbol = /of (\w+) >/.exec(w.text)?.[1] ?? '';
+    const traded = barsOf(early.market.tape(symbol), 1).map((b) => b.start + MINUTE);
+    expect([symbol, w.at]).toEqual([symbol, traded.find((end) => end > at(4, 30))]);
+  }
+});
+
 test('paused sees and does not fire; resumed it does; its time ends it; flatten and cancel take it along', () => {
   const e = begun();
   done(e, 'when time >= 09:36: note "one"\nwhen time >= 09:50 until 09:40: note "two"');
@@ -127,6 +152,15 @@ test('one that waits through the night is there the next day, and one for the da
   apply(e, { kind: 'next day' });
   expect(e.state.desk.waiting.map((w) => w.id)).toEqual([1]);
   expect(waited(e)).toEqual(['over']);
+  // What a candle of yesterday said does not count today.
+  const next = begun();
+  done(next, 'when 1m close > 0.01 and time < 04:20 until cancelled: note "early"');
+  advance(next, dayEnd(next));
+  apply(next, { kind: 'next day' });
+  const start = next.market.dayStart;
+  advance(next, start + at(4, 20));
+  const first = barsOf(next.market.tape('VULPN'), 1)[0]?.start ?? 0;
+  expect(next.state.desk.waited.map((w) => w.at - start)).toEqual([(first % (24 * 60 * MINUTE)) + MINUTE]);
 });
 
 test('what could never go is refused when it is set; what cannot go yet is said', () => {

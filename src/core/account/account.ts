@@ -47,8 +47,6 @@ export const CASH = 'cash' as AccountId;
 export interface Locate {
   symbol: string;
   shares: number;
-  /** The trading day (0 is the session's first) with which they are given back. */
-  day: number;
 }
 
 /** An account: its rules, its fees, its cash, and what its finished trades came to. */

@@ -74,9 +74,7 @@ function admitLocate(
   if (borrow !== 'hard') return { code: 'no locate needed', symbol, borrow };
   const a = b.accounts[account] as Broker['accounts'][string];
   if (a.rules.kind === 'cash') return { code: 'no shorts', account: a.rules.name };
-  const taken = a.locates
-    .filter((l) => l.symbol === symbol && l.day === a.day.day)
-    .reduce((sum, l) => sum + l.shares, 0);
+  const taken = a.locates.filter((l) => l.symbol === symbol).reduce((sum, l) => sum + l.shares, 0);
   const { available } = c.locate(symbol);
   return shares > available - taken
     ? { code: 'locate size', symbol, wants: shares, available: Math.max(0, available - taken) }

@@ -26,6 +26,8 @@ test('the daily loss locks new risk once it is touched, ends what would open som
   expect(d.events.map(eventText).join()).toContain('no new risk until the next day');
   d.enter('buy', 10);
   expect(why(d)).toMatch(/The day has lost \$10\d\.\d\d and its limit is \$100\.00: no new risk/);
+  d.price(9.3);
+  expect(d.events.filter((x) => x.kind === 'locked')).toHaveLength(1);
   // It stays locked when the price comes back, and closing works.
   d.price(10.5);
   d.enter('buy', 10);
@@ -56,6 +58,13 @@ test('open risk, size in shares and in money say what would pass, and what is he
   expect(d.refused).toBeNull();
   d.enter('buy', 1, stop(0.1));
   expect(d.refused).toMatchObject({ code: 'most money', shares: 0 });
+});
+
+test('an order that is moved or asked again counts once', () => {
+  const d = desk({ guards: { mostShares: 400, mostMoney: dollars(4_000) } });
+  const resting = d.enter('buy', 400, null, { limit: fromDollars(9.9) });
+  d.move(resting, 9.95);
+  expect([d.refused, d.order(resting).limit]).toEqual([null, fromDollars(9.95)]);
 });
 
 test('the same order within a second, and too many of them, are refused; a close is not, nor what went by itself', () => {

@@ -191,9 +191,7 @@ export const remembering = (a: Account, e: Asked, now: number): Account => ({
 /** What a short sale needs of a lender: shares that are hard to borrow have to be located before. */
 export function unlocated(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
   const a = accountOf(b, e.account);
-  const located = a.locates
-    .filter((l) => l.symbol === e.symbol && l.day === a.day.day)
-    .reduce((sum, l) => sum + l.shares, 0);
+  const located = a.locates.filter((l) => l.symbol === e.symbol).reduce((sum, l) => sum + l.shares, 0);
   const wants = heldWith(holdingOf(b, e.account, e.symbol), 'sell', own) + e.qty;
   if (wants <= located) return null;
   return { code: 'needs locate', symbol: e.symbol, located, wants: wants - located, ...c.locate(e.symbol) };

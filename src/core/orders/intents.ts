@@ -78,14 +78,13 @@ const sendNew = (d: Draft, e: NewIntent): Order => {
 function locate(d: Draft, { account, symbol, shares }: Extract<Intent, { kind: 'locate' }>): void {
   const a = d.accounts[account] as Draft['accounts'][string];
   const fee = money(Math.round(d.context.locate(symbol).perShare * shares));
-  const { day } = a.day;
   d.accounts[account] = {
     ...a,
-    locates: [...a.locates.filter((l) => l.day === day), { symbol, shares, day }],
+    locates: [...a.locates, { symbol, shares }],
     closed: { ...a.closed, costs: money(a.closed.costs + fee) },
     ledger: post(a.ledger, {
       at: d.context.now,
-      settles: day + 1,
+      settles: a.day.day + 1,
       cash: money(-fee),
       why: 'locate',
       orderId: null,

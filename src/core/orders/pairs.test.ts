@@ -67,6 +67,43 @@ test('of a buy and a short of one symbol the first to trigger or to fill ends th
   expect(both.live()).toEqual([]);
 });
 
+test('while the resting one of the two is on its way out, the one that triggered is not sent', () => {
+  const d = desk({ slow: true });
+  d.intent(pair(leg('buy', 200), stop('sell', 200, 9.8)));
+  d.settle();
+  const sent = d.price(9.8);
+  expect(sent.map((v) => v.kind)).toEqual(['cancel']);
+  // It fills on the way out: then nothing works against what is held.
+  d.execute(1, 200, 9.9);
+  d.settle();
+  expect([d.position, d.live()]).toEqual([200, []]);
+  const other = desk({ slow: true });
+  other.intent(pair(leg('buy', 200), stop('sell', 200, 9.8)));
+  other.settle();
+  other.price(9.8);
+  other.settle();
+  expect([...other.exchange.orders.values()].map((o) => o.side)).toEqual(['sell']);
+});
+
+test('a day order for which no session of the day is left is good for the next', () => {
+  const d = desk({ session: 'after hours' });
+  const late = d.enter('buy', 100);
+  const extended = d.enter('buy', 50, null, { extended: true });
+  d.session('closed');
+  const night = d.enter('buy', 25, null, { extended: true });
+  expect([late, extended, night].map((id) => statusOf(d.order(id)))).toEqual([
+    'Suspended',
+    'Expired',
+    'Suspended',
+  ]);
+  d.session('pre-market', true);
+  expect([late, night].map((id) => statusOf(d.order(id)))).toEqual(['Suspended', 'New']);
+  d.session('regular');
+  expect(statusOf(d.order(late))).toBe('New');
+  d.session('after hours');
+  expect(statusOf(d.order(late))).toBe('Expired');
+});
+
 test('one of two may be taken back; the other stays, and power is needed for the dearer one only', () => {
   const d = desk();
   d.intent(pair(leg('buy', 3_000), leg('buy', 2_000, { limit: fromDollars(9.8) })));

@@ -348,6 +348,18 @@ test('the ticket is a size wherever it has one, and says what it lacks where not
   expect(codeOf(read('buy ticket at ask'))).toBe('no ticket');
 });
 
+test('a plan with hours is taken from the first minute to before the last; usual distances are of the price or of the ATR', () => {
+  const plans = { mine: { exits: exitsOf('stop usual'), hours: { from: 9 * 60 + 45, to: 10 * 60 } } };
+  const text = 'buy 100 at ask with plan "mine"';
+  const at10 = (minute: number, second = 0) =>
+    codeOf(read(text, moment({ plans, now: at(9, minute, second) })));
+  expect([at10(44, 59), at10(45), at10(59, 59), at10(60)]).toEqual(['plan hours', null, null, 'plan hours']);
+  const stopOf = (by: 'price' | 'atr') =>
+    read('buy 100 at ask\n stop usual', moment({ usual: { ...PLAIN_PLANS.usual, by, stopAtr: 0.2 } })).facts?.stop;
+  // 40 cents for a stock from 10 to 20 dollars; a fifth of an ATR of 50 cents are 10 cents.
+  expect([stopOf('price'), stopOf('atr')]).toEqual([fromDollars(9.6), fromDollars(9.9)]);
+});
+
 test('what costs eat is flagged, what adds risk is marked, a staged order says so', () => {
   expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain(
     'Costs of $2.14 eat the planned gain of $1.20',
