@@ -355,7 +355,8 @@ test('a plan with hours is taken from the first minute to before the last; usual
     codeOf(read(text, moment({ plans, now: at(9, minute, second) })));
   expect([at10(44, 59), at10(45), at10(59, 59), at10(60)]).toEqual(['plan hours', null, null, 'plan hours']);
   const stopOf = (by: 'price' | 'atr') =>
-    read('buy 100 at ask\n stop usual', moment({ usual: { ...PLAIN_PLANS.usual, by, stopAtr: 0.2 } })).facts?.stop;
+    read('buy 100 at ask\n stop usual', moment({ usual: { ...PLAIN_PLANS.usual, by, stopAtr: 0.2 } })).facts
+      ?.stop;
   // 40 cents for a stock from 10 to 20 dollars; a fifth of an ATR of 50 cents are 10 cents.
   expect([stopOf('price'), stopOf('atr')]).toEqual([fromDollars(9.6), fromDollars(9.9)]);
 });
