@@ -853,6 +853,18 @@ describe('nothing is silent or wrong', () => {
     ]);
   });
 
+  // FIX 4.4: OrdStatus of an execution report is Filled once nothing is left, PartiallyFilled before.
+  test('the status of a fill is that of the order after it', () => {
+    const d = desk();
+    const entry = d.enter('buy', 100);
+    d.fill(entry, 60);
+    d.fill(entry, 40);
+    expect(d.events.filter((e) => e.kind === 'fill').map((e) => e.status)).toEqual([
+      'PartiallyFilled',
+      'Filled',
+    ]);
+  });
+
   test('a target that a close by hand takes the shares of says so', () => {
     const d = desk();
     d.fill(d.enter('buy', 100, plan()), 100);

@@ -142,7 +142,7 @@ function Lines({ lines }: { lines: readonly JournalLine[] }) {
           return (
             <div
               key={`${l.seq} ${l.nth}`}
-              className="absolute grid w-full grid-cols-[96px_116px_64px_58px_1fr] items-baseline gap-2 whitespace-nowrap"
+              className="absolute grid w-full grid-cols-[112px_116px_64px_58px_1fr] items-baseline gap-2 whitespace-nowrap"
               style={{ top: item.start, height: ROW }}
               data-testid="journal-line"
             >

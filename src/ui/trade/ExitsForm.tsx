@@ -200,7 +200,7 @@ function Line({
   bad: boolean;
 }) {
   return (
-    <label className="mb-1 grid grid-cols-[56px_110px_1fr] items-baseline gap-2">
+    <label className="mb-1 grid grid-cols-[56px_150px_1fr] items-baseline gap-2">
       <span>{name}</span>
       <input
         className="field num"
