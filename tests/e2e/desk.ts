@@ -11,7 +11,7 @@ export async function goTo(page: Page, time: string, shown = `${time}:00`) {
   await page.getByRole('button', { name: 'Go to…' }).click();
   await page.getByRole('textbox', { name: 'Go to' }).fill(time);
   await page.keyboard.press('Enter');
-  await expect(clock(page)).toHaveText(shown, { timeout: 90_000 });
+  await expect(clock(page)).toHaveText(shown, { timeout: 180_000 });
 }
 
 export async function ticket(page: Page, text: string) {
@@ -27,5 +27,5 @@ export async function order(page: Page, text: string) {
 export async function practise(page: Page, title: string, from: string) {
   await page.goto('/days');
   await page.getByRole('button', { name: `Practise: ${title}` }).click();
-  await expect(clock(page)).toHaveText(from, { timeout: 90_000 });
+  await expect(clock(page)).toHaveText(from, { timeout: 180_000 });
 }

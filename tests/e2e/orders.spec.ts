@@ -100,7 +100,7 @@ test('a three-minute close enters, fills in part, is protected for the part, tak
 test('a stop sleeps over the night, is drawn so, and after a gap fills at the price of the open, not at its own', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   await desk(page);
   await goTo(page, '15:59:50', '15:59:50');
   await order(page, 'short 200 at usual through\n  stop 6c');

@@ -12,6 +12,7 @@ import {
   isStaying,
   legPrice,
   liveOrders,
+  type OrderEvent,
   openOf,
   openTrade,
   orderOfWire,
@@ -229,7 +230,10 @@ function planOf(
 }
 
 /** Plays a history and throws at the first rule that does not hold. */
-export function play({ acts, atOnce, start }: History): Broker {
+export function play(
+  { acts, atOnce, start }: History,
+  hear: (events: readonly OrderEvent[]) => void = () => {},
+): Broker {
   const exchange = fakeExchange();
   let broker = createBroker(oneAccount({ multiple: 40 }, NO_GUARDS));
   let session = start;
@@ -267,6 +271,7 @@ export function play({ acts, atOnce, start }: History): Broker {
       JSON.stringify(next) === JSON.stringify(broker);
     if (nothing) must(next === broker, 'a step that changes nothing returns the same state');
     broker = next;
+    hear(effects.events);
     for (const x of effects.events)
       if (x.kind === 'resized' || x.kind === 'moved')
         must(x.from !== x.to, 'what is said to have changed has changed');

@@ -194,7 +194,7 @@ export function end(d: Draft, w: Work, o: Order, status: 'Canceled' | 'Expired',
 /** The exchange has let go of an order (or never had it): it is where it was going. */
 export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
   // All that was left of it has filled on its way.
-  if (leaving.to !== 'ended' && o.filled >= o.qty) {
+  if (o.filled > 0 && o.filled >= o.qty) {
     putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Filled', why: null } });
     return;
   }

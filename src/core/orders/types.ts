@@ -487,7 +487,7 @@ export function statusOf(o: Order): OrdStatus {
     case 'armed':
       return o.filled > 0 ? 'PartiallyFilled' : 'New';
     case 'working':
-      if (o.filled >= o.qty) return 'Filled';
+      if (o.filled > 0 && o.filled >= o.qty) return 'Filled';
       if (phase.leaving?.to === 'ended' || phase.wire?.pending?.kind === 'cancel') return 'PendingCancel';
       if (phase.wire?.pending?.kind === 'replace') return 'PendingReplace';
       if (phase.wire?.acked) return o.filled > 0 ? 'PartiallyFilled' : 'New';
