@@ -167,7 +167,7 @@ function floorAfter(plan: ExitPlan, target: number, perShare: number | null): nu
 }
 
 /** Whether an exit stands at a distance that a hand can change. */
-export const isMovable = (e: Exit | undefined): boolean =>
+const isMovable = (e: Exit | undefined): boolean =>
   (e?.kind === 'stop exit' || e?.kind === 'target exit') && e.place.kind === 'away';
 
 function rulesOf(plan: ExitPlan, exits: readonly Exit[], c: RunContext): string[] {
