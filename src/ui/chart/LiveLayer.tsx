@@ -137,7 +137,7 @@ function AwaitedPrices({ frame, symbol }: { frame: Frame; symbol: string | undef
             strokeWidth={1.4}
             strokeDasharray="1 4"
           />
-          <text x={plot.x + 4} y={y - 3} fill="var(--condition)" fontSize={12}>
+          <text x={plot.x + 4} y={y < plot.y + 14 ? y + 13 : y - 3} fill="var(--condition)" fontSize={12}>
             condition {w.id} · {px(price)}
           </text>
         </g>
