@@ -8,7 +8,14 @@ import {
   printTree,
   type Statement,
 } from '../core/language/index.ts';
-import { eventText, liveOrders, type OrderEvent, refusalText, wireOf } from '../core/orders/index.ts';
+import {
+  eventText,
+  type Intent,
+  liveOrders,
+  type OrderEvent,
+  refusalText,
+  wireOf,
+} from '../core/orders/index.ts';
 import {
   type Deed,
   type DeskAct,
@@ -134,15 +141,22 @@ export const blank = (): Ran => ({
 export function runLine(
   e: Engine,
   statement: Statement,
-  { focus, cursor, account }: { focus: string | null; cursor: number | null; account?: AccountId },
+  about: { focus: string | null; cursor: number | null; account?: AccountId; byItself?: true },
   events: OrderEvent[],
   { result, deeds }: Ran,
 ): Pick<RunProblem, 'text' | 'fixes'> | null {
   try {
-    const reading = readStatement(statement, runContext(e, focus, cursor, account));
+    const ctx = runContext(e, about.focus, about.cursor, about.account);
+    const { admit } = ctx;
+    const reading = readStatement(
+      statement,
+      about.byItself ? { ...ctx, admit: (intent) => admit(ofItself(intent)) } : ctx,
+    );
     if (reading.problem) return reading.problem;
     let sent = 0;
-    for (const deed of reading.deeds) {
+    for (const read of reading.deeds) {
+      const deed: Deed =
+        about.byItself && read.kind === 'intent' ? { ...read, intent: ofItself(read.intent) } : read;
       if (deed.kind === 'intent') sent = e.state.broker.next.order;
       const no = perform(e, deed, events, sent);
       deeds.push(deed);
@@ -160,6 +174,9 @@ export function runLine(
     };
   }
 }
+
+/** What waited and goes now: the guards on how fast a hand may send do not ask it. */
+const ofItself = (i: Intent): Intent => (i.kind === 'entry' ? { ...i, byItself: true } : i);
 
 /** Does one deed. `sent` is the number of the first order that the intent before it has sent. */
 function perform(e: Engine, deed: Deed, events: OrderEvent[], sent: number): string | null {

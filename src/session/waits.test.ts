@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { type AccountRules, type FeeTable, MAIN } from '../core/account/index.ts';
 import { barsOf } from '../core/market/index.ts';
 import { everything, liveOrders, openOf } from '../core/orders/index.ts';
 import { at, formatPrice, MINUTE, SECOND } from '../core/units/index.ts';
@@ -305,4 +306,15 @@ test('what waits, is chained or staged belongs to the account that it was set in
   done(e, 'use account "Practice margin"');
   expect(e.state.desk.staged).toHaveLength(1);
   done(e, 'send staged');
+});
+
+test('the guards on how fast a hand may send do not ask what goes by itself', () => {
+  const e = begun();
+  const { rules, fees } = e.state.broker.accounts.main as { rules: AccountRules; fees: readonly FeeTable[] };
+  const guards = { ...rules.guards, duplicates: true, ordersPerSecond: 1 };
+  apply(e, { kind: 'account', id: MAIN, rules: { ...rules, guards }, fees });
+  done(e, 'when time >= 09:36: buy 10 at bid - 9c\nwhen time >= 09:36: buy 10 at bid - 9c');
+  advance(e, at(9, 36));
+  expect(waited(e)).toEqual(['fired', 'fired']);
+  expect(run(e, 'buy 11 at bid - 9c').result.problem).toContain('orders within a second');
 });

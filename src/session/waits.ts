@@ -126,7 +126,7 @@ function carryOut(
   const ran = kept ? again(e, kept.deeds ?? [], events) : blank();
   const problem = kept
     ? (kept.problem ?? null)
-    : (runLine(e, s, { focus: symbol, cursor: null, account }, events, ran)?.text ?? null);
+    : (runLine(e, s, { focus: symbol, cursor: null, account, byItself: true }, events, ran)?.text ?? null);
   const came = kept?.fired?.came ?? problem ?? ran.result.done.join('; ');
   ended(e, { ...about, symbol, how: problem === null ? 'fired' : 'refused', came });
   const flat = (text: string) => text.replaceAll(/\n */g, ', ');

@@ -196,7 +196,7 @@ test('the daily loss locks new risk and lets out; a guard is tightened at once a
   await expect(page.getByText('■ locked')).toBeVisible();
 });
 
-test('a condition that is true already is asked about; a midpoint order is sent lit in one press; two accounts stand side by side', async ({
+test('a condition that is true already is asked about; an order is replaced with another life and price; two accounts stand side by side', async ({
   page,
 }) => {
   test.setTimeout(120_000);

@@ -51,7 +51,11 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       break;
     case 'risk unit': {
       const account = d.accounts[input.account] as Draft['accounts'][string];
-      d.accounts[input.account] = { ...account, rules: { ...account.rules, riskUnit: input.units } };
+      d.accounts[input.account] = {
+        ...account,
+        rules: { ...account.rules, riskUnit: input.units },
+        next: account.next && { ...account.next, riskUnit: input.units },
+      };
       break;
     }
     case 'account': {

@@ -99,8 +99,11 @@ test('a symbol is blocked, for one side or both; a loosened guard waits for the 
     mostShares: 50,
     blocked: [{ symbol: 'VULPN' }],
   });
+  // What else is chosen meanwhile is not undone by the rules that waited.
+  d.step({ kind: 'risk unit', account: MAIN, units: dollars(25) });
   d.session('pre-market', true);
   expect(d.broker.accounts[MAIN]?.rules.guards).toMatchObject({ mostShares: 50, blocked: [] });
+  expect(d.broker.accounts[MAIN]?.rules.riskUnit).toBe(dollars(25));
 });
 
 test('what is hard to borrow is located first: asked, paid, good for the day and for so many shares', () => {
