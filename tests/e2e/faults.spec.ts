@@ -178,3 +178,25 @@ test('a choice made while everything is still loading is kept, beside all others
   await expect(scripts).toHaveCount(all);
   await expect(page.getByRole('region', { name: 'Scripts' })).toContainText('Mine');
 });
+
+test('a choice is kept when the page is left before anything could write it', async ({ page }) => {
+  // What is to be kept does not reach the worker: the page is left before.
+  await page.addInitScript(() => {
+    const send = Worker.prototype.postMessage;
+    Worker.prototype.postMessage = function (this: Worker, m: { request?: { kind: string } }) {
+      if (m.request?.kind !== 'keep settings' || sessionStorage.getItem('nothing is kept') === null)
+        send.call(this, m, {});
+    };
+  });
+  await page.goto('/setup');
+  await page.evaluate(() => sessionStorage.setItem('nothing is kept', 'yes'));
+  await page.getByLabel('Dawn').check({ timeout: 30_000 });
+  await page.evaluate(() => sessionStorage.removeItem('nothing is kept'));
+  await page.goto('/keys');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dawn');
+  await expect(page.locator('html')).toHaveAttribute('data-choices', 'kept');
+  // From then on it lies where all choices do, not with this page.
+  await page.evaluate(() => sessionStorage.clear());
+  await page.goto('/review');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dawn');
+});

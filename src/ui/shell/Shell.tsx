@@ -22,7 +22,7 @@ export function Shell({ children }: { children: ReactNode }) {
     startSession();
     void startSettings(
       async () => (await ask({ kind: 'settings' }))?.settings,
-      (settings) => ask({ kind: 'keep settings', settings }),
+      async (settings) => (await ask({ kind: 'keep settings', settings })) !== null,
     );
   }, []);
   useEffect(() => {
