@@ -4,6 +4,7 @@ import {
   explain,
   LANGUAGE_VERSION,
   type Parsed,
+  type Problem,
   parseScript,
   printTree,
   type Statement,
@@ -94,6 +95,10 @@ export function parsed(text: string): Parsed {
 const focusAfter = (s: Statement, focus: string | null): string | null =>
   s.kind === 'focus' ? s.symbol : focus;
 
+/** The whole text with each of the fixes of what is wrong with it. */
+const fixedTexts = (wrong: Problem, text: string): string[] =>
+  wrong.fixes.map((f) => text.slice(0, f.from) + f.text + text.slice(f.to));
+
 /** Reads a script line by line against this moment, and does what it asks. */
 export function runScript(
   e: Engine,
@@ -102,7 +107,10 @@ export function runScript(
 ): Ran {
   const { statements, problems } = parsed(input.text);
   const wrong = problems[0];
-  if (wrong) return { result: { ...DONE, ok: false, problem: explain(wrong) }, deeds: [] };
+  if (wrong) {
+    const fixes = fixedTexts(wrong, input.text);
+    return { result: { ...DONE, ok: false, problem: explain(wrong), fixes }, deeds: [] };
+  }
   const { result, deeds } = blank();
   let focus = input.focus;
   for (const statement of statements) {
@@ -249,7 +257,7 @@ export function peek(
 ): { lines: Peek[]; problem: string | null; fixes: readonly string[]; retired: boolean } {
   const { statements, problems, retired } = parsed(text);
   const wrong = problems[0];
-  if (wrong) return { lines: [], problem: explain(wrong), fixes: [], retired };
+  if (wrong) return { lines: [], problem: explain(wrong), fixes: fixedTexts(wrong, text), retired };
   const lines: Peek[] = [];
   let scratch = e;
   let guess = false;

@@ -194,6 +194,11 @@ test('a chained order goes for what has filled, each time; a part of it is of wh
           .filter((o) => o.symbol === 'ORBNT')
           .reduce((a, o) => a + o.qty, 0);
         expect(sent).toBe(Math.floor((chained * filled) / qty));
+        // Half of what has filled, however it was cut; of all of it at least one share.
+        const closing = everything(e.state.broker)
+          .orders.filter((o) => o.symbol === 'VULPN' && o.role === 'close')
+          .reduce((a, o) => a + o.qty, 0);
+        expect(closing).toBe(filled === qty ? Math.max(1, Math.floor(filled / 2)) : Math.floor(filled / 2));
       }
       done(e, 'cancel everything');
       expect(e.state.desk.chains).toEqual([]);
@@ -306,6 +311,46 @@ test('what waits, is chained or staged belongs to the account that it was set in
   done(e, 'use account "Practice margin"');
   expect(e.state.desk.staged).toHaveLength(1);
   done(e, 'send staged');
+});
+
+test('what waits for the fill of an order that ends without one is said to be over', () => {
+  const e = begun();
+  done(e, 'buy 100 at 1.00\n  once filled: sell half at ask + 20c');
+  const [order] = entries(e);
+  done(e, 'cancel last');
+  expect(e.state.desk.chains).toEqual([]);
+  expect(e.state.desk.waited).toMatchObject([
+    { of: 'chain', id: order?.id, how: 'over', seen: `order ${order?.id} ended without a fill` },
+  ]);
+});
+
+test('of a group it is asked whether one is meant or all, and what would stand bare; either goes as it was said', () => {
+  const bracket = () => {
+    const e = begun();
+    done(e, 'buy 100 at 5c through\n  stop 50c\n  target $3');
+    return { e, role: (r: string) => liveOrders(e.state.broker).find((o) => o.role === r) };
+  };
+  const asked = (e: Engine, id: number | undefined) => run(e, `cancel order ${id}`).result;
+  const first = bracket();
+  const stop = asked(first.e, first.role('stop')?.id);
+  expect(stop.problem).toContain('Either leaves 100 VULPN without a stop');
+  const target = asked(first.e, first.role('target')?.id);
+  expect(target.problem).toContain('All of them leave 100 VULPN without a stop');
+  done(first.e, target.fixes[0] as string);
+  expect([first.role('stop') !== undefined, first.role('target')]).toEqual([true, undefined]);
+  // Alone by now, and still the only one that protects.
+  expect(asked(first.e, first.role('stop')?.id).problem).toContain('Take it off all the same?');
+  const second = bracket();
+  done(second.e, asked(second.e, second.role('stop')?.id).fixes[1] as string);
+  expect([second.role('stop'), second.role('target')]).toEqual([undefined, undefined]);
+
+  const third = begun();
+  done(third, 'one of\n  buy 100 at bid - 30c\n  buy 100 of ORBNT at bid - 30c');
+  const [one, other] = entries(third);
+  const pair = asked(third, one?.id);
+  expect(pair.problem).toContain(`order ${other?.id}: entry buy 100 ORBNT`);
+  done(third, pair.fixes[1] as string);
+  expect(liveOrders(third.state.broker)).toEqual([]);
 });
 
 test('the guards on how fast a hand may send do not ask what goes by itself', () => {

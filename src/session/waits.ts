@@ -2,10 +2,10 @@
 import { tellCondition } from '../core/alerts/index.ts';
 import { printTree, type Statement } from '../core/language/index.ts';
 import { lastFinishedBar } from '../core/market/index.ts';
-import { isLive, type OrderEvent, orderOf } from '../core/orders/index.ts';
+import { isLive, type Order, type OrderEvent, orderOf } from '../core/orders/index.ts';
 import { type Chain, readStatement, seenNow, shareOf, told, type Waiting } from '../core/reading/index.ts';
 import { candlesOf, dueAt, type Happening, symbolsOf } from '../core/triggers/index.ts';
-import { type AccountId, MINUTE } from '../core/units/index.ts';
+import { type AccountId, MINUTE, type Part } from '../core/units/index.ts';
 import type { Engine } from './circuit.ts';
 import { withWaited } from './desk.ts';
 import type { LogEntry } from './log.ts';
@@ -148,7 +148,9 @@ export function runChains(e: Engine): Came[] {
       if (shares > 0) came.push(goOn(e, chain, shares));
       else if (total === 0) came.push(goOn(e, chain, 0));
     }
-    if (!isLive(first)) put(e, chain, null);
+    if (isLive(first)) continue;
+    put(e, chain, null);
+    if (first.filled === 0) came.push(never(e, chain, first));
   }
   return came;
 }
@@ -159,7 +161,15 @@ const put = (e: Engine, { orderId, order }: Chain, to: Chain | null): void =>
     chains: d.chains.flatMap((x) => (x.orderId === orderId && x.order === order ? (to ? [to] : []) : [x])),
   }));
 
-/** Shares that are due of a chained order after a fill: a part is of what has just filled, any other size goes in proportion. */
+/** The order that it waited for has ended without a fill. */
+function never(e: Engine, { symbol, order }: Chain, first: Order): Came {
+  const of = { id: first.id, of: 'chain', came: '' } as const;
+  const seen = `order ${first.id} ended without a fill`;
+  ended(e, { ...of, symbol, text: `once filled: ${printTree(order)}`, how: 'over', seen });
+  return { of, deeds: [], events: [] };
+}
+
+/** Shares that are due of a chained order after a fill: a part is of all that has filled, any other size goes in proportion. */
 function dueOf(
   e: Engine,
   chain: Chain,
@@ -167,13 +177,20 @@ function dueOf(
   qty: number,
 ): { shares: number; total: number | null } {
   const { size } = chain.order;
-  if (size.kind === 'part') return { shares: shareOf(size.part, filled - chain.done), total: null };
+  if (size.kind === 'part') {
+    const due = filled < qty ? shareBelow(size.part, filled) : shareOf(size.part, filled);
+    return { shares: Math.max(0, due - chain.sent), total: null };
+  }
   const total =
     chain.total ??
     readStatement(chain.order, runContext(e, chain.symbol, null, chain.account)).facts?.qty ??
     0;
   return { shares: Math.floor((total * filled) / Math.max(1, qty)) - chain.sent, total };
 }
+
+/** A part of what has filled so far, without the one share that a part is at least. */
+const shareBelow = (part: Part, filled: number): number =>
+  part.kind === 'all' ? filled : Math.floor((filled * part.num) / part.den);
 
 function goOn(e: Engine, chain: Chain, shares: number): Came {
   const sized =

@@ -168,10 +168,19 @@ const ORDERS = {
     says: 'Takes back the newest entry or close of the focus, never an exit.',
     aka: { 'cancel last order': 'cancel last' },
   }),
-  'cancel order': form(['statement', 'action'], [words('cancel order'), one('number', ORDER_NUMBER)], {
-    example: 'cancel order 14',
-    says: 'Takes back the order with that number.',
-  }),
+  'cancel order': form(
+    ['statement', 'action'],
+    [
+      words('cancel order'),
+      one('number', ORDER_NUMBER),
+      flag('alone', 'alone'),
+      flag('group', 'and its group'),
+    ],
+    {
+      example: 'cancel order 14',
+      says: 'Takes back the order with that number. Where others belong to it (the exits of the same shares, the one it is joined with), or shares would stand bare, it asks: “alone”, or “and its group”.',
+    },
+  ),
   'cancel some': form(
     ['statement', 'action'],
     [
@@ -334,7 +343,7 @@ const SIZES = {
     example: '400',
     says: 'So many shares.',
   }),
-  money: form(['entry size', 'add size', 'ticket size'], [one('money', MONEY)], {
+  money: form(['entry size', 'add size', 'close size', 'ticket size'], [one('money', MONEY)], {
     example: '$2,500',
     says: 'Whole shares for an amount of money, rounded down.',
   }),

@@ -154,6 +154,8 @@ export interface Reading {
   insists?: true;
   /** Only within brackets. */
   inBrackets?: true;
+  /** Understood, but not among what is offered where a sentence stops. */
+  unsaid?: true;
   /** What it is answered with. */
   wrong?: (fields: never, print: (t: Tree) => string) => Finding;
 }
@@ -225,7 +227,10 @@ export const SLOTS: Readonly<Record<Slot, { says: string; example: string }>> = 
     says: 'how much to add: all, half, 25%, shares (400), money ($2,500) or risk 1R',
     example: 'all',
   },
-  'close size': { says: 'how much: all, half, third, quarter, 25% or shares (100)', example: 'half' },
+  'close size': {
+    says: 'how much: all, half, third, quarter, 25%, shares (100) or money ($600)',
+    example: 'half',
+  },
   'ticket size': { says: 'a size: shares (400), money ($2,500), risk 1R, or up and down', example: '100' },
   pricing: { says: '“at” and a price, “at market”, or “above”/“below” and a price', example: 'at ask + 3c' },
   room: { says: 'a price, or a distance and “beyond”', example: '6c beyond' },

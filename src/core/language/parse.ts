@@ -26,6 +26,7 @@ interface Rule {
   /** Wins over what reads as far. */
   insists: boolean;
   inBrackets: boolean;
+  unsaid: boolean;
 }
 
 // --- the grammar, made ready once: which rules may begin in a slot with which token
@@ -41,6 +42,7 @@ for (const [kind, f] of Object.entries(FORMS)) {
     retired: null,
     insists: false,
     inBrackets: false,
+    unsaid: false,
   };
   for (const slot of f.slots) rulesIn.set(slot, [...(rulesIn.get(slot) ?? []), rule]);
 }
@@ -54,6 +56,7 @@ for (const r of READINGS) {
     retired: r.retired ?? null,
     insists: r.insists ?? false,
     inBrackets: r.inBrackets ?? false,
+    unsaid: r.unsaid ?? false,
   };
   for (const slot of r.slots) rulesIn.set(slot, [...(rulesIn.get(slot) ?? []), rule]);
 }
@@ -220,9 +223,13 @@ function ruleAt(w: Walk, rule: Rule, start: At): Got | null {
   if (rule.inBrackets && start.depth === 0) return null;
   const fields: Record<string, unknown> = rule.kind === null ? {} : { kind: rule.kind };
   let at: At | null = start;
+  const { far, hopes } = w;
+  const hoped = hopes.length;
   for (const p of rule.parts) {
     at = partAt(w, p, at, fields);
-    if (!at) return null;
+    if (at) continue;
+    if (rule.unsaid) Object.assign(w, { far, hopes: hopes.slice(0, hoped) });
+    return null;
   }
   const span = { from: w.tokens[start.i]?.from ?? 0, to: w.tokens[at.i - 1]?.to ?? 0 };
   const tree = treeOf(rule, fields);

@@ -25,7 +25,7 @@ type Wrong =
   | { code: 'symbol case'; found: string }
   | { code: 'open quote' }
   | { code: 'part on entry' }
-  | { code: 'money on close' }
+  | { code: 'risk on close' }
   | { code: 'power on close'; percent: string }
   | { code: 'which open' }
   | { code: 'whose price'; symbol: string }
@@ -116,8 +116,8 @@ export function explain(p: Wrong): string {
       return 'A quote is opened here and not closed on this line.';
     case 'part on entry':
       return 'A part of the position cannot be bought. Give shares (400), money ($2,500) or risk (risk 1R); “add half” adds a part of what is held.';
-    case 'money on close':
-      return 'What is closed is given in shares or as a part: 100, half, all, 25%.';
+    case 'risk on close':
+      return 'What is closed is given as a part, in shares or in money: half, 25%, 100, $600. A risk is for opening.';
     case 'power on close':
       return `“of power” is a part of your buying power, which opens positions. For a symbol called POWER write ${p.percent} of "POWER".`;
     case 'which open':

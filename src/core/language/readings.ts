@@ -1,8 +1,9 @@
 // What is read and never printed: other spellings, retired forms, and near misses that get an answer of their own.
 import type { NamedPrice } from '../market/index.ts';
+import { PRICE_SCALE } from '../units/index.ts';
 import { ONE, writeDecimal } from './decimal.ts';
 import { flag, many, maybe, one, type Reading, words } from './grammar.ts';
-import { DECIMAL, MONEY, oneOf, PART, PRICE, RS, SHARE_OF_POWER, SYMBOL, TIME } from './leaves.ts';
+import { DECIMAL, MONEY, oneOf, PART, PRICE, RS, SHARE_OF_POWER, SHARES, SYMBOL, TIME } from './leaves.ts';
 import { REFERENCE } from './reference-leaf.ts';
 import type { Exit, LifeTree, PriceTree, PricingTree, Rule, Tree, TreeIn, TreeOf } from './tree.ts';
 
@@ -60,6 +61,21 @@ export const READINGS: readonly Reading[] = [
     parts: [one('r', RS)],
     becomes: ({ r }) => ({ kind: 'risk', r }),
   }),
+  // Money in words: 1200 dollars, $1200 worth, 1200 dollars' worth of it.
+  ...['dollars', 'dollar', 'dollars worth', "dollars' worth", 'usd', 'bucks', '$'].map((unit) =>
+    reading<{ n: number }>({
+      slots: ['entry size', 'add size', 'close size', 'ticket size'],
+      parts: [one('n', SHARES), words(unit)],
+      unsaid: true,
+      becomes: ({ n }) => ({ kind: 'money', money: n * PRICE_SCALE }),
+    }),
+  ),
+  reading<{ money: number }>({
+    slots: ['entry size', 'add size', 'close size', 'ticket size'],
+    parts: [one('money', MONEY), words('worth')],
+    unsaid: true,
+    becomes: ({ money }) => ({ kind: 'money', money }),
+  }),
   reading<{ n: number }>({
     slots: ['entry size', 'add size', 'ticket size'],
     parts: [words('risk'), one('n', PRICE)],
@@ -76,17 +92,12 @@ export const READINGS: readonly Reading[] = [
     becomes: () => ({ kind: 'shares', shares: 100 }),
     wrong: () => ({ code: 'part on entry', fixes: ['100', 'risk 1R'] }),
   }),
-  ...[
-    [one('money', MONEY)],
-    [words('risk'), one('money', MONEY)],
-    [words('risk'), one('r', RS)],
-    [one('r', RS)],
-  ].map((parts) =>
+  ...[[words('risk'), one('money', MONEY)], [words('risk'), one('r', RS)], [one('r', RS)]].map((parts) =>
     reading<object>({
       slots: ['close size'],
       parts,
       becomes: () => ({ kind: 'part', part: { kind: 'all' } }),
-      wrong: () => ({ code: 'money on close', fixes: ['all', 'half'] }),
+      wrong: () => ({ code: 'risk on close', fixes: ['all', 'half'] }),
     }),
   ),
   reading<{ percent: number }>({

@@ -9,8 +9,12 @@ function accountNamed(name: string, c: RunContext, fix: (name: string) => Statem
   const found = all.find((a) => a.rules.name.toLowerCase() === name.toLowerCase());
   if (found) return found.id;
   const have = all.map((a) => a.rules.name);
-  const nearest = nearestName(name, have);
-  return refuse({ code: 'no account', name, nearest, have }, nearest ? fix(nearest) : null);
+  const like = have.filter((x) => x.toLowerCase().includes(name.toLowerCase()));
+  const nearest = like.length === 1 ? (like[0] as string) : nearestName(name, have);
+  return refuse(
+    { code: 'no account', name, nearest, have },
+    (nearest ? [nearest] : have.slice(0, 3)).map(fix),
+  );
 }
 
 /** The moment as a sentence sees it that names its account. */

@@ -1,7 +1,7 @@
 import { printTree, type Statement, type TreeOf } from '../language/index.ts';
 import { holdingOf, isStaying, liveOrder, type Order, openOf, protects } from '../orders/index.ts';
 import { unstage } from './entries.ts';
-import { type Reading, type RunContext, viewOf } from './moment.ts';
+import { type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import { entriesAndCloses, nameOf, orderByNumber } from './orders-of.ts';
 import { isEntry, unwait } from './waits.ts';
 
@@ -21,11 +21,34 @@ export function readCancelLast(s: TreeOf<'cancel last'>, c: RunContext, out: Rea
   else out.about = `no entry or close of ${v.symbol} is working or staged`;
 }
 
-/** Takes back an order by its number. */
+/** Takes back an order by its number. Of a group it asks whether all of it is meant or this one. */
 export function readCancelOrder(s: TreeOf<'cancel order'>, c: RunContext, out: Reading): void {
   const o = orderByNumber(s.number, c);
   out.symbol = o.symbol;
-  cancelOrders([o], c, out);
+  const others = groupOf(o, c);
+  if (!s.alone && !s.group && (others.length > 0 || protects(o)))
+    refuse(
+      {
+        code: 'which of group',
+        what: nameOf(o),
+        others: others.map(nameOf),
+        symbol: o.symbol,
+        bare: [bareBy([o]), bareBy([o, ...others])],
+      },
+      [{ ...s, alone: true }, ...(others.length > 0 ? [{ ...s, group: true }] : [])],
+    );
+  cancelOrders(s.group ? [o, ...others] : [o], c, out);
+}
+
+/** What belongs together with an order: the exits of the same shares, or the one that it is joined with. */
+function groupOf(o: Order, c: RunContext): Order[] {
+  const { orders } = holdingOf(c.broker, c.account, o.symbol);
+  const joined = o.pair ? [liveOrder(c.broker, o.pair.id)] : [];
+  const exits = o.role === 'stop' || o.role === 'target' ? orders.filter((x) => x.scopeId === o.scopeId) : [];
+  return [...joined, ...exits].filter(
+    (x): x is Order =>
+      x !== undefined && x.id !== o.id && isStaying(x) && (x.role !== 'entry' || x.id === o.pair?.id),
+  );
 }
 
 /** Takes back entries, exits or targets of a symbol. */
@@ -101,6 +124,9 @@ function cancelOrders(orders: readonly Order[], c: RunContext, out: Reading): vo
 
 const count = (orders: readonly Order[]): string =>
   orders.length === 0 ? '' : `${orders.length} ${orders.length === 1 ? 'order' : 'orders'}`;
+
+const bareBy = (orders: readonly Order[]): number =>
+  orders.filter(protects).reduce((a, o) => a + openOf(o), 0);
 
 function warnBare(orders: readonly Order[], out: Reading): void {
   const bare = new Map<string, number>();

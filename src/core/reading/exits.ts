@@ -15,6 +15,7 @@ import {
 } from '../units/index.ts';
 import { literal, type Named, problemOf, Refused, type RunContext, refuse } from './moment.ts';
 import { lengthOf, limitPrice, type Measures, namedOf, priceIn } from './prices.ts';
+import { closeNow } from './pricing.ts';
 
 /** Where exits are measured from: the price that an entry is expected at, or the average of what is held. */
 export interface Basis {
@@ -221,7 +222,8 @@ function targetOf(
     return { kind: 'at', price };
   }
   const quote = sign === 1 ? b.view.quote.bid : b.view.quote.ask;
-  if (quote !== null && sign * (price - quote) <= 0) refuse({ code: 'at once', price, quote }, null);
+  if (quote !== null && sign * (price - quote) <= 0)
+    refuse({ code: 'at once', price, quote }, closeNow(b.view.symbol, e.part, b.c));
   return { kind: 'at', price };
 }
 

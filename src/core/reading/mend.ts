@@ -1,16 +1,44 @@
-import type { PricingTree, Statement } from '../language/index.ts';
-import type { Refusal } from '../orders/index.ts';
+import type { PricingTree, Statement, TreeOf } from '../language/index.ts';
 import { literal, type RunContext } from './moment.ts';
-import { THROUGH, withExtended } from './pricing.ts';
+import { closeNow, THROUGH, withExtended } from './pricing.ts';
+import type { Reason } from './reasons.ts';
 
 /**
- * The sentence that would pass a guard at the door, where that is clear and asks for no more than was
- * written: a smaller size, a price within the collar, a limit that works outside regular hours.
+ * The sentence that would pass, or the one that clears its way, where that is clear and asks for no more than
+ * was written: a smaller size, a price within the collar, another account, a stop that a risk is measured by.
  */
-export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null {
-  if (r.code === 'needs locate')
-    return { kind: 'locate', shares: Math.min(r.wants, r.available), symbol: r.symbol };
-  if (s.kind !== 'enter' && s.kind !== 'add' && s.kind !== 'close') return null;
+export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
+  switch (r.code) {
+    case 'needs locate':
+      return { kind: 'locate', shares: Math.min(r.wants, r.available), symbol: r.symbol };
+    case 'locate size':
+      return r.available < 1 ? null : { kind: 'locate', shares: r.available, symbol: r.symbol };
+    case 'duplicate':
+    case 'too many orders':
+      return s;
+    case 'stop side':
+      return { kind: 'flatten', symbol: r.symbol };
+    case 'nothing to close':
+      return r.position === 0 ? null : { kind: 'cancel last', symbol: r.symbol };
+    case 'entry against':
+      return r.orderId === null
+        ? closeNow(r.symbol, null, c)
+        : { kind: 'cancel order', number: r.orderId, alone: false, group: false };
+    case 'no level':
+      return {
+        kind: 'level',
+        name: r.name,
+        price: { kind: 'reference', reference: { words: 'last', args: [] } },
+      };
+    case 'no ticket':
+      return { kind: 'size', to: { kind: 'some shares', shares: 100 } };
+    default:
+      return s.kind === 'enter' || s.kind === 'add' || s.kind === 'close' ? otherTerms(s, r, c) : null;
+  }
+}
+
+/** The order itself with another size, price, life or account. */
+function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunContext): Statement | null {
   const priced = (pricing: PricingTree): Statement => ({ ...s, pricing }) as Statement;
   const sized = (shares: number): Statement | null =>
     shares < 1 ? null : ({ ...s, size: { kind: 'shares', shares } } as Statement);
@@ -19,7 +47,6 @@ export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null 
       return sized(r.room);
     case 'most money':
     case 'open risk':
-      return sized(r.shares);
     case 'buying power':
       return sized(r.shares);
     case 'collar':
@@ -34,21 +61,19 @@ export function mend(s: Statement, r: Refusal, c: RunContext): Statement | null 
       return { ...s, pricing: THROUGH, life: withExtended(s.life) } as Statement;
     case 'restricted':
       return priced({ kind: 'limit', price: literal(r.least) });
-    case 'entry against':
-      return r.orderId === null && c.focus !== null
-        ? {
-            kind: 'close',
-            staged: false,
-            verb: 'close',
-            size: { kind: 'part', part: { kind: 'all' } },
-            symbol: r.symbol,
-            pricing: null,
-            life: [],
-            chain: [],
-          }
-        : r.orderId === null
-          ? null
-          : { kind: 'cancel order', number: r.orderId };
+    case 'time over':
+    case 'date over':
+      return {
+        ...s,
+        life: s.life.filter((l) => l.kind !== 'until time' && l.kind !== 'until date'),
+      } as Statement;
+    case 'no shorts': {
+      const margin = Object.values(c.broker.accounts).find((a) => a.rules.kind === 'margin')?.rules.name;
+      const life = s.life.filter((l) => l.kind !== 'account');
+      return margin === undefined
+        ? null
+        : ({ ...s, life: [...life, { kind: 'account', name: margin }] } as Statement);
+    }
     default:
       return null;
   }

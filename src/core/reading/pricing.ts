@@ -12,6 +12,7 @@ import {
   formatPrice,
   formatTime,
   MINUTE,
+  type Part,
   type Price,
   REGULAR_OPEN,
   roundToTick,
@@ -210,6 +211,18 @@ export const has = (life: readonly LifeTree[], kind: LifeTree['kind']): boolean 
 /** The words after the price, with “extended” among them. */
 export const withExtended = (life: readonly LifeTree[]): LifeTree[] =>
   has(life, 'extended hours') ? [...life] : [...life, { kind: 'extended hours' }];
+
+/** Closes a part of a position, or all of it, through the quote. */
+export const closeNow = (symbol: string, part: Part | null, c: RunContext): Statement => ({
+  kind: 'close',
+  staged: false,
+  verb: 'close',
+  size: { kind: 'part', part: part ?? { kind: 'all' } },
+  symbol,
+  pricing: THROUGH,
+  life: c.session === 'regular' ? [] : [{ kind: 'extended hours' }],
+  chain: [],
+});
 
 /** What the words after the price, and the price itself, ask of the exchange. */
 export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext): Terms {

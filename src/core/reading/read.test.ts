@@ -257,6 +257,7 @@ test.each([
   ['sell all at last', 101, 'sell'],
   ['close 25% at market', 25, 'sell'],
   ['sell 500 at bid', 101, 'sell'],
+  ['sell $505 at bid', 50, 'sell'],
 ] as const)('holding 101, %j closes %i', (text, qty, side) => {
   const r = read(text, holding());
   expect([intentsOf(r), r.facts?.side]).toMatchObject([[{ kind: 'close', qty }], side]);

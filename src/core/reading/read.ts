@@ -21,21 +21,22 @@ export function readStatement(s: Statement, c: RunContext): Reading {
   try {
     const own = inAccount(s, c);
     meaning(s, own, out);
-    guard(s, own, out);
+    guard(own, out);
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
-    out.problem = problemOf(e);
+    const instead = e.fixes.length > 0 ? null : mend(s, e.reason, c);
+    out.problem = problemOf(instead ? new Refused(e.reason, [instead]) : e);
     out.deeds = [];
   }
   return out;
 }
 
 /** The guards at the door, asked beforehand. What a line does first may open the door for what it does next, so only its first intent is asked, and what turns a position: that must not be flattened in vain. */
-function guard(s: Statement, c: RunContext, out: Reading): void {
+function guard(c: RunContext, out: Reading): void {
   const intents = out.deeds.flatMap((d) => (d.kind === 'intent' ? [d.intent] : []));
   for (const [k, intent] of intents.entries()) {
     const no = k === 0 || (intent.kind === 'entry' && intent.afterFlat) ? c.admit(intent) : null;
-    if (no) refuse(no, mend(s, no, c));
+    if (no) refuse(no);
   }
 }
 

@@ -21,6 +21,15 @@ export type Reason =
   | { code: 'size zero'; what: string; at: Price }
   | { code: 'no such order'; which: string; symbol: string | null }
   | { code: 'no stop'; symbol: string; triggered: boolean }
+  /** Others belong to an order that is to be taken back, or shares would stand bare. */
+  | {
+      code: 'which of group';
+      what: string;
+      others: readonly string[];
+      symbol: string;
+      /** Shares without a stop after this one, and after all of them. */
+      bare: readonly [alone: number, all: number];
+    }
   | { code: 'unpriced order'; orderId: OrderId }
   | { code: 'wrong side of last'; side: Side; stop: Price; last: Price; text: string }
   | { code: 'wrong way of stop'; side: Side; wanted: string; text: string }

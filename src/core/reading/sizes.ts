@@ -83,7 +83,7 @@ export function closingShares(size: CloseSize, held: number, at: Price, c: RunCo
     case 'part':
       return shareOf(s.part, held);
     case 'money':
-      return Math.max(1, Math.floor(s.money / at));
+      return Math.floor(s.money / at) || refuse({ code: 'size zero', what: printTree(s), at });
     case 'risk':
     case 'risk money':
       return refuse({ code: 'risk ticket', wanted: 'close' });

@@ -42,6 +42,8 @@ export function reasonText(r: Reason): string {
       return r.triggered
         ? `The stop in ${r.symbol} has triggered and is at work: flatten takes the rest out.`
         : `There is no stop in ${r.symbol} to move.`;
+    case 'which of group':
+      return groupText(r);
     case 'unpriced order':
       return `Order ${r.orderId} goes at market; it has no price to move.`;
     case 'wrong side of last':
@@ -51,7 +53,7 @@ export function reasonText(r: Reason): string {
     case 'exit side':
       return exitSideText(r);
     case 'at once':
-      return `A target at ${formatPrice(r.price)} would fill at once: the quote is ${formatPrice(r.quote)}. To sell now write “close half at usual through”, or give a price beyond the quote.`;
+      return `A target at ${formatPrice(r.price)} would fill at once: the quote is ${formatPrice(r.quote)}. Close at once instead, or give a price beyond the quote.`;
     case 'no room':
       return `A stop ${formatPrice(Math.round(r.away))} away from ${formatPrice(r.from)} leaves no price to close at. Use a smaller distance.`;
     case 'auction time':
@@ -94,6 +96,16 @@ function noMeasureText(r: Of<'no measure'>): string {
     default:
       return unreachable(r.unit);
   }
+}
+
+function groupText({ what, others, symbol, bare: [alone, all] }: Of<'which of group'>): string {
+  const left = (shares: number) => `${shares} ${symbol} without a stop`;
+  if (others.length === 0) return `Without ${what} there are ${left(alone)}. Take it off all the same?`;
+  const joined = `${what} belongs together with ${others.join('; ')}. Only this one, or all of them?`;
+  if (all === 0) return joined;
+  return alone === all
+    ? `${joined} Either leaves ${left(all)}.`
+    : `${joined} ${alone === 0 ? '' : `This one leaves ${left(alone)}. `}All of them leave ${left(all)}.`;
 }
 
 function midpointText(r: Of<'midpoint'>): string {

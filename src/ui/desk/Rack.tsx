@@ -98,6 +98,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'no such condition': 'no such condition',
   'date over': 'date is over',
   'time over': 'time is over',
+  'which of group': 'which of its group?',
   'nothing left': 'has filled already',
   'plan size': 'size follows the plan',
   'buying power': 'over buying power',

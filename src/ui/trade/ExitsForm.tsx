@@ -163,7 +163,7 @@ function Form({
                 className="btn ml-auto px-2 py-0"
                 label="Take off"
                 sure={l.protects ? `Leaves ${l.open} without a stop` : 'Sure: take it off'}
-                act={() => void act(`cancel order ${l.id}`, 'buttons', 'Exits')}
+                act={() => void act(`cancel order ${l.id} alone`, 'buttons', 'Exits')}
               />
             </li>
           ))}

@@ -1,11 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { isLive, type Order, protects, statusOf } from '@/core/orders';
+import { isLive, type Order, statusOf } from '@/core/orders';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { px } from '../format';
 import { Pop } from '../primitives/Pop';
-import { SureButton } from '../primitives/SureButton';
 import { act, useSession } from '../session';
 
 /** The working orders of the focus, each to be replaced, canceled, or sent lit. */
@@ -144,24 +143,16 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
             </button>
           </>
         )}
-        {draft === null &&
-          (protects(o) ? (
-            // A stop is never taken from its shares by one press.
-            <SureButton
-              className="btn px-2 py-0.5"
-              label="Cancel"
-              sure={`Leaves ${o.qty - o.filled} without a stop`}
-              act={() => void act(`cancel order ${o.id}`, 'buttons', 'Cancel')}
-            />
-          ) : (
-            <button
-              type="button"
-              className="btn px-2 py-0.5"
-              onClick={() => void act(`cancel order ${o.id}`, 'buttons', 'Cancel')}
-            >
-              Cancel
-            </button>
-          ))}
+        {draft === null && (
+          // Of a group, and of a stop, the strip asks what is meant.
+          <button
+            type="button"
+            className="btn px-2 py-0.5"
+            onClick={() => void act(`cancel order ${o.id}`, 'buttons', 'Cancel')}
+          >
+            Cancel
+          </button>
+        )}
       </span>
     </li>
   );
