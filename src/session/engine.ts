@@ -208,7 +208,7 @@ function goOn(e: Engine, events: OrderEvent[]): void {
 
 /** The whole session, to be kept; bring it back with {@link restore}. */
 export function save(e: Engine): SavedSession {
-  return { version: 5, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
+  return { version: 6, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
 }
 
 /**

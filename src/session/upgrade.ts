@@ -109,10 +109,27 @@ export function withCosts<T>(x: T): T {
   return { ...others, costs, ...('phase' in out ? { added: 0 } : {}) } as T;
 }
 
+/** Rules of an account of the time when every account flagged costs alike. */
+const rulesNow = (r: AccountRules): AccountRules => ({
+  ...r,
+  costShare: r.costShare ?? DEFAULT_ACCOUNT.costShare,
+});
+const flagging = (accounts: Broker['accounts']): Broker['accounts'] =>
+  Object.fromEntries(
+    Object.entries(accounts).map(([id, a]) => [
+      id,
+      { ...a, rules: rulesNow(a.rules), next: a.next && rulesNow(a.next) },
+    ]),
+  );
+
 /** A saved session as this version has it. Orders, scopes and legs of version 3 lack what came since, which means that they have none of it. */
 export function savedNow(saved: SavedSession): SavedSession {
-  if (saved.version === 5) return saved;
+  if (saved.version === 6) return saved;
   const { state } = saved;
+  if (saved.version === 5) {
+    const broker = { ...state.broker, accounts: flagging(state.broker.accounts) };
+    return { ...saved, version: 6, state: { ...state, broker } };
+  }
   const list = state.alerts.list.map((a) => {
     const on = onNow(a.on);
     return { ...a, on, waits: waitsNow(a.waits, on.kind === 'rule' ? on.rule : null) };
@@ -126,13 +143,15 @@ export function savedNow(saved: SavedSession): SavedSession {
   const broker = { ...withCosts(state.broker), accounts: accountsNow(state.broker.accounts, saved.now) };
   return {
     ...saved,
-    version: 5,
+    version: 6,
     state: { ...withCosts(state), broker, desk, alerts: { ...state.alerts, list } },
   };
 }
 
 /** A log entry as this version obeys it. */
 export function entryNow(entry: LogEntry): LogEntry {
+  const { input } = entry;
+  if (input?.kind === 'account') return { ...entry, input: { ...input, rules: rulesNow(input.rules) } };
   if (!entry.deeds) return entry;
   return {
     ...entry,

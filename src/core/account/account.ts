@@ -16,6 +16,8 @@ export interface AccountRules {
   multipleFrom: Money;
   /** 1R: what the trader is ready to lose on one trade. */
   riskUnit: Money;
+  /** Percent of what a first target makes from which on an order is flagged for its costs: a setting. */
+  costShare: number;
   guards: Guards;
 }
 
@@ -26,6 +28,7 @@ export const DEFAULT_ACCOUNT: AccountRules = {
   multiple: 4,
   multipleFrom: moneyFromDollars(25_000),
   riskUnit: moneyFromDollars(60),
+  costShare: 25,
   guards: PLAIN_GUARDS,
 };
 

@@ -1,5 +1,5 @@
 import { type Part, type Price, roundToTick } from '../units/index.ts';
-import { type Leg, openOfScope, type Place, type Scope } from './types.ts';
+import { type Leg, openOfScope, type Place, type Scope, type Trade } from './types.ts';
 
 /**
  * Shares of `total` for each part: whole shares, each rounded down; where the parts make up the
@@ -81,6 +81,10 @@ export function legPrice(s: Scope, index: number): Price | null {
   if (l.place === null || s.basis.qty === 0) return null;
   return exitPrice(s, l.place, s.basis.notional / s.basis.qty, l.kind === 'target' ? 1 : -1);
 }
+
+/** The scope that shares join that bring no exits of their own. */
+export const newestScope = ({ scopes }: { scopes: readonly Scope[] }, t: Trade): Scope | null =>
+  scopes.filter((s) => s.tradeId === t.id && openOfScope(s) > 0).pop() ?? null;
 
 /** Price of an exit: `way` +1 is the side of profit, −1 the side of loss. */
 export function exitPrice(

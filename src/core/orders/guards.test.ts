@@ -1,7 +1,7 @@
 import { desk, only } from '../../../tests/model/desk.ts';
 import { MAIN } from '../account/index.ts';
 import { fromDollars, money } from '../units/index.ts';
-import { type ExitPlan, eventText, refusalText } from './index.ts';
+import { type ExitPlan, eventText, openRisk, refusalText } from './index.ts';
 
 const dollars = (n: number) => money(n * 10_000);
 const stop = (away: number): ExitPlan => ({
@@ -58,6 +58,28 @@ test('open risk, size in shares and in money say what would pass, and what is he
   expect(d.refused).toBeNull();
   d.enter('buy', 1, stop(0.1));
   expect(d.refused).toMatchObject({ code: 'most money', shares: 0 });
+});
+
+test('open risk is what the stops lose where they stand; shares that join are measured by the stop that they come under', () => {
+  const d = desk({ guards: { openRisk: dollars(100) } });
+  d.fill(d.enter('buy', 200, stop(0.3)), 200, 10);
+  expect(openRisk(d.broker, MAIN, d.context())).toBe(dollars(60));
+  // By hand: 40 dollars are left, and a share at 10.10 loses 40 cents to the stop at 9.70.
+  d.enter('buy', 101, null, { joins: true, limit: fromDollars(10.1) });
+  expect(d.refused).toMatchObject({ code: 'open risk', perShare: 4_000, shares: 100 });
+  d.move(only(d.find('stop')).id, 9.9);
+  expect(openRisk(d.broker, MAIN, d.context())).toBe(dollars(20));
+  d.enter('buy', 267, stop(0.3));
+  expect(d.refused).toMatchObject({ code: 'open risk', shares: 266 });
+  // At a profit nothing is lost any more.
+  d.price(10.4);
+  d.move(only(d.find('stop')).id, 10.05);
+  expect(openRisk(d.broker, MAIN, d.context())).toBe(0);
+  const joins = d.enter('buy', 100, null, { joins: true, limit: fromDollars(10.2) });
+  expect([d.refused, openRisk(d.broker, MAIN, d.context())]).toEqual([null, dollars(15)]);
+  // The average is 10.0667 now, and the stop at 10.05 loses 1.67 cents on each of 300.
+  d.fill(joins, 100, 10.2);
+  expect(openRisk(d.broker, MAIN, d.context())).toBe(dollars(5));
 });
 
 test('an order that is moved or asked again counts once', () => {

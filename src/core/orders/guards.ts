@@ -11,6 +11,7 @@ import {
   needOf,
   openTrade,
 } from './desk.ts';
+import { legPrice, newestScope } from './exits.ts';
 import {
   type ExitPlan,
   isStaying,
@@ -20,6 +21,7 @@ import {
   openOfScope,
   positionOf,
   type Refusal,
+  type Scope,
 } from './types.ts';
 
 const SECOND = 1000;
@@ -28,7 +30,7 @@ const SECOND = 1000;
 export type Asked = Pick<
   Extract<NewIntent, { kind: 'entry' }>,
   'account' | 'symbol' | 'side' | 'type' | 'qty' | 'limit' | 'stop' | 'timeInForce' | 'route'
-> & { works?: { to: Price }; plan?: ExitPlan | null; byItself?: true };
+> & { works?: { to: Price }; plan?: ExitPlan | null; joins?: boolean; byItself?: true };
 
 const accountOf = (b: Broker, id: string): Account => b.accounts[id] as Account;
 const guardsOf = (b: Broker, id: string): Guards => accountOf(b, id).rules.guards;
@@ -118,31 +120,34 @@ function riskOf(plan: ExitPlan | null | undefined, from: number): number | null 
   return meanRisk(away);
 }
 
-/** What all stops of an account together would lose: of what is held, and of working entries with a plan. */
+/** What the stops of a scope lose a share from a price, their mean by shares, and nothing where they stand at a gain; null without a stop. */
+function lossFrom(s: Scope, from: number): number | null {
+  const stops = s.legs.flatMap((l, i) => {
+    if (l.kind !== 'stop' || l.dropped) return [];
+    const price = legPrice(s, i);
+    if (price !== null) return [{ part: l.part, units: Math.max(0, s.sign * (from - price)) }];
+    if (l.place === null || l.place.kind === 'R') return [];
+    const units = l.place.kind === 'distance' ? l.place.units : Math.max(0, s.sign * (from - l.place.price));
+    return [{ part: l.part, units }];
+  });
+  return stops.length === 0 ? null : meanRisk(stops);
+}
+
+/** What all stops of an account together would lose where they stand: of what is held, from its average, and of working entries. */
 export function openRisk(b: Broker, account: string, c: BrokerContext, own: number | null = null): number {
   let sum = 0;
   for (const h of Object.values(b.holdings)) {
     if (h.account !== account) continue;
     const t = openTrade(h);
-    const scopes = h.scopes.filter((s) => s.tradeId === t?.id);
-    sum += scopes.reduce((a, s) => a + (s.riskPerShare ?? 0) * openOfScope(s), 0);
+    for (const s of h.scopes)
+      if (s.tradeId === t?.id && s.basis.qty > 0)
+        sum += (lossFrom(s, s.basis.notional / s.basis.qty) ?? 0) * openOfScope(s);
     for (const o of entriesOf(h, own)) {
       const s = h.scopes.find((x) => x.id === o.scopeId);
-      const from = o.limit ?? o.stop ?? c.last(h.symbol) ?? 0;
-      const stops = (s?.legs ?? []).flatMap((l) =>
-        l.kind === 'stop' && l.place !== null && l.place.kind !== 'R'
-          ? [
-              {
-                part: l.part,
-                units: l.place.kind === 'distance' ? l.place.units : Math.abs(from - l.place.price),
-              },
-            ]
-          : [],
-      );
-      if (stops.length > 0) sum += meanRisk(stops) * openOf(o);
+      if (s) sum += (lossFrom(s, o.limit ?? o.stop ?? c.last(h.symbol) ?? 0) ?? 0) * openOf(o);
     }
   }
-  return sum;
+  return Math.round(sum);
 }
 
 function risk(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
@@ -150,11 +155,15 @@ function risk(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusa
   if (most === null) return null;
   // One that is asked again carries its stops already.
   if (e.plan === undefined) return null;
-  const perShare = riskOf(e.plan, priceOfEntry(e, c));
+  const from = priceOfEntry(e, c);
+  const h = holdingOf(b, e.account, e.symbol);
+  const t = openTrade(h);
+  const joined = e.plan === null && e.joins && t ? newestScope(h, t) : null;
+  const perShare = joined ? lossFrom(joined, from) : riskOf(e.plan, from);
   const open = openRisk(b, e.account, c, own);
   const would = money(Math.round(open + (perShare ?? 0) * e.qty));
   if (perShare !== null && would <= most) return null;
-  const room = perShare === null ? 0 : Math.max(0, Math.floor((most - open) / perShare));
+  const room = perShare === null ? 0 : Math.max(0, Math.floor((most - open) / Math.max(1, perShare)));
   return { code: 'open risk', symbol: e.symbol, would, most, perShare, shares: room };
 }
 

@@ -21,6 +21,7 @@ import {
 } from './changes.ts';
 import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
+import { newestScope } from './exits.ts';
 import { remembering } from './guards.ts';
 import {
   type ExitPlan,
@@ -133,9 +134,6 @@ function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): Order 
     leg: null,
   });
 }
-
-const newestScope = (w: Work, t: Trade): Scope | null =>
-  w.scopes.filter((s) => s.tradeId === t.id && openOfScope(s) > 0).pop() ?? null;
 
 function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['over']): Scope {
   const blank = { extended: plan.extended, filled: 0, moved: null, dropped: false };

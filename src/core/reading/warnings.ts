@@ -3,7 +3,7 @@ import type { LifeTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { formatMoney, formatPrice, signOf } from '../units/index.ts';
 import type { Resolved } from './exits.ts';
-import type { OrderFacts, RunContext } from './moment.ts';
+import { accountOf, type OrderFacts, type RunContext } from './moment.ts';
 import { has, type Priced } from './pricing.ts';
 import { usualAt } from './usual.ts';
 
@@ -18,16 +18,13 @@ interface Going {
   c: RunContext;
 }
 
-/** Part of the first target from which on its costs are said. */
-const DEAR = 0.25;
-
 /** Warnings about an entry: its session, its stop and the spread, the room of its limit, the night, what costs eat. */
 export const beforeItGoes = (g: Going): string[] => [
   ...wakes(g.extended, g.auction, g.c),
   ...aboutSpread(g),
   ...aboutRoom(g),
   ...aboutNight(g),
-  ...aboutCosts(g.facts),
+  ...aboutCosts(g.facts, accountOf(g.c).rules.costShare),
 ];
 
 /** When an order wakes that cannot work now. */
@@ -85,13 +82,13 @@ const aboutNight = ({ life, resolved, extended }: Going): string[] =>
     ? ['Held overnight, its stop sleeps until 09:30: after a gap it fills at the open’s price.']
     : [];
 
-/** Costs that eat the gain, or a good part of what the first target makes. */
-function aboutCosts({ reward, costs, targets: [first], price, side }: OrderFacts): string[] {
+/** Costs that eat the gain, or more than so many percent of what the first target makes. */
+function aboutCosts({ reward, costs, targets: [first], price, side }: OrderFacts, most: number): string[] {
   if (reward === null || first === undefined) return [];
   if (reward <= costs)
     return [`Costs of ${formatMoney(costs)} eat the planned gain of ${formatMoney(reward)}.`];
   const gain = signOf(side) * (first.price - price) * first.shares;
   if (first.net <= 0) return [`The first target makes ${formatMoney(first.net, true)} after its costs.`];
-  const part = (gain - first.net) / gain;
-  return part > DEAR ? [`Costs take ${Math.round(part * 100)} % of what the first target makes.`] : [];
+  const percent = (100 * (gain - first.net)) / gain;
+  return percent > most ? [`Costs take ${Math.round(percent)} % of what the first target makes.`] : [];
 }

@@ -34,12 +34,25 @@ export function UsualTable() {
               <th className="font-normal">below</th>
               <th className="font-normal">through, c</th>
               <th className="font-normal">stop, c</th>
+              <th>
+                <span className="sr-only">Take out</span>
+              </th>
             </tr>
           </thead>
           <tbody>
             {usual.bands.map((b, k) => (
               <tr key={`${k} of ${usual.bands.length}`}>
-                <td>{b.below === 0 ? 'any' : `$${px(b.below).replace(/\.00$/, '')}`}</td>
+                <td>
+                  {b.below === 0 ? (
+                    'any'
+                  ) : (
+                    <Bound
+                      units={b.below}
+                      between={[usual.bands[k - 1]?.below ?? 0, usual.bands[k + 1]?.below || MOST]}
+                      set={(below) => band(k, { below })}
+                    />
+                  )}
+                </td>
                 <td>
                   <Cents
                     label={`Through the quote, ${bandName(b)}`}
@@ -49,6 +62,18 @@ export function UsualTable() {
                 </td>
                 <td>
                   <Cents label={`Stop, ${bandName(b)}`} units={b.stop} set={(stop) => band(k, { stop })} />
+                </td>
+                <td>
+                  {b.below !== 0 && (
+                    <button
+                      type="button"
+                      className="px-1 text-quiet hover:text-text"
+                      aria-label={`Take out the prices ${bandName(b)}`}
+                      onClick={() => change({ bands: usual.bands.filter((_, i) => i !== k) })}
+                    >
+                      ×
+                    </button>
+                  )}
                 </td>
               </tr>
             ))}
@@ -60,8 +85,64 @@ export function UsualTable() {
           <Part label="stop, ATR" value={usual.stopAtr} set={(stopAtr) => change({ stopAtr })} />
         </div>
       )}
+      {usual.by === 'price' && usual.bands.length < MOST_BANDS && (
+        <button
+          type="button"
+          className="btn mt-1 px-2 py-0"
+          onClick={() => change({ bands: split(usual.bands) })}
+        >
+          Another price band
+        </button>
+      )}
       <p className="mt-1 text-quiet">“at usual through”, “stop usual” take these.</p>
     </section>
+  );
+}
+
+const MOST = 100_000 * PRICE_SCALE;
+const MOST_BANDS = 20;
+
+/** One band more, below twice the last bound, with the distances of the one that it is cut from. */
+function split(bands: Usual['bands']): Usual['bands'] {
+  const last = bands[bands.length - 1];
+  const before = bands[bands.length - 2];
+  if (!last) return bands;
+  return [
+    ...bands.slice(0, -1),
+    { ...last, below: Math.min(MOST / 2, 2 * (before?.below ?? PRICE_SCALE)) },
+    last,
+  ];
+}
+
+/** The price below which a band holds: above the one before it, under the one after it. */
+function Bound({
+  units,
+  between: [low, high],
+  set,
+}: {
+  units: number;
+  between: [number, number];
+  set(units: number): void;
+}) {
+  const [text, setText] = useState(px(units).replace(/\.00$/, ''));
+  const good = (typed: string) => {
+    const read = parsePrice(typed);
+    return read !== null && read > low && read < high ? read : null;
+  };
+  const bad = good(text) === null;
+  return (
+    <input
+      className="field num w-16 px-1 py-0 text-[13px]"
+      aria-label={`Below, dollars (${px(units)})`}
+      aria-invalid={bad}
+      title={bad ? `A price above ${px(low)} and below ${px(high)}` : undefined}
+      value={text}
+      onChange={(e) => {
+        setText(e.target.value);
+        const read = good(e.target.value);
+        if (read !== null) set(read);
+      }}
+    />
   );
 }
 
@@ -71,7 +152,7 @@ const bandName = (b: Usual['bands'][number]): string =>
 function Cents({ label, units, set }: { label: string; units: number; set(units: number): void }) {
   const [text, setText] = useState(String(units / CENT));
   const read = parsePrice(text);
-  const bad = read === null || read > 100_000 * PRICE_SCALE;
+  const bad = read === null || read > MOST;
   return (
     <input
       className="field num w-16 px-1 py-0 text-[13px]"

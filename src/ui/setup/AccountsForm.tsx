@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { type AccountRules, DEFAULT_FEES, type FeeTable, type Guards } from '@/core/account';
-import { type AccountId, moneyFromDollars, PRICE_SCALE, toDollars } from '@/core/units';
+import { type AccountId, money, moneyFromDollars, PRICE_SCALE, toDollars } from '@/core/units';
 import type { AccountSlice, DeskSlice } from '@/worker/protocol';
 import { usd } from '../format';
 import { act, ask, useSession } from '../session';
@@ -102,13 +102,18 @@ function GuardsForm({ account, use }: { account: Kept; use: AccountSlice | null 
   const worth = useNumber(dollarsOf(guards.mostMoney), 1, MOST, true);
   const speed = useNumber(guards.ordersPerSecond, 1, 1_000, false);
   const collar = useNumber(guards.collarPercent, 0.1, 50, false);
+  const { rules } = account;
+  const multiple = useNumber(rules.multiple, 1, 20, false);
+  const costShare = useNumber((account.next ?? rules).costShare, 1, 100, false);
+  const biggest = useBiggest(account.id);
   const [duplicates, setDuplicates] = useState(guards.duplicates);
   const [blocked, setBlocked] = useState(
     guards.blocked.map((b) => (b.side === 'both' ? b.symbol : `${b.symbol} ${b.side}`)).join(', '),
   );
   const [said, setSaid] = useState('');
   const read = readBlocked(blocked);
-  const bad = [daily, risk, shares, worth, speed, collar].some((f) => f.bad) || read.bad !== null;
+  const bad =
+    [daily, risk, shares, worth, speed, collar, multiple, costShare].some((f) => f.bad) || read.bad !== null;
   const save = async () => {
     const next: Guards = {
       dailyLoss: daily.value === null ? null : moneyFromDollars(daily.value),
@@ -120,7 +125,13 @@ function GuardsForm({ account, use }: { account: Kept; use: AccountSlice | null 
       collarPercent: collar.value ?? 10,
       blocked: read.list,
     };
-    if (await keep(account, { ...account.rules, guards: next }))
+    const kept = {
+      ...rules,
+      multiple: multiple.value ?? rules.multiple,
+      costShare: costShare.value ?? rules.costShare,
+      guards: next,
+    };
+    if (await keep(account, kept))
       setSaid('Kept. What is tighter holds now; what is looser from the next day on.');
   };
   return (
@@ -140,9 +151,19 @@ function GuardsForm({ account, use }: { account: Kept; use: AccountSlice | null 
         />
         <NumberInput f={risk} label="Open risk, $" now={use ? `${usd(use.openRisk)} now` : ''} />
         <NumberInput f={collar} label="Price collar, %" />
-        <NumberInput f={shares} label="Shares of a symbol" />
-        <NumberInput f={worth} label="Dollars in a symbol" />
+        <NumberInput
+          f={shares}
+          label="Shares of a symbol"
+          now={biggest.shares ? `${biggest.shares.shares} ${biggest.shares.symbol}` : '0 now'}
+        />
+        <NumberInput
+          f={worth}
+          label="Dollars in a symbol"
+          now={biggest.worth ? `${usd(biggest.worth.worth)} ${biggest.worth.symbol}` : '$0.00 now'}
+        />
         <NumberInput f={speed} label="Orders within a second" />
+        <NumberInput f={costShare} label="Flag costs above % of target 1" />
+        {rules.kind === 'margin' && <NumberInput f={multiple} label="Power within the day, × equity" />}
       </div>
       <div className="mt-2 flex items-end gap-4">
         <label className="grow">
@@ -175,6 +196,20 @@ function GuardsForm({ account, use }: { account: Kept; use: AccountSlice | null 
       </div>
     </form>
   );
+}
+
+/** The most shares, and the most money, that are held of one symbol in an account. */
+function useBiggest(account: AccountId) {
+  const trades = useSession((s) => s.book?.trades);
+  const marks = useSession((s) => s.marks?.last);
+  const held = (trades ?? [])
+    .filter((t) => t.account === account && t.status === 'open')
+    .map((t) => {
+      const shares = t.entered - t.exited;
+      return { symbol: t.symbol, shares, worth: money(Math.round(shares * (marks?.[t.symbol] ?? 0))) };
+    });
+  const top = (by: 'shares' | 'worth') => [...held].sort((a, b) => b[by] - a[by])[0];
+  return { shares: top('shares'), worth: top('worth') };
 }
 
 function readBlocked(text: string): { list: Guards['blocked']; bad: string | null } {
