@@ -1,5 +1,13 @@
-import { MAIN, totalOf } from '../../src/core/account/index.ts';
 import {
+  type AccountSetup,
+  CASH,
+  CASH_ACCOUNT,
+  DEFAULT_FEES,
+  MAIN,
+  totalOf,
+} from '../../src/core/account/index.ts';
+import {
+  accountNow,
   type Broker,
   type BrokerContext,
   type BrokerInput,
@@ -11,12 +19,17 @@ import {
   type Intent,
   liveOrders,
   openTrade,
+  orderOf,
   orderOfWire,
   PLAIN_TERMS,
   stepBroker,
 } from '../../src/core/orders/index.ts';
 import {
+  type AccountId,
   at,
+  DAY,
+  dayOf,
+  moneyFromDollars,
   type Part,
   type Price,
   type SessionKind,
@@ -29,7 +42,7 @@ import { NO_GUARDS, oneAccount } from './accounts.ts';
 import { checkBroker, must } from './rules.ts';
 
 /**
- * Long lives of a trader in two symbols, from a generator of their own: prices wander, the exchange fills
+ * Long lives of a trader in two symbols and two accounts, one of them a cash account, from a generator of their own: prices wander, the exchange fills
  * what they cross, messages take random times, the line is cut, and some exchanges are rude. They find what
  * the histories, which pick every fill by hand, do not come to.
  */
@@ -46,12 +59,23 @@ export function live(seed: number): { trades: number; fills: number } {
   const priceOf = (symbol: string, off = 0) => (Math.max(1, (cents[symbol] as number) + off) * 100) as Price;
   let now: number = at(9, 25);
   let session: SessionKind = 'pre-market';
-  let broker: Broker = createBroker(oneAccount({ multiple: 100 }, NO_GUARDS));
+  const hard = chance(0.5);
+  const cash: AccountSetup = {
+    id: CASH,
+    rules: { ...CASH_ACCOUNT, startCash: moneyFromDollars(3_000), guards: NO_GUARDS },
+    fees: [DEFAULT_FEES],
+  };
+  let broker: Broker = createBroker([...oneAccount({ multiple: 100 }, NO_GUARDS), cash]);
+  /** What lenders have been paid. */
+  const paid: Record<string, number> = { [MAIN]: 0 };
 
   // --- the exchange
   const orders = new Map<WireId, VenueOrder & { symbol: string; open: number }>();
-  const executions: { symbol: string; side: Side; qty: number; price: number }[] = [];
+  const executions: { symbol: string; account: string; side: Side; qty: number; price: number }[] = [];
+  const accountOf = (id: WireId) => orderOf(broker, orderOfWire(id))?.account ?? '';
   let up = true;
+  /** The exchange fills whatever is crossed. */
+  let plenty = false;
   let out: { due: number; command: VenueCommand }[] = [];
   let back: { due: number; report: VenueReport }[] = [];
   let kept: VenueReport[] = [];
@@ -71,9 +95,9 @@ export function live(seed: number): { trades: number; fills: number } {
       if (!o) return;
       const price = priceOf(o.symbol, o.side === 'buy' ? 1 : -1);
       if (o.limit !== null && (o.side === 'buy' ? o.limit < price : o.limit > price)) return;
-      const qty = Math.min(o.open, int(1, 150));
+      const qty = plenty ? o.open : Math.min(o.open, int(1, 150));
       o.open -= qty;
-      executions.push({ symbol: o.symbol, side: o.side, qty, price });
+      executions.push({ symbol: o.symbol, account: accountOf(id), side: o.side, qty, price });
       say({
         kind: 'fill',
         id,
@@ -86,7 +110,7 @@ export function live(seed: number): { trades: number; fills: number } {
         better: 0,
       });
       if (o.open === 0) orders.delete(id);
-      if (chance(0.3)) return;
+      if (!plenty && chance(0.3)) return;
     }
   }
   function take(c: VenueCommand): void {
@@ -111,8 +135,10 @@ export function live(seed: number): { trades: number; fills: number } {
       cross(c.id);
     }
   }
-  const held = (symbol: string) =>
-    executions.filter((x) => x.symbol === symbol).reduce((a, x) => a + signOf(x.side) * x.qty, 0);
+  const held = (account: string, symbol: string) =>
+    executions
+      .filter((x) => x.symbol === symbol && x.account === account)
+      .reduce((a, x) => a + signOf(x.side) * x.qty, 0);
 
   // --- the broker
   const context = (): BrokerContext => ({
@@ -121,7 +147,7 @@ export function live(seed: number): { trades: number; fills: number } {
     quote: (s) => ({ bid: priceOf(s, -1), ask: priceOf(s, 1), bidSize: 1, askSize: 1 }),
     last: (s) => priceOf(s),
     date: '2027-03-01',
-    listing: () => ({ borrow: 'easy', restricted: false }),
+    listing: (s) => ({ borrow: hard && s === 'BBB' ? 'hard' : 'easy', restricted: false }),
     locate: () => ({ perShare: 100, available: 1_000 }),
     candle: (s) => ({ high: priceOf(s, 7), low: priceOf(s, -7) }),
   });
@@ -129,20 +155,26 @@ export function live(seed: number): { trades: number; fills: number } {
     const [next, effects] = stepBroker(broker, input, context());
     broker = next;
     if (up) for (const command of effects.venue) out.push({ due: due(out[out.length - 1]), command });
-    checkBroker(broker);
-    for (const s of SYMBOLS)
-      must(
-        exposed(s) <= Math.abs(held(s)),
-        `exits that may still fill (${exposed(s)}) never exceed what is held (${held(s)})`,
-      );
+    for (const x of effects.events)
+      if (x.kind === 'located') paid[x.account] = (paid[x.account] ?? 0) + x.fee;
+    checkBroker(broker, paid);
+    const { settled } = accountNow(broker, CASH, (s) => priceOf(s)).cash;
+    must(settled >= 0, `settled cash (${settled}) is never overdrawn`);
+    for (const a of [MAIN, CASH])
+      for (const s of SYMBOLS)
+        must(
+          exposed(a, s) <= Math.abs(held(a, s)),
+          `exits that may still fill (${exposed(a, s)}) never exceed what is held (${held(a, s)})`,
+        );
     if (slow === 0) pump();
   }
   /** Shares that exits could still trade, whatever is under way. */
-  function exposed(symbol: string): number {
+  function exposed(account: string, symbol: string): number {
     const entries = new Set(everything(broker).orders.flatMap((o) => (o.role === 'entry' ? [o.id] : [])));
     const could = new Map<number, number>();
     const count = (id: WireId, n: number) => {
-      if (!entries.has(orderOfWire(id))) could.set(id, Math.max(could.get(id) ?? 0, n));
+      if (!entries.has(orderOfWire(id)) && accountOf(id) === account)
+        could.set(id, Math.max(could.get(id) ?? 0, n));
     };
     for (const o of orders.values()) if (o.symbol === symbol) count(o.id, o.open);
     for (const { command: c } of out) {
@@ -228,6 +260,7 @@ export function live(seed: number): { trades: number; fills: number } {
         closed: 'pre-market',
       } as const
     )[session];
+    if (session === 'pre-market') now = (dayOf(now) + 1) * DAY + at(4);
     if (session === 'closed') for (const id of [...orders.keys()]) throwOut(id, 'the day has ended');
     step({ kind: 'session' });
   }
@@ -252,20 +285,24 @@ export function live(seed: number): { trades: number; fills: number } {
     step({ kind: 'reports', reports: [{ kind: 'line', up: false, at: now }] });
   }
   // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a thing that a trader may do
-  function act(symbol: string): void {
-    const sign = openTrade(holdingOf(broker, MAIN, symbol))?.sign ?? 1;
-    const head = { account: MAIN, symbol, ...PLAIN_TERMS };
+  function act(symbol: string, account: AccountId): void {
+    const sign = openTrade(holdingOf(broker, account, symbol))?.sign ?? 1;
+    const head = { account, symbol, ...PLAIN_TERMS };
     const x = draw();
     const some = liveOrders(broker);
-    if (x < 0.34) move(symbol, int(-9, 9));
+    if (x < 0.32) move(symbol, int(-9, 9));
+    else if (x < 0.34) intend({ kind: 'locate', account, symbol, shares: int(1, 400) });
     else if (x < 0.52)
       intend({
         kind: 'entry',
         ...head,
         side: pick(['buy', 'buy', 'sell'] as const),
-        type: 'Limit',
+        ...pick([
+          { type: 'Limit' as const, limit: priceOf(symbol, int(-6, 8)) },
+          { type: 'Limit' as const, limit: priceOf(symbol, int(-6, 8)) },
+          { type: 'Market' as const, limit: null },
+        ]),
         qty: int(1, 300),
-        limit: priceOf(symbol, int(-6, 8)),
         stop: null,
         extended: chance(0.6),
         plan: chance(0.8) ? plan() : null,
@@ -319,15 +356,15 @@ export function live(seed: number): { trades: number; fills: number } {
       intend({
         kind: 'cancel',
         what: chance(0.7)
-          ? { kind: 'symbol', account: MAIN, symbol, ...keep }
-          : { kind: 'everything', account: MAIN, ...keep },
+          ? { kind: 'symbol', account, symbol, ...keep }
+          : { kind: 'everything', account, ...keep },
       });
     } else if (x < 0.845 && some.length > 0)
       intend({ kind: 'resize', orderId: pick(some).id, qty: int(1, 400) });
-    else if (x < 0.86) intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
+    else if (x < 0.86) intend({ kind: 'flatten', account, symbol, limit: null });
     else if (x < 0.87) {
-      const t = openTrade(holdingOf(broker, MAIN, symbol));
-      intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
+      const t = openTrade(holdingOf(broker, account, symbol));
+      intend({ kind: 'flatten', account, symbol, limit: null });
       if (t)
         intend({
           kind: 'entry',
@@ -347,7 +384,7 @@ export function live(seed: number): { trades: number; fills: number } {
       if (p)
         intend({
           kind: 'attach',
-          account: MAIN,
+          account,
           symbol,
           over: chance(0.5) ? 'all' : { shares: int(1, 300) },
           plan: p,
@@ -360,12 +397,13 @@ export function live(seed: number): { trades: number; fills: number } {
 
   for (let k = 0; k < 220; k++) {
     tick(int(1, 900));
-    act(pick(SYMBOLS));
+    act(pick(SYMBOLS), pick([MAIN, MAIN, CASH]));
     if (chance(0.02)) broker = structuredClone(broker);
   }
 
   // A patient trader gets out, and then everybody knows the same.
   mend();
+  plenty = true;
   while ((session as SessionKind) !== 'regular') {
     turn();
     tick(10);
@@ -373,17 +411,22 @@ export function live(seed: number): { trades: number; fills: number } {
   for (let k = 0; k < 60; k++) {
     tick(3_000);
     for (const symbol of SYMBOLS) {
-      if (k % 6 === 2) intend({ kind: 'flatten', account: MAIN, symbol, limit: null });
+      if (k % 6 === 2)
+        for (const account of [MAIN, CASH]) intend({ kind: 'flatten', account, symbol, limit: null });
       move(symbol, k % 2 === 0 ? 1 : -1);
     }
   }
   tick(10_000);
   const { trades, fills } = everything(broker);
-  for (const s of SYMBOLS) must(held(s) === 0, `${held(s)} ${s} are held after many flattens`);
+  for (const a of [MAIN, CASH])
+    for (const s of SYMBOLS) must(held(a, s) === 0, `${held(a, s)} ${s} are held after many flattens`);
   must(liveOrders(broker).length === 0 && orders.size === 0, 'nothing is left alive');
   const moved = executions.reduce((a, x) => a - signOf(x.side) * x.price * x.qty, 0);
   must(
-    moved === (broker.accounts[MAIN]?.ledger.cash ?? 0) + fills.reduce((a, f) => a + totalOf(f.costs), 0),
+    moved ===
+      Object.values(broker.accounts).reduce((a, x) => a + x.ledger.cash, 0) +
+        (paid[MAIN] ?? 0) +
+        fills.reduce((a, f) => a + totalOf(f.costs), 0),
     'cash is what the exchange moved',
   );
   return { trades: trades.length, fills: executions.length };

@@ -1,4 +1,4 @@
-import { MAIN, totalOf } from '../../src/core/account/index.ts';
+import { type Account, totalOf } from '../../src/core/account/index.ts';
 import {
   allot,
   type Broker,
@@ -21,8 +21,11 @@ export const must = (ok: boolean, what: string): void => {
   if (!ok) throw new Broken(what);
 };
 
-/** The rules of exits and of money that hold after every step of the broker, whatever happens (brief rules “Exits and groups”). */
-export function checkBroker(broker: Broker): void {
+/**
+ * The rules of exits and of money that hold after every step of the broker, whatever happens. `paid` is what
+ * has been paid to lenders, by account.
+ */
+export function checkBroker(broker: Broker, paid: Readonly<Record<string, number>> = {}): void {
   const { orders, scopes, trades, fills } = everything(broker);
   for (const t of trades) {
     must(positionOf(t) >= 0, 'a position is never turned');
@@ -34,21 +37,16 @@ export function checkBroker(broker: Broker): void {
     );
     must(mine.reduce((a, f) => a + totalOf(f.costs), 0) === totalOf(t.costs), 'costs add up');
   }
-  // Cash to the last 1/10,000 dollar.
-  const ledger = broker.accounts[MAIN]?.ledger;
-  const moved = fills.reduce((a, f) => a - signOf(f.side) * f.price * f.qty - totalOf(f.costs), 0);
-  must(ledger?.cash === moved, 'cash is what the fills moved');
-  must(
-    (ledger?.settled ?? 0) + (ledger?.unsettled.reduce((a, p) => a + p.cash, 0) ?? 0) === moved,
-    'settled and unsettled cash add up',
-  );
+  for (const account of Object.values(broker.accounts)) checkMoney(broker, account, paid[account.id] ?? 0);
 
-  for (const symbol of new Set(trades.map((t) => t.symbol))) {
-    const open = trades.filter((t) => t.symbol === symbol && t.status === 'open');
-    must(open.length <= 1, 'one position a symbol');
+  for (const key of new Set(trades.map((t) => `${t.account} ${t.symbol}`))) {
+    const mine = <T extends { account: string; symbol: string }>(list: readonly T[]) =>
+      list.filter((x) => `${x.account} ${x.symbol}` === key);
+    const open = mine(trades).filter((t) => t.status === 'open');
+    must(open.length <= 1, 'one position a symbol in an account');
     const [position] = open;
-    const worst = orders
-      .filter((o) => o.symbol === symbol && o.role !== 'entry')
+    const worst = mine(orders)
+      .filter((o) => o.role !== 'entry')
       .reduce((a, o) => a + worstOf(wireOf(o)), 0);
     must(
       worst <= (position ? positionOf(position) : 0),
@@ -64,6 +62,25 @@ export function checkBroker(broker: Broker): void {
       covered(s, orders);
     }
   }
+}
+
+/** Cash to the last 1/10,000 dollar; a cash account sells nothing short. */
+function checkMoney(broker: Broker, { id, ledger, rules }: Account, paid: number): void {
+  const { trades, fills } = everything(broker);
+  const mine = new Set(trades.flatMap((t) => (t.account === id ? [t.id] : [])));
+  const moved = fills
+    .filter((f) => mine.has(f.tradeId))
+    .reduce((a, f) => a - signOf(f.side) * f.price * f.qty - totalOf(f.costs), -paid);
+  must(ledger.cash === moved, 'cash is what the fills moved and what was paid for locates');
+  must(
+    ledger.settled + ledger.unsettled.reduce((a, p) => a + p.cash, 0) === moved,
+    'settled and unsettled cash add up',
+  );
+  if (rules.kind === 'cash')
+    must(
+      trades.every((t) => t.account !== id || t.sign === 1 || t.entered === 0),
+      'a cash account is never short',
+    );
 }
 
 /** Every filled share with a stop in its plan is covered, whatever came before. */

@@ -34,7 +34,13 @@ const held = (shares: number, price: number): PositionView => ({
 /** An account that has paid for what it holds. */
 const after = (a: Account, cash: number): Account => ({
   ...a,
-  ledger: post(a.ledger, { at: 0, settles: 1, cash: dollars(cash), why: 'trade', orderId: 1 as OrderId }),
+  ledger: post(a.ledger, {
+    at: 0,
+    settles: 1,
+    cash: dollars(cash),
+    why: 'trade',
+    orderId: (cash < 0 ? 1 : 2) as OrderId,
+  }),
 });
 
 // Source: FINRA Rule 4210(c)(2) and (3): under $5.00 the greater of $2.50 a share or 100 %, else the greater of $5.00 or 30 %.

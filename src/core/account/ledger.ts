@@ -50,6 +50,21 @@ export function settleBy(l: Ledger, day: number): Ledger {
   };
 }
 
-/** Cash that may be spent: what has settled, less what has been spent and not settled yet. */
-export const settledCash = (l: Ledger, start: number): number =>
-  start + l.settled + l.unsettled.reduce((a, p) => a + Math.min(0, p.cash), 0);
+/**
+ * Cash that may be spent: what has settled, less what has been spent and not settled yet. What a sale costs is
+ * paid from what it brings.
+ */
+export function settledCash(l: Ledger, start: number): number {
+  let spent = 0;
+  let one = 0;
+  let of: OrderId | null = null;
+  for (const p of l.unsettled) {
+    if (p.orderId === null || p.orderId !== of) {
+      spent += Math.min(0, one);
+      one = 0;
+    }
+    of = p.orderId;
+    one += p.cash;
+  }
+  return start + l.settled + spent + Math.min(0, one);
+}

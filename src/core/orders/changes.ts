@@ -13,8 +13,8 @@ import {
   type Sign,
   shelf,
   type TradeId,
-  tickSize,
 } from '../units/index.ts';
+import { collarFrom } from './desk.ts';
 import type { Draft, Work } from './draft.ts';
 import {
   type About,
@@ -36,9 +36,7 @@ import {
 /** How far a market order may pay: 10 % or 10 ticks from the quote, whichever is wider. */
 export function collar(side: Side, quote: Quote, last: Price | null): Price | null {
   const from = (side === 'buy' ? quote.ask : quote.bid) ?? last;
-  if (from === null) return null;
-  const reach = Math.max(from * 0.1, 10 * tickSize(from));
-  return side === 'buy' ? roundToTick(from + reach, 'down') : roundToTick(Math.max(1, from - reach), 'up');
+  return from === null ? null : collarFrom(side, from as Price);
 }
 
 const replace = <T extends { id: number }>(list: T[], item: T): void => {

@@ -4,6 +4,7 @@ import {
   type AccountSetup,
   type AccountView,
   accountView,
+  costsFor,
   type FeeTable,
   FIRST_ACCOUNTS,
   type LocateOffer,
@@ -11,6 +12,7 @@ import {
   openAccount,
   type PositionView,
   powerOf,
+  tableOn,
   totalOf,
 } from '../account/index.ts';
 import { multiplierOf, stock } from '../instruments/index.ts';
@@ -20,10 +22,13 @@ import {
   type Money,
   type OrderId,
   type Price,
+  roundToTick,
   type SessionKind,
   type Shelf,
+  type Side,
   shelf,
   type TradeId,
+  tickSize,
 } from '../units/index.ts';
 import type { VenueCommand, VenueReport } from '../venue/index.ts';
 import {
@@ -38,6 +43,8 @@ import {
   type Refusal,
   type Scope,
   type Trade,
+  wireOf,
+  worstOf,
 } from './types.ts';
 
 /** What is alive of one instrument in one account: its working orders, the scopes of its exits, its open and waiting trades. */
@@ -200,15 +207,46 @@ export function profitOf(t: Trade, mark: number | null): { realized: number; unr
   };
 }
 
-/** What an entry of so many shares would need of an account's buying power, at its limit, its stop, or the last price. */
-export function needOf(
-  a: Account,
-  o: Pick<Order, 'side' | 'limit' | 'stop'> & { works?: { to: Price } },
-  shares: number,
-  last: Price | null,
-): number {
+type Needing = Pick<Order, 'side' | 'limit' | 'stop'> & { works?: { to: Price } };
+
+/**
+ * What an entry of so many shares would need of an account's buying power, at its limit, its stop, or the last
+ * price. A cash account may not be overdrawn: it sets aside the costs too, and of an order without a limit
+ * the most that it may pay.
+ */
+export function needOf(a: Account, o: Needing, shares: number, last: Price | null): number {
+  const sided = o.side === 'buy' ? shares : -shares;
   const price = o.works?.to ?? o.limit ?? o.stop ?? last ?? 0;
-  return powerOf(o.side === 'buy' ? shares : -shares, price, multipleOf(a));
+  if (a.rules.kind === 'margin') return powerOf(sided, price, multipleOf(a));
+  const most = mostPaid(a, o, last) ?? price;
+  const fees = tableOn(a.fees, LAST_DAY);
+  return most * shares + totalOf(costsFor(fees, { side: o.side, shares, notional: most * shares, added: 0 }));
+}
+/** The newest table of fees is the one that costs are set aside by. */
+const LAST_DAY = '9999-12-31';
+
+/** What an order of a cash account that has no limit is reckoned to pay at most; null where its limit says so. */
+export function mostPaid(a: Account, o: Needing, last: Price | null): Price | null {
+  const from = o.stop ?? last;
+  if (a.rules.kind === 'margin' || o.limit !== null || o.works || from === null) return null;
+  return collarFrom(o.side, from);
+}
+
+/** How far from a price an order without a limit may pay: 10 % or 10 ticks, whichever is wider. */
+export function collarFrom(side: Side, from: Price): Price {
+  const reach = Math.max(from * 0.1, 10 * tickSize(from));
+  return side === 'buy' ? roundToTick(from + reach, 'down') : roundToTick(Math.max(1, from - reach), 'up');
+}
+
+/** The most shares, up to so many, that an amount of buying power is enough for. */
+export function sharesWithin(a: Account, o: Needing, have: number, last: Price | null, most: number): number {
+  let [fits, over] = [0, most + 1];
+  while (over - fits > 1) {
+    const middle = Math.floor((fits + over) / 2);
+    if (needOf(a, o, middle, last) <= have) fits = middle;
+    else over = middle;
+  }
+  return fits;
 }
 
 /** An account's figures at this moment; working entries count, but for one that is being asked about. */
@@ -235,11 +273,13 @@ export function accountNow(
         costs: totalOf(t.costs),
       });
     }
-    for (const o of h.orders)
-      if (o.role === 'entry' && o.id !== without && o.pair?.id !== without && isStaying(o)) {
-        const key = Math.min(o.id, o.pair?.id ?? o.id);
-        needs.set(key, Math.max(needs.get(key) ?? 0, needOf(b.accounts[id] as Account, o, openOf(o), now)));
-      }
+    for (const o of h.orders) {
+      // One that is being taken back may still fill.
+      const shares = Math.max(isStaying(o) ? openOf(o) : 0, worstOf(wireOf(o)));
+      if (o.role !== 'entry' || shares === 0 || o.id === without || o.pair?.id === without) continue;
+      const key = Math.min(o.id, o.pair?.id ?? o.id);
+      needs.set(key, Math.max(needs.get(key) ?? 0, needOf(b.accounts[id] as Account, o, shares, now)));
+    }
   }
   return accountView(
     b.accounts[id] as Account,

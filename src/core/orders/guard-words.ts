@@ -1,4 +1,4 @@
-import { CENT, formatMoney } from '../units/index.ts';
+import { CENT, formatMoney, formatPrice } from '../units/index.ts';
 import type { Refusal } from './types.ts';
 
 /** What the guards of an account refuse. */
@@ -54,6 +54,6 @@ export function guardText(r: GuardRefusal): string {
         ? `${r.symbol} is easy to borrow: it needs no locate.`
         : `No shares of ${r.symbol} can be borrowed today.`;
     case 'buying power':
-      return `Buying power: this needs ${formatMoney(r.needs)}, you have ${formatMoney(r.have)}; ${passes(r.shares)}.`;
+      return `Buying power: this needs ${formatMoney(r.needs)}${r.at === null ? '' : ` (at ${formatPrice(r.at)}, the most that it may pay)`}, you have ${formatMoney(r.have)}; ${passes(r.shares)}.`;
   }
 }

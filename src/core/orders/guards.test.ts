@@ -1,7 +1,7 @@
 import { desk, only } from '../../../tests/model/desk.ts';
 import { MAIN } from '../account/index.ts';
 import { fromDollars, money } from '../units/index.ts';
-import { type ExitPlan, eventText, openRisk, refusalText } from './index.ts';
+import { accountNow, type ExitPlan, eventText, openRisk, refusalText } from './index.ts';
 
 const dollars = (n: number) => money(n * 10_000);
 const stop = (away: number): ExitPlan => ({
@@ -170,4 +170,23 @@ test('a cash account sells nothing short and spends settled cash only', () => {
   d.session('regular');
   d.enter('buy', 200);
   expect(d.refused).toBeNull();
+});
+
+test('settled cash is never overdrawn: costs are set aside, and what an order without a limit may pay at most', () => {
+  const settled = (d: ReturnType<typeof desk>) =>
+    accountNow(d.broker, MAIN, () => fromDollars(10)).cash.settled;
+  const d = desk({ rules: { kind: 'cash', startCash: dollars(1_000) } });
+  // 99 at 10.00 and a dollar of commission fit; 100 do not.
+  d.enter('buy', 100);
+  expect(d.refused).toMatchObject({ code: 'buying power', needs: dollars(1_001), shares: 99 });
+  d.fill(d.enter('buy', 99), 99, 10);
+  expect(settled(d)).toBe(dollars(9));
+
+  // At market up to 11.01, 10 % through the ask at 10.01: 90 and a dollar are 991.90.
+  const market = desk({ rules: { kind: 'cash', startCash: dollars(1_000) } });
+  market.enter('buy', 91, null, { type: 'Market', limit: null });
+  expect(market.refused).toMatchObject({ code: 'buying power', shares: 90 });
+  expect(why(market)).toContain('at 11.01, the most that it may pay');
+  market.fill(market.enter('buy', 90, null, { type: 'Market', limit: null }), 90, 11.01);
+  expect(settled(market)).toBe(dollars(1_000) - dollars(990) - 9_000 - dollars(1));
 });

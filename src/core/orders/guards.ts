@@ -8,8 +8,10 @@ import {
   type BrokerContext,
   type Holding,
   holdingOf,
+  mostPaid,
   needOf,
   openTrade,
+  sharesWithin,
 } from './desk.ts';
 import { legPrice, newestScope } from './exits.ts';
 import {
@@ -173,8 +175,8 @@ function power(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refus
   const last = expected(e, c) as Price;
   const needs = needOf(a, e, e.qty, last);
   if (needs <= have) return null;
-  const one = needOf(a, e, 1, last);
-  return { code: 'buying power', needs, have, shares: Math.floor(have / Math.max(1, one)) };
+  const shares = sharesWithin(a, e, have, last, e.qty);
+  return { code: 'buying power', needs, have, shares, at: mostPaid(a, e, last) };
 }
 
 /** How fast orders come: asked of a new one only, and never of what waited and goes by itself. */

@@ -18,6 +18,7 @@ export {
   openTrade,
   orderOf,
   profitOf,
+  sharesWithin,
   watches,
   watchesQuotes,
 } from './desk.ts';

@@ -344,7 +344,8 @@ export type Refusal =
   | { code: 'works backwards'; side: Side; from: Price; to: Price }
   | { code: 'off tick'; price: number; down: Price; up: Price }
   | { code: 'most shares'; qty: number; most: number; room: number }
-  | { code: 'buying power'; needs: number; have: number; shares: number }
+  /** `at`: what it is reckoned to pay at most, where it has no limit. */
+  | { code: 'buying power'; needs: number; have: number; shares: number; at: Price | null }
   | {
       code: 'collar';
       limit: number;

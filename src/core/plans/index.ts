@@ -1,3 +1,3 @@
 export { type BarStep, type PlanOnBars, planOnBars } from './bars.ts';
-export { movedExit } from './moved.ts';
+export { movedExit, partedExits } from './moved.ts';
 export { type PictureExit, type PlanPicture, pictureOf } from './picture.ts';

@@ -1,6 +1,6 @@
 // A plan whose exits are moved by hand: the same text with another distance in it.
 import { type Exit, type OffsetTree, ONE } from '../language/index.ts';
-import { CENT, tickSize } from '../units/index.ts';
+import { CENT, type Part, tickSize } from '../units/index.ts';
 
 type Measured = { price: number; atr: number | null; perShare: number | null };
 
@@ -29,18 +29,63 @@ function inUnitsOf(old: OffsetTree, units: number, m: Measured): OffsetTree {
   }
 }
 
-/** The exits with one of them at another distance, in price units a share from the entry; unchanged where it has none. */
-export function movedExit(exits: readonly Exit[], line: number, units: number, m: Measured): Exit[] {
+/**
+ * The exits with one of them at another distance, in price units a share from where it runs; unchanged where
+ * it has none. Of a trail it is where it begins, or with `reach` how far it stays behind.
+ */
+export function movedExit(
+  exits: readonly Exit[],
+  line: number,
+  units: number,
+  m: Measured,
+  reach = false,
+): Exit[] {
+  const other = (by: OffsetTree) => inUnitsOf(by, Math.abs(units), m);
   return exits.map((e, k) => {
     if (k !== line) return e;
-    if ((e.kind === 'stop exit' || e.kind === 'target exit') && e.place.kind === 'away') {
-      const by = inUnitsOf(e.place.by, Math.abs(units), m);
-      return { ...e, place: { ...e.place, by } } as Exit;
-    }
-    if (e.kind === 'breakeven' && e.after.kind !== 'after target')
-      return { ...e, after: inUnitsOf(e.after as OffsetTree, Math.abs(units), m) } as Exit;
-    if (e.kind === 'trail' && e.after !== null && e.after.kind !== 'after target')
-      return { ...e, after: inUnitsOf(e.after as OffsetTree, Math.abs(units), m) } as Exit;
+    if ((e.kind === 'stop exit' || e.kind === 'target exit') && e.place.kind === 'away')
+      return { ...e, place: { ...e.place, by: other(e.place.by) } } as Exit;
+    if (e.kind === 'trail' && reach)
+      return e.reach.kind === 'away' ? { ...e, reach: { ...e.reach, by: other(e.reach.by) } } : e;
+    if ((e.kind === 'breakeven' || e.kind === 'trail') && e.after !== null && e.after.kind !== 'after target')
+      return { ...e, after: other(e.after as OffsetTree) } as Exit;
     return e;
   });
 }
+
+/** Least part of the shares that a target may be given by hand, in percent. */
+const LEAST = 5;
+
+/**
+ * The exits with another part for a target: after it so many percent of all shares are out. What it takes or
+ * leaves goes to the next target, or to what no target has.
+ */
+export function partedExits(exits: readonly Exit[], target: number, percent: number): Exit[] {
+  const lines = exits.flatMap((e, k) => (e.kind === 'target exit' ? [k] : []));
+  const shares = lines.map((k) => shareOf((exits[k] as TargetTree).part));
+  const sumTo = (n: number) => shares.slice(0, n).reduce<number>((a, b) => a + (b ?? 0), 0);
+  const [own, next] = [shares[target], shares[target + 1]];
+  if (own === undefined || own === null) return [...exits];
+  const from = sumTo(target);
+  const takesAll = target + 1 === lines.length;
+  const until = next === undefined || next === null ? 100 : from + own + next;
+  const to = Math.min(until - (takesAll ? 0 : LEAST), Math.max(from + LEAST, Math.round(percent)));
+  const all = sumTo(lines.length) > 100 - 1e-9;
+  return exits.map((e, k) => {
+    if (e.kind !== 'target exit') return e;
+    // Where the targets are all of it, the last one takes what is left.
+    if (k === lines[lines.length - 1] && (takesAll ? to === 100 : all)) return { ...e, part: null };
+    if (k === lines[target]) return { ...e, part: percentPart(to - from) };
+    return k === lines[target + 1] && next != null ? { ...e, part: percentPart(until - to) } : e;
+  });
+}
+
+type TargetTree = Extract<Exit, { kind: 'target exit' }>;
+const shareOf = (p: Part | null): number | null =>
+  p === null || p.kind === 'all' ? null : (100 * p.num) / p.den;
+/** A part in percent; one that has a word of its own is that. */
+const percentPart = (percent: number): Part => {
+  const n = Math.floor(percent + 1e-9);
+  const den = [2, 4].find((d) => n * d === 100);
+  return den ? { kind: 'fraction', num: 1, den } : { kind: 'fraction', num: n, den: 100 };
+};

@@ -18,12 +18,14 @@ import {
 export interface PictureExit {
   /** Which of the plan's lines it is. */
   line: number;
-  kind: 'stop' | 'target' | 'breakeven' | 'trail';
+  kind: 'stop' | 'target' | 'breakeven' | 'trail' | 'reach';
   price: Price;
   /** Gain a share there in price units; negative for a loss. */
   gain: number;
   /** In multiples of what the stops lose a share; null without a stop. */
   r: number | null;
+  /** From where its distance runs, as a gain a share: the entry, but for a trail the gain from which it follows. */
+  base: number;
   /** Shares that go there; 0 for what only moves a stop. */
   shares: number;
   /** Result of the trade, after all costs, when this and every target before it fills and the rest goes at the stop as it stands then. */
@@ -86,6 +88,7 @@ export function pictureOf(
     n: number,
     net: number,
     movable: boolean,
+    base = 0,
   ) =>
     out.push({
       line,
@@ -93,6 +96,7 @@ export function pictureOf(
       price: at(gain),
       gain,
       r: perShare === null ? null : gain / perShare,
+      base,
       shares: n,
       net: money(Math.round(net)),
       movable,
@@ -128,6 +132,13 @@ export function pictureOf(
   }
   if (trail?.after && trail.after.kind !== 'target')
     add(lines('trail')[0] ?? 0, 'trail', gainOf(trail.after), 0, 0, true);
+  if (trail) {
+    const { after } = trail;
+    const place = after?.kind === 'target' ? plan.targets[after.index]?.place : after;
+    const base = place ? gainOf(place) : 0;
+    const reach = unitsOf(trail.reach, entry + sign * base);
+    if (reach !== null) add(lines('trail')[0] ?? 0, 'reach', base - reach, 0, 0, true, base);
+  }
   const targetGain = plan.targets.reduce((a, t, i) => a + gainOf(t.place) * (shares[i] ?? 0), 0);
   const all = shares.reduce((a, b) => a + b, 0);
   return {
@@ -145,6 +156,20 @@ export function pictureOf(
       rules: rulesOf(plan, exits, c),
     },
   };
+}
+
+/** How far a trail stays behind a price; null where candles say it. */
+function unitsOf(reach: NonNullable<ExitPlan['trail']>['reach'], price: number): number | null {
+  switch (reach.kind) {
+    case 'distance':
+      return reach.units;
+    case 'percent':
+      return (price * reach.percent) / 100;
+    case 'atr':
+      return reach.times * reach.atr;
+    case 'candle':
+      return null;
+  }
 }
 
 /** Gain a share at a place of a plan. */

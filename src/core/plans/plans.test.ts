@@ -6,7 +6,7 @@ import { parseExits, printTree } from '../language/index.ts';
 import type { Bar } from '../market/index.ts';
 import { exitsOf, PLAIN_PLANS, type RunContext, resolvePlan } from '../reading/index.ts';
 import { at, fromDollars, MINUTE } from '../units/index.ts';
-import { movedExit, pictureOf, planOnBars } from './index.ts';
+import { movedExit, partedExits, pictureOf, planOnBars } from './index.ts';
 
 const engine = createEngine(
   simMarket({ ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 24 }, own: null }),
@@ -96,6 +96,66 @@ test('an exit that is moved keeps its unit and reads back; the others stay as th
       expect(exitsOf(to.map(printTree).join('\n'))).toEqual(to);
       expect(to.filter((_, k) => k !== line)).toEqual(exits.filter((_, k) => k !== line));
     }),
+  );
+});
+
+test('how far a trail stays behind stands in the picture from where it begins, and is moved apart from that', () => {
+  // By hand: 1R is 30c; the trail begins at +30c and stands 20c behind, at +10c.
+  const text = 'stop 30c\ntarget 2R for half\ntrail 20c after 1R';
+  expect(
+    picture(text)
+      .exits.filter((e) => e.line === 2)
+      .map((e) => [e.kind, e.gain, e.base]),
+  ).toEqual([
+    ['trail', 3_000, 0],
+    ['reach', 1_000, 3_000],
+  ]);
+  const moved = movedExit(exitsOf(text), 2, -2_500, { price: TEN, atr: null, perShare: 3_000 }, true);
+  expect(moved.map(printTree)[2]).toBe('trail 25c after 1R');
+  expect(picture('stop 30c\ntrail beyond 1m candle by 2c').exits.map((e) => e.kind)).toEqual(['stop']);
+  expect(picture('stop 30c\ntarget 1R for half\ntrail 2% after target 1').exits.pop()).toMatchObject({
+    kind: 'reach',
+    base: 3_000,
+    // 2 % of 10.30.
+    gain: 3_000 - 2_060,
+  });
+});
+
+test('parts of targets by hand: what one takes the next gives; they never make more than all, and all of it stays all of it', () => {
+  const parts = (text: string, target: number, percent: number) =>
+    partedExits(exitsOf(text), target, percent).map(printTree).join(', ');
+  const three = 'stop 30c\ntarget 1R for half\ntarget 2R for quarter\ntarget 3R';
+  expect(parts(three, 0, 30)).toBe('stop 30c, target 1R for 30%, target 2R for 45%, target 3R');
+  expect(parts(three, 1, 90)).toBe('stop 30c, target 1R for half, target 2R for 40%, target 3R');
+  expect(parts(three, 1, 200)).toBe('stop 30c, target 1R for half, target 2R for 45%, target 3R');
+  expect(parts('stop 30c\ntarget 1R for half', 0, 100)).toBe('stop 30c, target 1R');
+  expect(parts('stop 30c\ntarget 1R for third\ntarget 2R for third\ntarget 3R for third', 0, 50)).toBe(
+    'stop 30c, target 1R for half, target 2R for 16%, target 3R',
+  );
+  fc.assert(
+    fc.property(
+      fc.array(fc.integer({ min: 5, max: 60 }), { minLength: 1, maxLength: 4 }),
+      fc.boolean(),
+      fc.array(fc.tuple(fc.nat(3), fc.integer({ min: -20, max: 140 })), { minLength: 1, maxLength: 6 }),
+      (shares, rest, moves) => {
+        fc.pre(shares.reduce((a, b) => a + b, 0) <= (rest ? 95 : 100));
+        let exits = exitsOf(
+          [
+            'stop 30c',
+            ...shares.map((x, k) => `target ${k + 1}R for ${x}%`),
+            ...(rest ? ['target 9R'] : []),
+          ].join('\n'),
+        );
+        const whole = (all: typeof exits) => all.some((e) => e.kind === 'target exit' && e.part === null);
+        for (const [target, percent] of moves) {
+          const before = exits;
+          exits = partedExits(exits, target, percent);
+          expect(parseExits(exits.map(printTree).join('\n'))).toMatchObject({ problems: [] });
+          expect(exits).toHaveLength(before.length);
+          expect(whole(exits) || !whole(before)).toBe(true);
+        }
+      },
+    ),
   );
 });
 

@@ -69,6 +69,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   const perShare = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
   const qty = sharesFor(s.size, {
     symbol: v.symbol,
+    side,
     at: priced.expected,
     perShare,
     held: held ? positionOf(held) : 0,

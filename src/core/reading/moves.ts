@@ -321,6 +321,7 @@ function replacementShares(s: ReplaceTree, o: Order, at: Price, v: SymbolView, c
     );
   return sharesFor(size, {
     symbol: v.symbol,
+    side: o.side,
     at,
     perShare: v.trade?.riskPerShare ?? null,
     held: position,

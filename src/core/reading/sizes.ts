@@ -7,8 +7,8 @@ import {
   type TreeIn,
   type TreeOf,
 } from '../language/index.ts';
-import { accountNow } from '../orders/index.ts';
-import { formatMoney, type Part, type Price, unreachable } from '../units/index.ts';
+import { accountNow, sharesWithin } from '../orders/index.ts';
+import { formatMoney, type Part, type Price, type Side, unreachable } from '../units/index.ts';
 import { accountOf, type RunContext, refuse, type TicketSize } from './moment.ts';
 
 /** The size itself, or what the ticket says for it. */
@@ -26,6 +26,7 @@ export const shareOf = (p: Part, held: number): number =>
 
 interface Sizing {
   symbol: string;
+  side: Side;
   at: Price;
   /** What the stops cost a share; null without a stop. */
   perShare: number | null;
@@ -50,8 +51,10 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
       return enough(Math.floor(s.money / z.at), () => printTree(s));
     case 'power': {
       const { buyingPower } = accountNow(z.c.broker, z.c.account, z.lastOf);
+      const part = buyingPower * (s.percent / (100 * ONE));
+      const order = { side: z.side, limit: z.at, stop: null };
       return enough(
-        Math.floor((buyingPower * (s.percent / (100 * ONE))) / z.at),
+        sharesWithin(accountOf(z.c), order, part, null, MOST),
         () => `${printTree(s)} (${formatMoney(buyingPower)})`,
       );
     }

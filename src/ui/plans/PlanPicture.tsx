@@ -1,10 +1,11 @@
 'use client';
 
 import { type PointerEvent, useRef } from 'react';
-import type { PictureExit, PlanPicture } from '@/core/plans';
+import { movedExit, type PictureExit, type PlanPicture } from '@/core/plans';
 import type { PlanSeen, PlanSide } from '@/worker/plan';
 import { clock, px, signed, usd } from '../format';
 import { exitLines } from './exit-lines';
+import { PlanParts } from './PlanParts';
 
 const HEIGHT = 330;
 const WIDTH = 330;
@@ -25,7 +26,8 @@ export function PlanPictureView({
   change(text: string): void;
 }) {
   return (
-    <div className="grid min-w-0 grid-cols-2 gap-4">
+    <div className="grid min-w-0 grid-cols-2 content-start gap-x-4">
+      <PlanParts text={text} change={change} />
       <Side name="Long" seen={seen} side={seen.long} text={text} change={change} />
       <Side name="Short" seen={seen} side={seen.short} text={text} change={change} />
     </div>
@@ -63,12 +65,19 @@ function Side({
   );
 }
 
-const WORD = { stop: 'stop', target: 'target', breakeven: 'breakeven from', trail: 'trail from' } as const;
+const WORD = {
+  stop: 'stop',
+  target: 'target',
+  breakeven: 'breakeven from',
+  trail: 'trail from',
+  reach: 'trail stands at',
+} as const;
 const COLOUR = {
   stop: 'var(--down)',
   target: 'var(--up)',
   breakeven: 'var(--text)',
   trail: 'var(--text)',
+  reach: 'var(--down)',
 } as const;
 
 /** Places labels so that none lies on another. */
@@ -101,12 +110,9 @@ function Drawing({
   const y = (gain: number) => HEIGHT / 2 - (up * gain * (HEIGHT / 2 - PAD)) / reach;
   const labels = apart([...p.exits.map((e) => y(e.gain)), HEIGHT / 2]);
   const move = (e: PictureExit, gain: number) => {
-    const to = exitLines(text, e.line, Math.abs(gain), {
-      price: p.entry,
-      atr: seen.atr,
-      perShare: p.perShare,
-    });
-    if (to !== null && to !== text) change(to);
+    const at = { price: p.entry, atr: seen.atr, perShare: p.perShare };
+    const to = exitLines(text, (exits) => movedExit(exits, e.line, gain - e.base, at, e.kind === 'reach'));
+    if (to !== text) change(to);
   };
   const gainAt = (clientY: number) => {
     const box = svg.current?.getBoundingClientRect();
@@ -116,8 +122,8 @@ function Drawing({
     if (ev.buttons === 0) return;
     ev.currentTarget.setPointerCapture(ev.pointerId);
     const gain = gainAt(ev.clientY);
-    // An exit stays on its own side of the entry.
-    if (Math.sign(gain) === Math.sign(e.gain)) move(e, gain);
+    // An exit stays on its own side of where its distance runs from.
+    if (Math.sign(gain - e.base) === Math.sign(e.gain - e.base)) move(e, gain);
   };
   return (
     <svg
@@ -166,7 +172,7 @@ function Drawing({
               y2={y(e.gain)}
               stroke={COLOUR[e.kind]}
               strokeWidth={e.movable ? 2.2 : 1.2}
-              strokeDasharray={e.kind === 'breakeven' || e.kind === 'trail' ? '5 3' : undefined}
+              strokeDasharray={e.shares > 0 ? undefined : '5 3'}
             />
             {e.movable && (
               <circle

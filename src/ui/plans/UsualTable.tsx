@@ -31,9 +31,9 @@ export function UsualTable() {
         <table className="num w-full">
           <thead className="text-left text-quiet">
             <tr>
-              <th className="font-normal">below</th>
-              <th className="font-normal">through, c</th>
-              <th className="font-normal">stop, c</th>
+              <th className="font-normal">below $</th>
+              <th className="whitespace-nowrap font-normal">through c</th>
+              <th className="whitespace-nowrap font-normal">stop c</th>
               <th>
                 <span className="sr-only">Take out</span>
               </th>
@@ -132,7 +132,7 @@ function Bound({
   const bad = good(text) === null;
   return (
     <input
-      className="field num w-16 px-1 py-0 text-[13px]"
+      className="field num w-14 px-1 py-0 text-[13px]"
       aria-label={`Below, dollars (${px(units)})`}
       aria-invalid={bad}
       title={bad ? `A price above ${px(low)} and below ${px(high)}` : undefined}
@@ -155,7 +155,7 @@ function Cents({ label, units, set }: { label: string; units: number; set(units:
   const bad = read === null || read > MOST;
   return (
     <input
-      className="field num w-16 px-1 py-0 text-[13px]"
+      className="field num w-14 px-1 py-0 text-[13px]"
       aria-label={label}
       aria-invalid={bad}
       title={bad ? 'Cents, such as 3 or 0.5' : undefined}

@@ -1,21 +1,17 @@
-import { parseExits, printTree } from '@/core/language';
-import { movedExit } from '@/core/plans';
+import { type Exit, parseExits, printTree } from '@/core/language';
 
-/**
- * The text of a plan with one of its exits at another distance, in price units a share; all else as it
- * was written. Null where it cannot be read.
- */
-export function exitLines(
-  text: string,
-  line: number,
-  units: number,
-  m: { price: number; atr: number | null; perShare: number | null },
-): string | null {
-  const exits = movedExit(parseExits(text).exits, line, units, m);
+/** The text of a plan after a change by hand of its exits: a line that has not changed stays as it was written. */
+export function exitLines(text: string, change: (exits: readonly Exit[]) => readonly Exit[]): string {
+  const { exits } = parseExits(text);
+  const after = change(exits);
   const lines = text.split('\n');
   const written = lines.flatMap((l, k) => (l.trim() !== '' && !l.trim().startsWith('#') ? [k] : []));
-  const moved = exits[line];
-  if (!moved) return null;
-  if (written.length !== exits.length) return exits.map(printTree).join('\n');
-  return lines.map((l, k) => (k === written[line] ? printTree(moved) : l)).join('\n');
+  if (written.length !== exits.length) return after.map(printTree).join('\n');
+  return lines
+    .map((l, k) => {
+      const i = written.indexOf(k);
+      const exit = after[i];
+      return exit && exit !== exits[i] ? printTree(exit) : l;
+    })
+    .join('\n');
 }
