@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { everything, liveOrders, wireOf } from '../../src/core/orders/index.ts';
+import { everything, liveOrders, orderOf, wireOf } from '../../src/core/orders/index.ts';
 import { at, signOf } from '../../src/core/units/index.ts';
 import type { DaySource } from '../../src/session/day-ref.ts';
 import { advance, apply, createEngine, type Engine, restore, save } from '../../src/session/engine.ts';
@@ -50,6 +50,26 @@ const text = fc.constantFrom(
   'alert any on news',
   'buy 100 at nothing',
   'close half at bid\nbuy 100 at ask + 2c extended\n stop 3c',
+  'when last >= 6.60: buy 80 at 3c through extended\n stop 5c\n target 1R for half\n trail 4c after 1R',
+  'when last <= 6.38 until cancelled: short 60 of TARNH at 3c through extended\n stop 2%',
+  'when newly last of TARNH >= 9.75 and volume > 10k: buy 30 at ask + 2c extended',
+  'when 1m close > vwap or change < -40%: buy 50 at ask + 2c extended\n stop 6c',
+  'when gain >= 2c a share: close half at bid extended',
+  'when time >= 09:36 until 15:59: flatten',
+  'buy 300 at bid extended\n stop 6c\n once filled: close third at ask + 5c extended\n once filled: buy 10 of TARNH at ask + 2c extended',
+  'one of\n  buy 120 at bid - 2c extended\n   stop 5c\n  buy 90 of TARNH at bid - 2c extended\n   stop 5c',
+  'one of\n  buy 70 above last + 3c extended\n   stop 5c\n  short 70 below last - 3c extended\n   stop 5c',
+  'buy 150 at bid working to ask + 1c within 20s extended\n stop 5c',
+  'buy 60 at 2c through extended account "Practice cash"\n stop 6c\n target 3c for half',
+  'use account "Practice cash"',
+  'use account "Practice margin"',
+  'locate 200 of ORBNT',
+  'replace last with buy 110 at bid + 1c gtc extended',
+  'pause condition 1',
+  'resume condition 1',
+  'cancel condition 2',
+  'attach to half\n stop 6c\n target 4c',
+  'reverse',
 );
 const focus = fc.constantFrom('VULPN', 'VULPN', 'ORBNT', 'SOLVN', 'TARNH');
 const latency = fc.constantFrom(null, { from: 5, to: 60 }, { from: 100, to: 900 });
@@ -109,12 +129,20 @@ export function playMarket({ acts, start }: MarketHistory): void {
   const first = structuredClone(save(e));
   const log: LogEntry[] = [];
   let engine = e;
+  const paid: Record<string, number> = {};
+  const fired = new Set<number>();
   const took = (entries: LogEntry[]) => {
     for (const x of entries) {
       must(x.seq === (log[log.length - 1]?.seq ?? first.seq) + 1, 'the log has no hole and no number twice');
       log.push(x);
+      for (const ev of x.events)
+        if (ev.kind === 'located') paid[ev.account] = (paid[ev.account] ?? 0) + ev.fee;
+      if (!x.fired || x.fired.of !== 'condition') continue;
+      must(!fired.has(x.fired.id), 'a condition fires once');
+      fired.add(x.fired.id);
     }
-    checkBroker(engine.state.broker);
+    checkBroker(engine.state.broker, paid);
+    waits(engine);
   };
   const obey = (input: SessionInput) => {
     const before = log.length;
@@ -162,6 +190,10 @@ export function playMarket({ acts, start }: MarketHistory): void {
     JSON.stringify(again.state.broker) === JSON.stringify(engine.state.broker),
     'a restore from the log gives the same broker',
   );
+  must(
+    JSON.stringify(again.state.desk) === JSON.stringify(engine.state.desk),
+    'a restore from the log gives the same desk',
+  );
   must(again.state.seq === engine.state.seq, 'a restore gives the same log numbers');
   must(
     again.market.happened() === engine.market.happened(),
@@ -172,12 +204,31 @@ export function playMarket({ acts, start }: MarketHistory): void {
   obey({ kind: 'line', change: { kind: 'mend' } });
   obey({ kind: 'line', change: { kind: 'latency', latency: null } });
   took(advance(engine, engine.market.now() + 5_000));
-  obey({ kind: 'run', text: 'cancel everything and exits', focus: 'VULPN' });
+  for (const account of ['Practice margin', 'Practice cash'])
+    obey({ kind: 'run', text: `use account "${account}"\ncancel everything and exits`, focus: 'VULPN' });
   took(advance(engine, engine.market.now() + 2_000));
   must(
     liveOrders(engine.state.broker).every((o) => o.bounced.times > 0 || o.role === 'close'),
     'a cancel of everything leaves nothing',
   );
+  must(engine.state.desk.waiting.length === 0, 'nothing waits after it');
+}
+
+/** What waits for a price is not there yet: at rest nothing that is true still waits, unless it is paused or has to be false first. */
+function waits({ state, market }: Engine): void {
+  for (const { sentence, symbol, trigger } of state.desk.waiting) {
+    const { condition } = sentence;
+    if (condition.kind !== 'price is' || condition.left.words !== 'last' || condition.right.kind !== 'number')
+      continue;
+    const last = market.last(condition.symbol ?? symbol);
+    if (last === null || trigger.paused || trigger.newly) continue;
+    const there = condition.op === '>=' ? last >= condition.right.price : last <= condition.right.price;
+    must(!there, `${symbol} stands at ${last}, and a condition on it waits still`);
+  }
+  for (const c of state.desk.chains) {
+    const first = orderOf(state.broker, c.orderId);
+    must(first !== undefined && first.filled === c.done, 'what hangs on a fill has seen all of it');
+  }
 }
 
 /** On a line without latency that stands, broker and exchange believe the same after each step. */
