@@ -195,6 +195,25 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     ]);
   });
 
+  test('what arrives at the end of the day is rejected; what works can be taken back', () => {
+    const m = make();
+    const end = m.dayStart + m.hours.end;
+    while (m.next(end - 5));
+    const resting = (m.quote('VULPN').bid as Price) - 1_000;
+    buy(m, 17, resting as Price, 100, true);
+    while (m.next(end));
+    m.drain();
+    expect(m.now()).toBe(end);
+    buy(m, 19, m.quote('VULPN').ask as Price, 100, true);
+    m.carryOut({ kind: 'replace', id: 17 as WireId, symbol: 'VULPN', qty: 50, limit: resting as Price });
+    m.carryOut({ kind: 'cancel', id: 17 as WireId, symbol: 'VULPN' });
+    expect(m.drain()).toMatchObject([
+      { kind: 'rejected', id: 19, why: 'the day has ended' },
+      { kind: 'refused', id: 17, request: 'replace', why: 'the day has ended' },
+      { kind: 'out', id: 17, why: 'canceled' },
+    ]);
+  });
+
   test('while the line is cut the exchange works on; what it reports comes when the line stands again, before the list of what is left', () => {
     const m = make();
     const { bid, ask } = m.quote('VULPN') as { bid: Price; ask: Price };

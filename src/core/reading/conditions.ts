@@ -11,7 +11,7 @@ import { fieldOf, fieldText } from '../market/index.ts';
 import { positionOf, profitOf } from '../orders/index.ts';
 import type { Look, Truth, When } from '../triggers/index.ts';
 import { formatMoney, formatPrice, formatTime, MINUTE, SECOND, unreachable } from '../units/index.ts';
-import { openTradeOf, Refused, type RunContext, viewOf } from './moment.ts';
+import { midnightOfTimes, openTradeOf, Refused, type RunContext, viewOf } from './moment.ts';
 import { lengthOf, measuresOf, priceIn } from './prices.ts';
 
 /** A clause at a moment. */
@@ -209,7 +209,7 @@ export function lengthText(ms: number): string {
 }
 
 function timeNow(x: Extract<ConditionClause, { kind: 'time is' }>, c: RunContext): ClauseNow {
-  const left = c.dayStart + x.time * MINUTE - c.now;
+  const left = midnightOfTimes(c) + x.time * MINUTE - c.now;
   const seen = `time ${formatTime(c.now)}`;
   const holds = x.op === '>=' ? left <= 0 : left > 0;
   if (holds) return { ...HOLDS, seen };

@@ -15,7 +15,16 @@ import {
 import { bothWays } from './costs.ts';
 import { type Basis, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
-import { haltWarning, has, priceOrder, shortWarnings, THROUGH, termsOf, worksText } from './pricing.ts';
+import {
+  haltWarning,
+  has,
+  mustWake,
+  priceOrder,
+  shortWarnings,
+  THROUGH,
+  termsOf,
+  worksText,
+} from './pricing.ts';
 import { sharesFor } from './sizes.ts';
 import { unwait } from './waits.ts';
 import { beforeItGoes } from './warnings.ts';
@@ -103,6 +112,8 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   );
   if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null))
     out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
+  const terms = termsOf(pricing, s.life, c);
+  mustWake(s, terms.until ?? null, c);
   if (s.staged) return stage(s, v.symbol, c, out);
   out.deeds.push({
     kind: 'intent',
@@ -120,7 +131,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
       plan: resolved?.plan ?? null,
       ...(joins ? { joins } : {}),
       ...(priced.works ? { works: priced.works } : {}),
-      ...termsOf(pricing, s.life, c),
+      ...terms,
       sentence: printTree(s),
     },
   });

@@ -13,7 +13,15 @@ import {
   signOf,
   unreachable,
 } from '../units/index.ts';
-import { literal, type Named, problemOf, Refused, type RunContext, refuse } from './moment.ts';
+import {
+  literal,
+  midnightOfTimes,
+  type Named,
+  problemOf,
+  Refused,
+  type RunContext,
+  refuse,
+} from './moment.ts';
 import { lengthOf, limitPrice, type Measures, namedOf, priceIn } from './prices.ts';
 import { closeNow } from './pricing.ts';
 
@@ -66,7 +74,7 @@ export function resolveExits(
   const breakeven = find('breakeven');
   const trail = find('trail');
   const out = find('out by');
-  const outBy = out && b.c.dayStart + out.time * MINUTE;
+  const outBy = out && midnightOfTimes(b.c) + out.time * MINUTE;
   if (outBy !== undefined && outBy <= b.c.now) refuse({ code: 'time over', until: outBy, now: b.c.now });
   const plan: ExitPlan = {
     stops: stopUnits.map(({ place, part, on, room, extended }) => ({

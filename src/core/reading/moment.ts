@@ -12,7 +12,16 @@ import { printTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { type Broker, holdingOf, type Intent, openTrade, type Refusal, type Trade } from '../orders/index.ts';
 import type { Trigger } from '../triggers/index.ts';
-import type { AccountId, Hours, Money, OrderId, Price, SessionKind, Side } from '../units/index.ts';
+import {
+  type AccountId,
+  DAY,
+  type Hours,
+  type Money,
+  type OrderId,
+  type Price,
+  type SessionKind,
+  type Side,
+} from '../units/index.ts';
 import type { Plan } from './plans.ts';
 import type { Reason } from './reasons.ts';
 import type { Usual } from './usual.ts';
@@ -230,6 +239,10 @@ export function viewOf(symbol: string | null, c: RunContext): SymbolView {
   const wanted = symbol ?? c.focus ?? refuse({ code: 'no focus' });
   return c.view(wanted) ?? refuse({ code: 'unknown symbol', symbol: wanted });
 }
+
+/** Session time of the midnight that a time of day counts from: today's, or the next trading day's once everything is closed. */
+export const midnightOfTimes = (c: RunContext): number =>
+  c.session === 'closed' ? c.dayStart + DAY : c.dayStart;
 
 /** A tree for a known price, for the say-back. */
 export const literal = (p: number): PriceTree => ({ kind: 'number', price: Math.round(p) });

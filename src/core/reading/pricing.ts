@@ -9,10 +9,12 @@ import type { SymbolView } from '../market/index.ts';
 import { type OrderType, PLAIN_TERMS, type Terms } from '../orders/index.ts';
 import {
   clockOf,
+  DAY,
   formatPrice,
   formatTime,
   MINUTE,
   type Part,
+  PRE_OPEN,
   type Price,
   REGULAR_OPEN,
   roundToTick,
@@ -21,7 +23,7 @@ import {
   signOf,
   unreachable,
 } from '../units/index.ts';
-import { literal, type Named, type RunContext, refuse } from './moment.ts';
+import { literal, midnightOfTimes, type Named, type RunContext, refuse } from './moment.ts';
 import { lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
 
 type Sent = TreeOf<'enter'> | TreeOf<'add'> | TreeOf<'close'>;
@@ -235,7 +237,7 @@ export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext
   if (has(life, 'fok')) return { ...terms, timeInForce: 'FillOrKill' };
   for (const l of life) {
     if (l.kind === 'until time')
-      return { ...terms, timeInForce: 'GoodTillDate', until: c.dayStart + l.time * MINUTE };
+      return { ...terms, timeInForce: 'GoodTillDate', until: midnightOfTimes(c) + l.time * MINUTE };
     if (l.kind === 'until date') {
       const midnight = c.midnightOf(l.date) ?? refuse({ code: 'date over', date: l.date });
       return {
@@ -246,6 +248,20 @@ export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext
     }
   }
   return terms;
+}
+
+/** An entry that sleeps until a session must not be over before it wakes. */
+export function mustWake(s: TreeOf<'enter'> | TreeOf<'add'>, until: number | null, c: RunContext): void {
+  const extended = has(s.life, 'extended hours');
+  if (until === null || c.session === 'regular' || (extended && c.session !== 'closed')) return;
+  const night = c.session === 'pre-market' ? 0 : DAY;
+  const wakes = c.dayStart + night + (extended ? PRE_OPEN : REGULAR_OPEN);
+  if (until > wakes) return;
+  const longer = s.life.filter((l) => l.kind !== 'until time' && l.kind !== 'until date');
+  refuse({ code: 'dead when it wakes', life: until, wakes }, [
+    ...(extended ? [] : [{ ...s, life: withExtended(s.life) }]),
+    { ...s, life: longer },
+  ]);
 }
 
 /** Where an order that works its price ends, and when; empty for any other. */

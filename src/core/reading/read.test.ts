@@ -16,6 +16,7 @@ import {
 } from '../orders/index.ts';
 import {
   at,
+  DAY,
   FULL_DAY,
   fromDollars,
   onTick,
@@ -176,6 +177,33 @@ test('exits beyond a candle lie on the side that they belong to; R of what is he
   expect(read('attach\n stop 30c extended', early).warnings).toEqual([]);
   expect(planOf('buy 100 at ask\n stop 30c\n out by 09:46')?.outBy).toBe(at(9, 46));
   expect(codeOf(read('buy 100 at ask\n stop 30c\n out by 09:45'))).toBe('time over');
+});
+
+test('once everything is closed a time of day is that of the next trading day; what would be over before it wakes says so', () => {
+  const closed = moment({ session: 'closed', now: at(20) });
+  const early = moment({ session: 'pre-market', now: at(8) });
+  const entry = (text: string, c: RunContext) =>
+    intentsOf(read(text, c))[0] as Extract<Intent, { kind: 'entry' }>;
+  expect(entry('buy 10 at bid until 10:00\n stop 10c\n out by 15:50', closed)).toMatchObject({
+    until: DAY + at(10),
+    plan: { outBy: DAY + at(15, 50) },
+  });
+  expect(entry('buy 10 at bid until 09:00 extended', closed).until).toBe(DAY + at(9));
+  expect(entry('buy 10 at bid until 09:00 extended', early).until).toBe(at(9));
+  for (const [text, c] of [
+    ['buy 10 at bid until 09:30', closed],
+    ['buy 10 at bid until 04:00 extended', closed],
+    ['buy 10 at bid until 09:30', early],
+  ] as const) {
+    const r = read(text, c);
+    expect([text, codeOf(r)]).toEqual([text, 'dead when it wakes']);
+    for (const fix of r.problem?.fixes ?? []) expect(codeOf(read(fix, c))).toBeNull();
+  }
+  const waits = (text: string) => read(text, closed).deeds.find((d) => d.kind === 'wait');
+  expect(waits('when time >= 09:35: buy 10 at bid')).toMatchObject({ trigger: { until: DAY + at(20) } });
+  expect(waits('when last > 20 until 11:00: buy 10 at bid')).toMatchObject({
+    trigger: { until: DAY + at(11) },
+  });
 });
 
 test('a stop that is extended says so of itself, not of the other exits', () => {

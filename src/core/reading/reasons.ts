@@ -46,4 +46,5 @@ export type Reason =
   | { code: 'true already'; seen: string }
   | { code: 'waiting over'; until: number; now: number }
   | { code: 'dead when it fires'; life: number; from: number }
+  | { code: 'dead when it wakes'; life: number; wakes: number }
   | { code: 'no such condition'; number: number; have: readonly number[] };

@@ -9,9 +9,10 @@ import {
   type TreeOf,
 } from '../language/index.ts';
 import { type Happening, type Trigger, type Truth, tell, trigger } from '../triggers/index.ts';
-import { MINUTE, roundToTick } from '../units/index.ts';
+import { AFTER_CLOSE, MINUTE, roundToTick } from '../units/index.ts';
 import { type ClauseNow, candleOf, clauseNow, lengthText, whenOf } from './conditions.ts';
 import {
+  midnightOfTimes,
   type Named,
   type Reading,
   Refused,
@@ -253,12 +254,13 @@ function numbersOf(x: Condition, symbol: string, c: RunContext): Named[] {
 
 /** Session time at which the waiting ends: with the day where nothing is said. */
 function endOf({ until }: TreeOf<'when'>, c: RunContext): number | null {
-  if (until === null) return c.dayStart + c.hours.end;
+  if (until === null)
+    return c.session === 'closed' ? midnightOfTimes(c) + AFTER_CLOSE : c.dayStart + c.hours.end;
   switch (until.kind) {
     case 'until cancelled':
       return null;
     case 'until time':
-      return c.dayStart + until.time * MINUTE;
+      return midnightOfTimes(c) + until.time * MINUTE;
     case 'until date': {
       const midnight = c.midnightOf(until.date) ?? refuse({ code: 'date over', date: until.date });
       return midnight + (until.time === null ? 20 * 60 : until.time) * MINUTE;
@@ -276,8 +278,8 @@ function checkLife(s: TreeOf<'when'>, c: RunContext): void {
       refuse(
         {
           code: 'dead when it fires',
-          life: c.dayStart + life.time * MINUTE,
-          from: c.dayStart + x.time * MINUTE,
+          life: midnightOfTimes(c) + life.time * MINUTE,
+          from: midnightOfTimes(c) + x.time * MINUTE,
         },
         {
           ...s,

@@ -76,6 +76,8 @@ export function reasonText(r: Reason): string {
       return `The waiting would end at ${formatTime(r.until, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. Give a later end, or none: it waits for the day.`;
     case 'dead when it fires':
       return `The order would end at ${formatTime(r.life, 'minutes')}, before its condition can be true at ${formatTime(r.from, 'minutes')}. Give it a longer life, or none.`;
+    case 'dead when it wakes':
+      return `It would end at ${formatTime(r.life, 'minutes')}, before it wakes at ${formatTime(r.wakes, 'minutes')}. Give it a longer life, or let it work outside the regular session.`;
     case 'no such condition':
       return `No condition ${r.number} waits. ${r.have.length === 0 ? 'Nothing waits.' : `Waiting: ${r.have.join(', ')}.`}`;
     default:

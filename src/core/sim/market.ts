@@ -355,14 +355,14 @@ export function carryOut(m: Market, command: VenueCommand): void {
   const c = contextOf(m, f);
   switch (command.kind) {
     case 'new': {
-      const wrong = unfit(command);
+      const wrong = unfit(command) ?? ended(m);
       if (wrong) return void m.reports.push({ kind: 'rejected', ...head, why: wrong });
       m.reports.push({ kind: 'new', ...head });
       enter(f, c, command);
       break;
     }
     case 'replace': {
-      const wrong = unfit(command);
+      const wrong = unfit(command) ?? ended(m);
       if (wrong) return void m.reports.push({ kind: 'refused', ...head, request: 'replace', why: wrong });
       if (!amend(f, c, id, command.qty, command.limit))
         m.reports.push({ kind: 'refused', ...head, request: 'replace', why: 'too late' });
@@ -377,6 +377,10 @@ export function carryOut(m: Market, command: VenueCommand): void {
   }
   bookOnBoard(m, f);
 }
+
+/** Nothing is traded from the end of the day on: what arrives then is not taken. */
+const ended = (m: Market): string | null =>
+  m.now >= m.dayStart + m.frame.hours.end ? 'the day has ended' : null;
 
 /** What is not an order at all never reaches the book. */
 function unfit({ qty, limit }: WireTerms): string | null {

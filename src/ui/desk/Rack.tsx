@@ -95,6 +95,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'true already': 'true already',
   'waiting over': 'its end is over',
   'dead when it fires': 'would be over before it fires',
+  'dead when it wakes': 'would be over before it wakes',
   'no such condition': 'no such condition',
   'date over': 'date is over',
   'time over': 'time is over',
