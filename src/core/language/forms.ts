@@ -219,7 +219,7 @@ const ORDERS = {
   }),
   attach: form(['statement', 'action'], [words('attach'), OF, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
     example: 'attach to half\n  stop 20c\n  target 1R',
-    says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Distances run from the average.',
+    says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Where no stop is named, the one that is there stays. Distances run from the average.',
     aka: { protect: 'attach' },
   }),
   'attach plan': form(

@@ -1,10 +1,22 @@
 import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
-import { collar, heldByCloses, holdingOf, isStaying, openTrade, positionOf } from '../orders/index.ts';
+import {
+  collar,
+  heldByCloses,
+  holdingOf,
+  isStaying,
+  legPrice,
+  openOf,
+  openOfScope,
+  openTrade,
+  positionOf,
+  stopPriceOf,
+  type Trade,
+} from '../orders/index.ts';
 import { formatPrice, money, sideOf } from '../units/index.ts';
 import { costsOf } from './costs.ts';
 import { chain, planOf, stage, unstage } from './entries.ts';
 import { type Basis, resolveExits } from './exits.ts';
-import { openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { literal, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import {
   haltWarning,
   has,
@@ -108,7 +120,7 @@ function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunContext, 
     ? shareOf(size, position)
     : Math.min(position, closingShares(s.size, position, trade.best ?? v.last ?? v.instrument.priorClose, c));
   const exit: TreeOf<'trail'> = { kind: 'trail', reach: { kind: 'away', by: p.by }, after: p.after };
-  attachExits(
+  const { keeps } = attachExits(
     {
       exits: [exit],
       shares: size?.kind === 'all' || shares === position ? 'all' : shares,
@@ -120,7 +132,9 @@ function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunContext, 
     () => null,
   );
   out.sayBack = printTree({ ...s, symbol: v.symbol, size: { kind: 'shares', shares } });
-  out.about = 'a stop that follows the best price from here on; these shares leave the exits that they have';
+  out.about = keeps
+    ? 'their stop stays until it follows the best price; these shares leave their other exits'
+    : 'a stop that follows the best price from here on; these shares leave the exits that they have';
 }
 
 /** Exits for shares that are held: by their own lines, or by the name of a plan. */
@@ -130,7 +144,7 @@ export function readAttach(s: TreeOf<'attach'> | TreeOf<'attach plan'>, c: RunCo
     openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'attach exits to' });
   const exits = s.kind === 'attach' ? s.exits : planOf(s.plan, c, (plan) => ({ ...s, plan }));
   const shares = s.part === null || s.part.kind === 'all' ? 'all' : shareOf(s.part, positionOf(trade));
-  const shown = attachExits({ exits, shares, extended: false }, v.symbol, c, out, (old, instead) =>
+  const { shown } = attachExits({ exits, shares, extended: false }, v.symbol, c, out, (old, instead) =>
     s.kind === 'attach'
       ? { ...s, exits: exits.map((e) => (e === old ? instead : e)) }
       : {
@@ -157,8 +171,13 @@ function attachExits(
   out.symbol = symbol;
   const average = Math.round(trade.entryNotional / trade.entered);
   const basis: Basis = { side: sideOf(trade.sign), from: average as Basis['from'], held: true, view: v, c };
-  const { plan, named, shown } = resolveExits(a.exits, basis, a.extended, withExit);
+  const there = exitsThere(trade, a.shares, c);
+  const protects = a.exits.some((e) => e.kind === 'stop exit' || (e.kind === 'trail' && e.after === null));
+  // What names no stop leaves no share without the one that it has.
+  const kept = protects || there.stop === null ? [] : [there.stop];
+  const { plan, named, shown } = resolveExits([...kept, ...a.exits], basis, a.extended, withExit);
   out.named.push(...named);
+  if (there.targets.length > 0) out.warnings.push(`Instead of ${there.targets.join(', ')}.`);
   if (plan.stops.length === 0 && plan.trail === null)
     out.warnings.push('These exits have no stop: what they cover stands without one.');
   if (!plan.extended && c.session !== 'regular' && plan.stops.some((x) => !x.extended))
@@ -175,7 +194,49 @@ function attachExits(
       plan,
     },
   });
-  return shown;
+  return { shown, keeps: kept.length > 0 };
+}
+
+/** What the shares have that exits are put on: the nearest stop as it stands, and targets in words. Unprotected shares are taken first. */
+function exitsThere(
+  trade: Trade,
+  over: 'all' | number,
+  c: RunContext,
+): { stop: TreeOf<'stop exit'> | null; targets: string[] } {
+  const h = holdingOf(c.broker, c.account, trade.symbol);
+  const scopes = h.scopes.filter((s) => s.tradeId === trade.id && openOfScope(s) > 0);
+  const position = positionOf(trade);
+  let rest = (over === 'all' ? position : over) - (position - scopes.reduce((a, s) => a + openOfScope(s), 0));
+  const whole = new Set<number>();
+  const donors = scopes
+    .sort((a, b) => b.id - a.id)
+    .filter((s) => {
+      const gives = rest > 0;
+      rest -= openOfScope(s);
+      // One that gives only a part keeps its targets for what it keeps.
+      if (gives && rest >= 0) whole.add(s.id);
+      return gives;
+    });
+  const stops = donors.flatMap((s) => {
+    const price = stopPriceOf(s);
+    const leg = s.legs.find((l, i) => l.kind === 'stop' && !l.dropped && legPrice(s, i) === price);
+    return price === null || !leg ? [] : [{ price, leg }];
+  });
+  const nearest = stops.sort((a, b) => trade.sign * (b.price - a.price))[0];
+  const targets = h.orders.filter((o) => o.role === 'target' && isStaying(o) && whole.has(o.scopeId ?? -1));
+  return {
+    stop: nearest
+      ? {
+          kind: 'stop exit',
+          place: { kind: 'at', price: literal(nearest.price) },
+          part: null,
+          room: null,
+          on: nearest.leg.on === 'last' ? null : nearest.leg.on,
+          extended: nearest.leg.extended,
+        }
+      : null,
+    targets: targets.map((o) => `target ${openOf(o)} at ${formatPrice(o.limit ?? 0)}`),
+  };
 }
 
 /** Out of one symbol, or of all: entries, closes and staged orders end, exits give way, all shares go. */

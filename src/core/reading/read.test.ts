@@ -174,14 +174,14 @@ test('exits beyond a candle lie on the side that they belong to; R of what is he
   });
   const early: RunContext = { ...holding(), session: 'pre-market' };
   expect(read('attach\n stop 30c', early).warnings.join()).toContain('waits for the regular session');
-  expect(read('attach\n stop 30c extended', early).warnings).toEqual([]);
+  expect(read('attach\n stop 30c extended', early).warnings.join()).not.toContain('waits');
   expect(planOf('buy 100 at ask\n stop 30c\n out by 09:46')?.outBy).toBe(at(9, 46));
   expect(codeOf(read('buy 100 at ask\n stop 30c\n out by 09:45'))).toBe('time over');
 });
 
 test('once everything is closed a time of day is that of the next trading day; what would be over before it wakes says so', () => {
   const closed = moment({ session: 'closed', now: at(20) });
-  const early = moment({ session: 'pre-market', now: at(8) });
+  const early = moment({ session: 'pre-market', now: at(8), admit: () => null });
   const entry = (text: string, c: RunContext) =>
     intentsOf(read(text, c))[0] as Extract<Intent, { kind: 'entry' }>;
   expect(entry('buy 10 at bid until 10:00\n stop 10c\n out by 15:50', closed)).toMatchObject({
@@ -204,6 +204,24 @@ test('once everything is closed a time of day is that of the next trading day; w
   expect(waits('when last > 20 until 11:00: buy 10 at bid')).toMatchObject({
     trigger: { until: DAY + at(11) },
   });
+});
+
+test('exits without a stop leave no share without the one that it has; what gives way to them is said', () => {
+  const attached = (text: string) => {
+    const r = read(text, holding());
+    const [intent] = intentsOf(r) as Extract<Intent, { kind: 'attach' }>[];
+    return { stops: intent?.plan.stops.map((x) => x.place), says: r.warnings.join(' '), back: r.sayBack };
+  };
+  const kept = [{ kind: 'at', price: fromDollars(9.7) }];
+  const target = attached('attach\n target 50c');
+  expect(target).toMatchObject({ stops: kept, says: expect.stringContaining('Instead of target') });
+  expect(target.back).toContain('stop at 9.70');
+  expect(attached('attach\n trail 10c after 20c').stops).toEqual(kept);
+  expect(attached('attach to half\n breakeven after 20c').stops).toEqual(kept);
+  expect(attached('close all trailing 10c after 20c').stops).toEqual(kept);
+  // What protects from the start takes its place.
+  expect(attached('attach\n trail 10c').stops).toEqual([]);
+  expect(attached('attach\n stop 20c').stops).toEqual([{ kind: 'distance', units: 2_000 }]);
 });
 
 test('a stop that is extended says so of itself, not of the other exits', () => {

@@ -71,7 +71,12 @@ function Form({
     ...(stopAt === null ? [] : [`  stop at ${formatPrice(stopAt)}`]),
     ...(targetAt === null ? [] : [`  target at ${formatPrice(targetAt)}`]),
   ];
-  const sentence = `attach of ${trade.symbol}${part === 'all' ? '' : ` to ${part}`}\n${exits.join('\n')}`;
+  // A stop alone, where one is there, is that one moved; targets stay.
+  const moves =
+    stopAt !== null && targetAt === null && part === 'all' && lines.filter((l) => l.protects).length === 1;
+  const sentence = moves
+    ? `move stop of ${trade.symbol} to ${formatPrice(stopAt)}`
+    : `attach of ${trade.symbol}${part === 'all' ? '' : ` to ${part}`}\n${exits.join('\n')}`;
   const wrong = bad(stop, stopAt) || bad(target, targetAt);
   return (
     <form
