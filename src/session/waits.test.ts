@@ -353,6 +353,30 @@ test('of a group it is asked whether one is meant or all, and what would stand b
   expect(liveOrders(third.state.broker)).toEqual([]);
 });
 
+test('an order of another account is named with its account; everything is flattened in one account, or in all of them', () => {
+  const e = begun();
+  done(e, 'buy 100 at 5c through\n  stop 50c');
+  done(e, 'use account "Practice cash"');
+  done(e, 'buy 50 of ORBNT at 5c through\n  stop 5%');
+  done(e, 'when last >= 999.00: buy 10 at bid account "Practice margin"');
+  const stop = liveOrders(e.state.broker).find((o) => o.account === MAIN)?.id;
+  const { problem, fixes } = run(e, `cancel order ${stop}`).result;
+  expect([problem, fixes]).toEqual([
+    expect.stringContaining('belongs to “Practice margin”'),
+    ['use account "Practice margin"'],
+  ]);
+  const open = () =>
+    everything(e.state.broker)
+      .trades.filter((t) => t.status === 'open')
+      .map((t) => t.account);
+  done(e, 'flatten everything');
+  expect([open(), e.state.desk.waiting.length]).toEqual([[MAIN], 1]);
+  done(e, 'buy 50 of ORBNT at 5c through\n  stop 5%');
+  const { about } = done(e, 'flatten everything in all accounts');
+  expect(about[0]).toMatch(/Practice margin: sell 100 VULPN.*Practice cash: sell 50 ORBNT/);
+  expect([open(), e.state.desk.waiting, liveOrders(e.state.broker)]).toEqual([[], [], []]);
+});
+
 test('the guards on how fast a hand may send do not ask what goes by itself', () => {
   const e = begun();
   const { rules, fees } = e.state.broker.accounts.main as { rules: AccountRules; fees: readonly FeeTable[] };

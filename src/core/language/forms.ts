@@ -212,11 +212,15 @@ const ORDERS = {
     says: 'Out of the symbol: entries, closes and staged orders end, exits give way, all shares go, at market or outside regular hours by a collared limit.',
     aka: { 'close position': 'flatten', panic: 'flatten', liquidate: 'flatten' },
   }),
-  'flatten everything': form(['statement', 'action'], [words('flatten everything')], {
-    example: 'flatten everything',
-    says: 'Flattens every symbol.',
-    aka: { 'flatten all': 'flatten everything' },
-  }),
+  'flatten everything': form(
+    ['statement', 'action'],
+    [words('flatten everything'), flag('everywhere', 'in all accounts')],
+    {
+      example: 'flatten everything',
+      says: 'Flattens every symbol, in the account in use or in all of them.',
+      aka: { 'flatten all': 'flatten everything' },
+    },
+  ),
   attach: form(['statement', 'action'], [words('attach'), OF, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
     example: 'attach to half\n  stop 20c\n  target 1R',
     says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Where no stop is named, the one that is there stays. Distances run from the average.',

@@ -16,7 +16,7 @@ import { formatPrice, money, sideOf } from '../units/index.ts';
 import { costsOf } from './costs.ts';
 import { chain, planOf, stage, unstage } from './entries.ts';
 import { type Basis, resolveExits } from './exits.ts';
-import { literal, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { accountOf, literal, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import {
   haltWarning,
   has,
@@ -246,16 +246,26 @@ export function readFlatten(
   out: Reading,
 ): void {
   const one = s.kind === 'flatten' ? viewOf(s.symbol, c).symbol : null;
+  const everywhere = s.kind === 'flatten everything' && s.everywhere;
+  const parts = (everywhere ? Object.values(c.broker.accounts) : [accountOf(c)]).flatMap(({ id, rules }) => {
+    const mine = flattenIn(one, id === c.account ? c : c.in(id), out);
+    return everywhere && mine.length > 0 ? [`${rules.name}: ${mine.join('; ')}`] : mine;
+  });
+  out.symbol = one;
+  if (s.kind === 'flatten') out.sayBack = printTree({ ...s, symbol: one });
+  out.about =
+    parts.length > 0 ? parts.join('; ') : `nothing is open or working${one === null ? '' : ` in ${one}`}`;
+}
+
+/** Flattens a symbol, or every one, in the account of a moment. @returns what that does, in words. */
+function flattenIn(one: string | null, c: RunContext, out: Reading): string[] {
   const held = Object.values(c.broker.holdings).flatMap((h) => (h.account === c.account ? [h.symbol] : []));
   const dropped = unstage(one, c, out);
   const waited = unwait(one, c, out);
   const parts = (one === null ? held : [one]).flatMap((symbol) => flattenOne(symbol, c, out));
-  out.symbol = one;
-  if (s.kind === 'flatten') out.sayBack = printTree({ ...s, symbol: one });
   if (dropped > 0) parts.push(`drops ${dropped} staged`);
   if (waited > 0) parts.push(`drops ${waited} waiting`);
-  out.about =
-    parts.length > 0 ? parts.join('; ') : `nothing is open or working${one === null ? '' : ` in ${one}`}`;
+  return parts;
 }
 
 /** @returns what flattening a symbol does, in words; nothing where nothing is there. */

@@ -80,6 +80,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     symbol: v.symbol,
     side,
     at: priced.expected,
+    unlimited: priced.limit === null,
     perShare,
     held: held ? positionOf(held) : 0,
     c,

@@ -323,6 +323,7 @@ function replacementShares(s: ReplaceTree, o: Order, at: Price, v: SymbolView, c
     symbol: v.symbol,
     side: o.side,
     at,
+    unlimited: o.limit === null,
     perShare: v.trade?.riskPerShare ?? null,
     held: position,
     c,

@@ -1,4 +1,5 @@
 // Which order a sentence means: of the focus, working or staged.
+import type { Account } from '../account/index.ts';
 import { holdingOf, isLive, isStaying, type Order, orderOf, priceOf, statusOf } from '../orders/index.ts';
 import { formatPrice, type OrderId } from '../units/index.ts';
 import { type RunContext, refuse, type Staged, viewOf } from './moment.ts';
@@ -27,8 +28,11 @@ export const entriesAndCloses = (symbol: string, c: RunContext): Order[] =>
 /** An order by its number, as long as it works. */
 export function orderByNumber(id: number, c: RunContext): Order {
   const o = orderOf(c.broker, id);
-  if (!o || o.account !== c.account)
-    return refuse({ code: 'too late', orderId: id as OrderId, status: null });
+  if (!o) return refuse({ code: 'too late', orderId: id as OrderId, status: null });
+  if (o.account !== c.account) {
+    const { name } = (c.broker.accounts[o.account] as Account).rules;
+    return refuse({ code: 'other account', orderId: o.id, name }, { kind: 'use account', name });
+  }
   return isLive(o) && isStaying(o) ? o : refuse({ code: 'too late', orderId: o.id, status: statusOf(o) });
 }
 

@@ -12,6 +12,7 @@ export type Reason =
   | { code: 'no plan'; name: string; nearest: string | null; have: readonly string[] }
   | { code: 'plan hours'; name: string; from: number; to: number; now: number }
   | { code: 'no account'; name: string; nearest: string | null; have: readonly string[] }
+  | { code: 'other account'; orderId: OrderId; name: string }
   | { code: 'no ticket' }
   /** The ticket says a risk, which has no shares to step by and none to close. */
   | { code: 'risk ticket'; wanted: 'step' | 'close' }

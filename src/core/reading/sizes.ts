@@ -28,6 +28,8 @@ interface Sizing {
   symbol: string;
   side: Side;
   at: Price;
+  /** It has no limit, so that it may pay more than what is expected. */
+  unlimited: boolean;
   /** What the stops cost a share; null without a stop. */
   perShare: number | null;
   held: number;
@@ -52,9 +54,9 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
     case 'power': {
       const { buyingPower } = accountNow(z.c.broker, z.c.account, z.lastOf);
       const part = buyingPower * (s.percent / (100 * ONE));
-      const order = { side: z.side, limit: z.at, stop: null };
+      const order = { side: z.side, limit: z.unlimited ? null : z.at, stop: null };
       return enough(
-        sharesWithin(accountOf(z.c), order, part, null, MOST),
+        sharesWithin(accountOf(z.c), order, part, z.at, MOST),
         () => `${printTree(s)} (${formatMoney(buyingPower)})`,
       );
     }

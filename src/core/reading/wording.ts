@@ -22,6 +22,8 @@ export function reasonText(r: Reason): string {
       return `The plan “${r.name}” is for entries from ${formatTime(r.from, 'minutes')} to ${formatTime(r.to, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. Take another plan, or change its hours in Plans.`;
     case 'no account':
       return `There is no account “${r.name}”. There are: ${r.have.map((n) => `“${n}”`).join(', ')}.`;
+    case 'other account':
+      return `Order ${r.orderId} belongs to “${r.name}”, which is not in use. Change to it first: use account "${r.name}".`;
     case 'no ticket':
       return 'The ticket has no size. Set one: size 100, size $2,500 or size risk 1R.';
     case 'risk ticket':

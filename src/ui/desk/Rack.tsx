@@ -60,6 +60,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'no pointer': 'point at the chart',
   'no level': 'no such level',
   'no plan': 'no such plan',
+  'other account': 'another account’s order',
   'no ticket': 'the ticket has no size',
   'risk ticket': 'the ticket is a risk',
   'no measure': 'no distance to measure by',
