@@ -134,8 +134,23 @@ test('exits are put on what is held by mouse alone, one is dragged, and a fill o
   await form.getByLabel('Target', { exact: true }).fill('1%');
   await expect(form).toContainText(/at [\d.]+ · -\$60\.00 [−-]1\.00R/);
   await form.getByRole('button', { name: 'Put them on' }).click();
+  await expect(stops(page)).toHaveAccessibleName('stop of 200');
+  // Another target alone leaves the stop where it is.
+  const at = await stops(page).getAttribute('aria-valuenow');
+  await form.getByLabel('Stop', { exact: true }).fill('');
+  await form.getByLabel('Target', { exact: true }).fill('1.2%');
+  await form.getByRole('button', { name: 'Put them on' }).click();
+  await expect(sayBack(page)).toContainText('Instead of target 200');
   await page.keyboard.press('Escape');
   await expect(stops(page)).toHaveAccessibleName('stop of 200');
+  await expect(stops(page)).toHaveAttribute('aria-valuenow', at ?? '');
+  // Of the two, which is meant is asked.
+  await page.getByRole('button', { name: /^Orders of VULPN/ }).click();
+  const working = page.getByRole('list', { name: 'Working orders' }).getByRole('listitem');
+  await working.filter({ hasText: 'stop sell' }).getByRole('button', { name: 'Cancel' }).click();
+  await expect(sayBack(page)).toContainText('Either leaves 200 VULPN without a stop');
+  await expect(sayBack(page).getByRole('button', { name: /and its group$/ })).toBeVisible();
+  await page.keyboard.press('Escape');
   const target = chart(page, /^target 1 of 200 /);
   const before = Number(await target.getAttribute('aria-valuenow'));
   const box = await target.boundingBox();
@@ -246,6 +261,14 @@ test('a condition that is true already is asked about; an order is replaced with
   await order(page, 'buy 50 at usual through account "Practice cash"\n  stop usual');
   await ticket(page, 'use account "Practice cash"');
   await expect(position(page)).toContainText('long 150');
+
+  // What rests unseen at the midpoint is sent lit by one press.
+  await order(page, 'add 20 at mid hidden');
+  await page.getByRole('button', { name: /^Orders of VULPN/ }).click();
+  await orders.getByRole('button', { name: 'Send it lit instead' }).click();
+  await expect(position(page)).toContainText('long 170');
+  await ticket(page, 'flatten everything in all accounts');
+  await expect(position(page)).toHaveText('flat in VULPN');
 });
 
 test('a plan is edited by hand on its picture, kept, and taken by an order; the usual distances are a table', async ({
@@ -267,6 +290,8 @@ test('a plan is edited by hand on its picture, kept, and taken by an order; the 
   await page.mouse.move(box.x + 40, box.y + 30, { steps: 4 });
   await page.mouse.up();
   await expect(page.getByTestId('plan-editor')).toContainText(/stop \d+(\.\d)?c/);
+  await page.getByRole('slider', { name: 'Shares out after target 1' }).press('ArrowLeft');
+  await expect(page.getByTestId('plan-editor')).toContainText('target 1.1R for 45%');
   await page.getByLabel('Name').fill('mine');
   await page.getByLabel('Name').press('Tab');
   await page.getByLabel('Entries from').fill('10:00');

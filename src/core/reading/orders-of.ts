@@ -39,5 +39,5 @@ export function orderByNumber(id: number, c: RunContext): Order {
 /** How an order is called in what is said back: its number, its symbol, what it does. */
 export function nameOf(o: Order): string {
   const price = priceOf(o);
-  return `order ${o.id}: ${o.role} ${o.side} ${o.qty - o.filled} ${o.symbol}${price === null ? ' at market' : ` at ${formatPrice(price)}`}`;
+  return `order ${o.id}: ${o.role} ${o.side} ${o.qty - o.filled} ${o.symbol}${price === null ? (o.route === 'mid' ? ' at mid' : ' at market') : ` at ${formatPrice(price)}`}`;
 }

@@ -420,6 +420,11 @@ test('what costs eat is flagged, what adds risk is marked, a staged order says s
     addsRisk: false,
     deeds: [{ kind: 'stage', symbol: 'VULPN', statement: { kind: 'enter', staged: false } }],
   });
+  expect(read('buy 100 at 10.30\n stop 30c').warnings.join()).toContain(
+    '0.30 above the ask 10.00: it fills at once',
+  );
+  expect(read('short 100 at 9.60\n stop 30c').warnings.join()).toContain('0.38 below the bid 9.98');
+  expect(read('buy 100 at 10.10\n stop 30c').warnings.join()).not.toContain('fills at once');
 });
 
 test('each level has its own name, and a draft in those names reads and runs', () => {

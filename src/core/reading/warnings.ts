@@ -22,6 +22,7 @@ interface Going {
 export const beforeItGoes = (g: Going): string[] => [
   ...wakes(g.extended, g.auction, g.c),
   ...aboutSpread(g),
+  ...aboutThrough(g),
   ...aboutRoom(g),
   ...aboutNight(g),
   ...aboutCosts(g.facts, accountOf(g.c).rules.costShare),
@@ -56,6 +57,21 @@ function aboutSpread({ resolved, facts, v }: Going): string[] {
       ]
     : [];
 }
+
+/** A limit on the far side of the quote, which takes at once: meant as such it is a few cents, so a typed one is asked a second look. */
+function aboutThrough({ priced: { type, limit }, facts: { side }, v, c }: Going): string[] {
+  const other = side === 'buy' ? v.quote.ask : v.quote.bid;
+  if (type !== 'Limit' || limit === null || other === null || c.session === 'closed') return [];
+  const through = signOf(side) * (limit - other);
+  const usual = usualAt(c.usual, 'reach', other, v.instrument.atr || null);
+  return through > MANY * usual
+    ? [
+        `${formatPrice(limit)} is ${formatPrice(through)} ${side === 'buy' ? 'above the ask' : 'below the bid'} ${formatPrice(other)}: it fills at once, up to there.`,
+      ]
+    : [];
+}
+/** So many times the usual reach through the quote are more than a marketable limit needs. */
+const MANY = 4;
 
 /** A limit so near to its stop that a fast market leaves it behind. */
 function aboutRoom({ priced, resolved, v, c }: Going): string[] {
