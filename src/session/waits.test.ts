@@ -334,6 +334,8 @@ test('of a group it is asked whether one is meant or all, and what would stand b
   const first = bracket();
   const stop = asked(first.e, first.role('stop')?.id);
   expect(stop.problem).toContain('Either leaves 100 VULPN without a stop');
+  const later = run(first.e, `when last >= 999.00: cancel order ${first.role('stop')?.id}`).result;
+  expect(later.fixes[0]).toBe(`when last >= 999.00: cancel order ${first.role('stop')?.id} alone`);
   const target = asked(first.e, first.role('target')?.id);
   expect(target.problem).toContain('All of them leave 100 VULPN without a stop');
   done(first.e, target.fixes[0] as string);

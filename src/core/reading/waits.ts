@@ -64,6 +64,13 @@ export function readWhen(
     ]);
   checkLife(s, c);
   const now = read(bound.action, { ...c, focus: symbol });
+  const { action } = bound;
+  // What is asked now cannot be asked when it fires.
+  if (now.problem?.reason.code === 'which of group' && action.kind === 'cancel order')
+    refuse(now.problem.reason, [
+      { ...bound, action: { ...action, alone: true } },
+      { ...bound, action: { ...action, group: true } },
+    ]);
   if (now.problem && FOR_GOOD.has(now.problem.reason.code)) throw new Refused(now.problem.reason, []);
   if (now.problem) out.warnings.push(`As of now it would be refused: ${now.problem.text}`);
   else out.warnings.push(...now.warnings);

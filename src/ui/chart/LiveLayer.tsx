@@ -67,82 +67,103 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
   );
 });
 
+/** A price with its name across the plot. Each kind has its own place for the name, so that two near each other are read. */
+function Marked({
+  frame: { plot, y: yOf },
+  price,
+  label,
+  colour,
+  dash,
+  place,
+  faint = false,
+}: {
+  frame: Frame;
+  price: number;
+  label: string;
+  colour: string;
+  dash: string;
+  place: number | 'end';
+  faint?: boolean;
+}) {
+  const y = yOf(price);
+  if (y < plot.y || y > plot.y + plot.height) return null;
+  const end = place === 'end';
+  return (
+    <g opacity={faint ? 0.5 : 1}>
+      <line
+        x1={plot.x}
+        x2={plot.x + plot.width}
+        y1={y}
+        y2={y}
+        stroke={colour}
+        strokeWidth={1.2}
+        strokeDasharray={dash}
+      />
+      <text
+        x={end ? plot.x + plot.width - 4 : plot.x + place}
+        y={y < plot.y + 14 ? y + 13 : y - 3}
+        textAnchor={end ? 'end' : undefined}
+        fill={colour}
+        fontSize={12}
+      >
+        {label}
+      </text>
+    </g>
+  );
+}
+
 /** Prices that the trader has named. */
 function NamedLevels({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
   const levels = useSession((s) => s.desk?.levels[symbol ?? '']);
-  const { plot } = frame;
-  return Object.entries(levels ?? {}).map(([name, price]) => {
-    const y = frame.y(price);
-    if (y < plot.y || y > plot.y + plot.height) return null;
-    return (
-      <g key={name}>
-        <line
-          x1={plot.x}
-          x2={plot.x + plot.width}
-          y1={y}
-          y2={y}
-          stroke="var(--quiet)"
-          strokeDasharray="8 3"
-        />
-        <text x={plot.x + plot.width - 4} y={y - 3} textAnchor="end" fill="var(--quiet)" fontSize={12}>
-          {name} {px(price)}
-        </text>
-      </g>
-    );
-  });
+  return Object.entries(levels ?? {}).map(([name, price]) => (
+    <Marked
+      key={name}
+      frame={frame}
+      price={price}
+      label={`${name} ${px(price)}`}
+      colour="var(--quiet)"
+      dash="8 3"
+      place="end"
+    />
+  ));
 }
 
 /** Prices at which an alert waits. */
 function AlertLines({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
   const list = useSession((s) => s.alerts?.list);
-  const { plot } = frame;
-  return list?.map((a) => {
-    if (a.symbol !== symbol || a.on.kind !== 'price' || a.status !== 'armed') return null;
-    const y = frame.y(a.on.price);
-    if (y < plot.y || y > plot.y + plot.height) return null;
-    return (
-      <g key={a.id}>
-        <line
-          x1={plot.x}
-          x2={plot.x + plot.width}
-          y1={y}
-          y2={y}
-          stroke="var(--condition)"
-          strokeDasharray="2 4"
-        />
-        <text x={plot.x + 4} y={y - 3} fill="var(--condition)" fontSize={12}>
-          alert {px(a.on.price)}
-        </text>
-      </g>
-    );
-  });
+  return list?.map((a) =>
+    a.symbol === symbol && a.on.kind === 'price' && a.status === 'armed' ? (
+      <Marked
+        key={a.id}
+        frame={frame}
+        price={a.on.price}
+        label={`alert ${px(a.on.price)}`}
+        colour="var(--condition)"
+        dash="2 4"
+        place={4}
+      />
+    ) : null,
+  );
 }
 
 /** Prices that an order waits for. */
 function AwaitedPrices({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
   const waiting = useSession((s) => s.waits?.waiting);
-  const { plot } = frame;
   return waiting?.flatMap((w) =>
-    w.prices.map(({ symbol: of, price }) => {
-      const y = frame.y(price);
-      if (of !== symbol || y < plot.y || y > plot.y + plot.height) return null;
-      return (
-        <g key={`${w.id} ${price}`} opacity={w.paused ? 0.5 : 1}>
-          <line
-            x1={plot.x}
-            x2={plot.x + plot.width}
-            y1={y}
-            y2={y}
-            stroke="var(--condition)"
-            strokeWidth={1.4}
-            strokeDasharray="1 4"
-          />
-          <text x={plot.x + 4} y={y < plot.y + 14 ? y + 13 : y - 3} fill="var(--condition)" fontSize={12}>
-            condition {w.id} · {px(price)}
-          </text>
-        </g>
-      );
-    }),
+    w.prices.map(({ symbol: of, price }) =>
+      of === symbol ? (
+        <Marked
+          key={`${w.id} ${price}`}
+          frame={frame}
+          price={price}
+          label={`condition ${w.id} · ${px(price)}`}
+          colour="var(--condition)"
+          dash="1 4"
+          place={110}
+          faint={w.paused}
+        />
+      ) : null,
+    ),
   );
 }
 

@@ -159,7 +159,11 @@ function GuardsForm({ account, use }: { account: Kept; use: AccountSlice | null 
         <NumberInput
           f={worth}
           label="Dollars in a symbol"
-          now={biggest.worth ? `${usd(biggest.worth.worth)} ${biggest.worth.symbol}` : '$0.00 now'}
+          now={
+            biggest.worth
+              ? `$${Math.round(toDollars(biggest.worth.worth))} ${biggest.worth.symbol}`
+              : '$0 now'
+          }
         />
         <NumberInput f={speed} label="Orders within a second" />
         <NumberInput f={costShare} label="Flag costs above % of target 1" />
