@@ -18,7 +18,14 @@ import ts from 'typescript';
 
 const count = Number(process.argv[2] ?? 100);
 const seed = Number(process.argv[3] ?? 1);
-const ROOMS = ['src/core/orders', 'src/core/triggers', 'src/core/account', 'src/session'];
+const ROOMS = [
+  'src/core/orders',
+  'src/core/triggers',
+  'src/core/account',
+  'src/core/reading',
+  'src/core/plans',
+  'src/session',
+];
 /** Of the session only the engine and what it is made of; views and the day's parts have their own tests. */
 const LEFT_OUT = ['index.ts', 'wording.ts', 'view.ts', 'day-ref.ts', 'ports.ts', 'log.ts', 'state.ts'];
 /** Tests nearest to what is changed come first; the first that fails ends the mutant. */
@@ -31,7 +38,14 @@ const TESTS = {
     'src/session/engine.test.ts',
   ],
   'src/core/triggers': ['src/core/triggers', 'src/core/orders', 'src/core/alerts'],
-  'src/core/account': ['src/core/orders', 'src/core/review', 'src/core/account'],
+  'src/core/account': ['tests/reference/accounts.test.ts', 'src/core/orders', 'src/core/review'],
+  'src/core/reading': [
+    'src/core/reading',
+    'src/core/plans',
+    'src/session/peek.test.ts',
+    'src/session/waits.test.ts',
+  ],
+  'src/core/plans': ['src/core/plans'],
   'src/session': ['src/session', 'src/worker/host.test.ts'],
 };
 
