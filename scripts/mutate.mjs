@@ -70,9 +70,12 @@ const SWAPS = new Map([
   [ts.SyntaxKind.ExclamationEqualsEqualsToken, '==='],
 ]);
 
+/** The files as they were at the start: work on them may go on meanwhile. */
+const texts = new Map();
 /** Every place of a file that can be changed, with what comes there instead. */
 function placesIn(file) {
   const text = readFileSync(file, 'utf8');
+  texts.set(file, text);
   const tree = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
   const out = [];
   const put = (node, to) =>
@@ -131,7 +134,7 @@ const survivors = [];
 let tried = 0;
 try {
   for (const m of chosen) {
-    const text = readFileSync(m.file, 'utf8');
+    const text = texts.get(m.file);
     const mutated = text.slice(0, m.from) + m.to + text.slice(m.end);
     if (
       ts.transpileModule(mutated, {
