@@ -234,14 +234,19 @@ const seenFocus = (): { seen: string } | object => {
 /**
  * A key, button or ticket was used. What adds risk waits for a yes where confirmations are on;
  * everything else goes at once.
+ * @returns false when it was refused, so that what was typed may stay where it is.
  */
-export async function act(text: string, origin: Origin, from: string): Promise<void> {
+export async function act(text: string, origin: Origin, from: string): Promise<boolean> {
   const now = useSession.getState().sayBack;
-  if (now.kind === 'confirm' && now.proposal.text === text) return confirm();
+  if (now.kind === 'confirm' && now.proposal.text === text) {
+    await confirm();
+    return true;
+  }
   const asks = useSettings.getState().confirm[origin === 'ticket' ? 'buttons' : origin];
   const answer = await ask({ kind: 'act', text, asks, cursor: pointer.price, ...seenFocus() });
   if (answer?.kind === 'run') tell(text, now, answer);
   else if (answer) say({ kind: 'confirm', proposal: answer.peeked, peeked: answer.peeked, from });
+  return answer !== null && (answer.kind !== 'run' || answer.result.problem === null);
 }
 
 /** Shows what a script would do now; nothing is sent. */

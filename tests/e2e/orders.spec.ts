@@ -241,7 +241,13 @@ test('a condition that is true already is asked about; an order is replaced with
     .filter({ hasText: 'buy 100' })
     .getByRole('button', { name: 'Replace' })
     .click();
-  await page.getByLabel(/^Replace order \d+ with/).fill('buy 150 at 5.05 gtc');
+  // What cannot go stays where it was typed.
+  const draft = page.getByLabel(/^Replace order \d+ with/);
+  await draft.fill('buy at');
+  await orders.getByRole('button', { name: 'Send' }).click();
+  await expect(sayBack(page)).toContainText('Not sent');
+  await expect(draft).toContainText('buy at');
+  await draft.fill('buy 150 at 5.05 gtc');
   await orders.getByRole('button', { name: 'Send' }).click();
   await page.getByRole('button', { name: 'Send (Enter)' }).click();
   await page.getByRole('button', { name: /^Orders of VULPN/ }).click();

@@ -138,6 +138,8 @@ const mistakes = (kind: TextEditorProps['kind']): Extension =>
 const complete =
   (kind: TextEditorProps['kind'], about: () => TextEditorProps['about']) =>
   (c: CompletionContext): CompletionResult | null => {
+    // What is offered once the hand has left would cover what is looked at then.
+    if (c.view && !c.view.hasFocus) return null;
     const before = c.state.doc.toString().slice(0, c.pos);
     const { from, choices } = choicesFor(kind === 'plan' ? 'script' : kind, before);
     if (choices.length === 0 || (from === c.pos && !c.explicit && !/[ (]$/.test(before))) return null;

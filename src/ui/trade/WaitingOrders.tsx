@@ -84,9 +84,8 @@ function One({ w }: { w: WaitingNow }) {
   const focus = useSession((s) => s.focus?.symbol);
   const [draft, setDraft] = useState<string | null>(null);
   /** The new one is set before the old one goes: one that cannot be leaves the old one as it is. */
-  const save = (text: string) => {
-    setDraft(null);
-    void act(`${text}\ncancel condition ${w.id}`, 'buttons', 'Waiting');
+  const save = async (text: string) => {
+    if (await act(`${text}\ncancel condition ${w.id}`, 'buttons', 'Waiting')) setDraft(null);
   };
   return (
     <li className="grid grid-cols-[64px_1fr_auto] items-start gap-2 border-b border-line pb-2 last:border-0">
@@ -105,7 +104,13 @@ function One({ w }: { w: WaitingNow }) {
           <code className="num block">{flat(w.text)}</code>
         ) : (
           <span className="mb-1 block h-[84px]">
-            <ScriptEditor label={`Condition ${w.id}`} small value={draft} change={setDraft} submit={save} />
+            <ScriptEditor
+              label={`Condition ${w.id}`}
+              small
+              value={draft}
+              change={setDraft}
+              submit={(text) => void save(text)}
+            />
           </span>
         )}
         <span className="mt-0.5 flex items-center gap-2">
@@ -123,7 +128,7 @@ function One({ w }: { w: WaitingNow }) {
       </span>
       {draft !== null && (
         <span className="flex gap-1">
-          <button type="button" className="btn px-2 py-0.5 text-focus" onClick={() => save(draft)}>
+          <button type="button" className="btn px-2 py-0.5 text-focus" onClick={() => void save(draft)}>
             Save
           </button>
           <button type="button" className="btn px-2 py-0.5" onClick={() => setDraft(null)}>

@@ -81,9 +81,8 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
   const [draft, setDraft] = useState<string | null>(null);
   const own = o.role === 'entry' || o.role === 'close';
   const status = statusOf(o);
-  const replace = (text: string) => {
-    setDraft(null);
-    void act(`replace order ${o.id} with ${text}`, 'buttons', 'Replace');
+  const replace = async (text: string) => {
+    if (await act(`replace order ${o.id} with ${text}`, 'buttons', 'Replace')) setDraft(null);
   };
   return (
     <li className="grid grid-cols-[40px_1fr_auto] items-start gap-2 border-b border-line pb-1.5 last:border-0">
@@ -100,7 +99,7 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
               small
               value={draft}
               change={setDraft}
-              submit={replace}
+              submit={(text) => void replace(text)}
             />
           </span>
         )}
@@ -135,7 +134,7 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
         )}
         {draft !== null && (
           <>
-            <button type="button" className="btn px-2 py-0.5 text-focus" onClick={() => replace(draft)}>
+            <button type="button" className="btn px-2 py-0.5 text-focus" onClick={() => void replace(draft)}>
               Send
             </button>
             <button type="button" className="btn px-2 py-0.5" onClick={() => setDraft(null)}>
