@@ -24,7 +24,12 @@ test('accounts of a time when every one flagged costs alike go on, those of the 
     for (const a of Object.values(broker.accounts)) delete a.rules.costShare;
   };
   const { costShare: _since, ...rules } = DEFAULT_ACCOUNT;
-  const input = { kind: 'account', id: MAIN, rules: { ...rules, name: 'Mine' }, fees: [DEFAULT_FEES] } as never;
+  const input = {
+    kind: 'account',
+    id: MAIN,
+    rules: { ...rules, name: 'Mine' },
+    fees: [DEFAULT_FEES],
+  } as never;
   const log: LogEntry[] = [{ seq: now.seq + 1, at: now.now, happened: 0, input, events: [] }];
   const back = broughtBack(5, old as never, log);
   expect(back.state.broker.accounts[MAIN]?.rules).toEqual({ ...DEFAULT_ACCOUNT, name: 'Mine' });

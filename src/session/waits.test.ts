@@ -178,7 +178,7 @@ test('what could never go is refused when it is set; what cannot go yet is said'
   expect(done(e, 'when last >= 99: close half').warnings.join()).toContain('As of now it would be refused');
 });
 
-test('a chained order goes for what has filled, each time; a part of it is of what has just filled', () => {
+test('a chained order goes for what has filled, each time; a part of it is of all that has filled so far', () => {
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 900 }), fc.integer({ min: 1, max: 900 }), (qty, chained) => {
       const e = begun();
@@ -239,18 +239,22 @@ test('an order that works its price steps evenly from its start to its end, neve
   done(e, 'buy 100 at bid - 60c working to bid - 40c within 20s\n stop 20c');
   const from = liveOrders(e.state.broker)[0]?.limit as number;
   const start = e.market.now();
+  const moves: number[] = [];
   for (const [seconds, cents] of [
     [1, 1],
     [10, 10],
     [20, 20],
     [60, 20],
   ] as const) {
-    advance(e, start + seconds * SECOND);
+    for (const x of advance(e, start + seconds * SECOND))
+      moves.push(...x.events.flatMap((ev) => (ev.kind === 'moved' ? [ev.at - start] : [])));
     expect([seconds, ((liveOrders(e.state.broker)[0]?.limit as number) - from) / 100]).toEqual([
       seconds,
       cents,
     ]);
   }
+  // A cent a second, each at its second, whatever trades meanwhile.
+  expect(moves).toEqual(Array.from({ length: 20 }, (_, k) => (k + 1) * SECOND));
   done(e, 'move last order to 3.50');
   advance(e, start + 90 * SECOND);
   expect(liveOrders(e.state.broker)[0]?.limit as number).toBeLessThan(from);

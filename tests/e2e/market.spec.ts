@@ -6,7 +6,7 @@ import { practiceDay, printOf, runAlone } from '../../src/core/sim/index.ts';
 import { at } from '../../src/core/units/index.ts';
 import { clock, goTo, order, position, practise, sayBack, ticket, view } from './desk.ts';
 
-test('a squeeze: the auction forms, a volatility pause comes with its reason, an order waits in it and fills at the reopening', async ({
+test('a squeeze: the auction forms, a volatility pause comes with its reason and fires what waited for it; orders wait in it and fill at the reopening', async ({
   page,
 }) => {
   await practise(page, 'Low-float squeeze with halts', '09:20:00');
@@ -20,6 +20,8 @@ test('a squeeze: the auction forms, a volatility pause comes with its reason, an
   const auction = page.getByTestId('auction');
   await expect(auction).toContainText('Opening auction 09:30:00');
   await expect(auction).toContainText(/would clear at[\d.]+pairs[\d,k]+left over/);
+  await order(page, 'when halts > 0: buy 50 at last + 9%');
+  await expect(position(page)).toHaveText('flat in ORBNT');
   await page.getByRole('button', { name: 'Next event' }).click();
   await expect(page.getByTestId('halt')).toContainText('limit up–limit down: 15 seconds at the price band', {
     timeout: 90_000,
@@ -27,11 +29,13 @@ test('a squeeze: the auction forms, a volatility pause comes with its reason, an
   const last = Number(
     await page.getByRole('region', { name: 'Focus, account and keys' }).locator('.num').nth(1).innerText(),
   );
-  await order(page, `buy 100 at ${(last * 1.09).toFixed(2)}`);
   await expect(position(page)).toHaveText('buy waits');
+  await expect(page.getByRole('button', { name: 'Orders of ORBNT: 1' })).toBeVisible();
+  await order(page, `buy 100 at ${(last * 1.09).toFixed(2)}`);
+  await expect(page.getByRole('button', { name: 'Orders of ORBNT: 2' })).toBeVisible();
   await expect(page.getByTestId('auction')).toContainText('Reopening auction');
   await page.getByRole('button', { name: 'Next event' }).click();
-  await expect(position(page)).toContainText('long 100 at', { timeout: 90_000 });
+  await expect(position(page)).toContainText('long 150 at', { timeout: 90_000 });
   await expect(page.getByTestId('prints')).toContainText('auct');
   await expect(page.getByTestId('halt')).toBeHidden();
 });

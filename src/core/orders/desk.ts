@@ -276,7 +276,7 @@ export function accountNow(
     for (const o of h.orders) {
       // One that is being taken back may still fill.
       const shares = Math.max(isStaying(o) ? openOf(o) : 0, worstOf(wireOf(o)));
-      if (o.role !== 'entry' || shares === 0 || o.id === without || o.pair?.id === without) continue;
+      if (o.role !== 'entry' || o.id === without || o.pair?.id === without) continue;
       const key = Math.min(o.id, o.pair?.id ?? o.id);
       needs.set(key, Math.max(needs.get(key) ?? 0, needOf(b.accounts[id] as Account, o, shares, now)));
     }

@@ -35,6 +35,9 @@ test('a plan as numbers by hand: prices, R, shares, worst case, every target, re
   // After the first target what is left stands at breakeven; out at 10.30 the SEC takes 6c of $2,060 still.
   expect(p.exits[1]?.net).toBe(300_000 - 33_000);
   expect(p.exits[2]?.net).toBe(300_000 + 600_000 - 33_000);
+  // Breakeven that begins beyond the first target leaves the rest at its stop there: 100 at −30c.
+  const late = picture('stop 30c\ntarget 1R for half\ntarget 2R\nbreakeven after 1.5R');
+  expect(late.exits[1]?.net).toBe(300_000 - 300_000 - 33_000);
   const noStop = picture('target 30c');
   expect([noStop.worst, noStop.perShare, noStop.rewardToRisk]).toEqual([null, null, null]);
 });

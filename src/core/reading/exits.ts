@@ -7,6 +7,7 @@ import {
   type Money,
   money,
   type Price,
+  REGULAR_CLOSE,
   roundToTick,
   type Side,
   sideOf,
@@ -75,7 +76,13 @@ export function resolveExits(
   const trail = find('trail');
   const out = find('out by');
   const outBy = out && midnightOfTimes(b.c) + out.time * MINUTE;
-  if (outBy !== undefined && outBy <= b.c.now) refuse({ code: 'time over', until: outBy, now: b.c.now });
+  if (out && outBy !== undefined) {
+    const later = midnightOfTimes(b.c) + USUAL_OUT > b.c.now;
+    const instead = later ? withExit(out, { ...out, time: USUAL_OUT / MINUTE }) : null;
+    if (outBy <= b.c.now) refuse({ code: 'time over', until: outBy, now: b.c.now }, instead);
+    if (out.time * MINUTE >= b.c.hours.end)
+      refuse({ code: 'after the day', time: outBy, end: b.c.hours.end }, instead);
+  }
   const plan: ExitPlan = {
     stops: stopUnits.map(({ place, part, on, room, extended }) => ({
       place,
@@ -92,6 +99,9 @@ export function resolveExits(
   };
   return { plan, perShare, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
 }
+
+/** Five minutes before the close: what is offered where a time to be out by cannot be. */
+const USUAL_OUT = REGULAR_CLOSE - 5 * MINUTE;
 
 /** The exits of a plan by themselves, without an order around them: for a picture of it. */
 export function resolvePlan(
@@ -181,6 +191,9 @@ function stopOf(
   if ('units' in at) {
     const units = Math.round(at.units);
     if (units <= 0 || units >= b.from) refuse({ code: 'no room', away: units, from: b.from }, usual);
+    const near = roundToTick(Math.max(1, b.from - sign * units));
+    if (sign * (b.from - near) <= 0)
+      refuse({ code: 'exit side', what: 'stop', price: near, from: b.from, above: sign === -1 }, usual);
     return {
       place: { kind: 'distance', units } satisfies StopPlace,
       part: e.part,
@@ -206,6 +219,11 @@ function stopOf(
   } as const;
 }
 
+/** A gain downwards ends at zero. */
+function reaches(units: number, b: Basis): void {
+  if (signOf(b.side) === -1 && units >= b.from) refuse({ code: 'no room', away: units, from: b.from });
+}
+
 function targetOf(
   e: TargetTree,
   b: Basis,
@@ -216,11 +234,14 @@ function targetOf(
   const sign = signOf(b.side);
   if (e.place.kind === 'away' && e.place.by.kind === 'R') {
     // R that nothing measures is refused here, too.
-    lengthOf(e.place.by, b.from, m);
+    reaches(lengthOf(e.place.by, b.from, m), b);
     return { kind: 'R', r: e.place.by.r / ONE };
   }
   const at = placeOf(e.place, b, 1, m, named);
-  if ('units' in at) return { kind: 'distance', units: Math.round(at.units) };
+  if ('units' in at) {
+    reaches(at.units, b);
+    return { kind: 'distance', units: Math.round(at.units) };
+  }
   const price = limitPrice(at.price, sideOf(-sign as 1 | -1));
   const mirrored = Math.max(1, Math.abs(price - b.from));
   const instead = withExit(e, { ...e, place: { kind: 'away', by: { kind: 'cents', units: mirrored } } });
@@ -250,6 +271,8 @@ function reachOf({ reach }: TreeOf<'trail'>, b: Basis, m: Measures): NonNullable
       beyond: Math.round(lengthOf(reach.by, b.from, m)),
     };
   const { by } = reach;
+  const away = lengthOf(by, b.from, m);
+  if (away >= b.from) refuse({ code: 'no room', away, from: b.from });
   if (by.kind === 'percent') return { kind: 'percent', percent: by.percent / ONE };
   if (by.kind === 'atr')
     return { kind: 'atr', times: by.atrs / ONE, atr: lengthOf({ ...by, atrs: ONE }, b.from, m) };

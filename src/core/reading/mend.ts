@@ -1,4 +1,4 @@
-import type { PricingTree, Statement, TreeOf } from '../language/index.ts';
+import type { LifeTree, PricingTree, Statement, TreeOf } from '../language/index.ts';
 import { literal, type RunContext } from './moment.ts';
 import { closeNow, THROUGH, withExtended } from './pricing.ts';
 import type { Reason } from './reasons.ts';
@@ -37,6 +37,8 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
   }
 }
 
+const ends = (l: LifeTree): boolean => l.kind === 'until time' || l.kind === 'until date';
+
 /** The order itself with another size, price, life or account. */
 function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunContext): Statement | null {
   const priced = (pricing: PricingTree): Statement => ({ ...s, pricing }) as Statement;
@@ -63,10 +65,7 @@ function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunConte
       return priced({ kind: 'limit', price: literal(r.least) });
     case 'time over':
     case 'date over':
-      return {
-        ...s,
-        life: s.life.filter((l) => l.kind !== 'until time' && l.kind !== 'until date'),
-      } as Statement;
+      return s.life.some(ends) ? ({ ...s, life: s.life.filter((l) => !ends(l)) } as Statement) : null;
     case 'no shorts': {
       const margin = Object.values(c.broker.accounts).find((a) => a.rules.kind === 'margin')?.rules.name;
       const life = s.life.filter((l) => l.kind !== 'account');

@@ -83,7 +83,8 @@ export function priceIn(p: PriceTree, m: Measures): number {
     case 'sum': {
       let value = priceIn(p.base, m);
       for (const s of p.shifts) value += (s.kind === 'plus' ? 1 : -1) * lengthOf(s.by, value, m);
-      return Math.max(1, Math.min(value, HIGHEST));
+      if (value < 1) refuse({ code: 'below zero', text: printTree(p), value });
+      return Math.min(value, HIGHEST);
     }
     default:
       return unreachable(p);

@@ -317,6 +317,10 @@ test.each([
   ['close half at entry + 1R + $3.00', null, null],
   ['move order 2 to 9.99', 'stop side', 'would go at once'],
   ['buy 50 at ask\n stop 10c\n target at 9.90', 'exit side', 'must be above the entry at 10.00'],
+  ['buy 50 at ask\n stop 0.01c', 'exit side', 'must be below 10.00'],
+  ['buy 50 at bid - 200%\n stop 10c', 'below zero', 'comes to −9.98'],
+  ['buy 50 at ask\n stop 10c\n trail 100%', 'no room', 'leaves no price to close at'],
+  ['buy 50 at ask\n stop 10c\n out by 20:00', 'after the day', 'the day’s end at 20:00'],
   ['sell 20 above 10.50', 'wrong side of last', 'A limit there rests: at 10.50'],
   ['sell 20 above 9.50', 'wrong way of stop', 'write “below 9.50”'],
 ] as const)('holding 101, %j: %s', (text, code, says) => {

@@ -37,6 +37,8 @@ export type Reason =
   | { code: 'exit side'; what: 'stop' | 'target'; price: Price; from: Price; above: boolean }
   | { code: 'at once'; price: Price; quote: Price }
   | { code: 'no room'; away: number; from: Price }
+  | { code: 'below zero'; text: string; value: number }
+  | { code: 'after the day'; time: number; end: number }
   | { code: 'auction time'; which: 'open' | 'close'; last: number; now: number }
   | { code: 'midpoint'; why: 'session' | 'halt' | 'one side'; what: string; symbol: string }
   | { code: 'at last'; symbol: string; price: Price }

@@ -57,7 +57,11 @@ export function reasonText(r: Reason): string {
     case 'at once':
       return `A target at ${formatPrice(r.price)} would fill at once: the quote is ${formatPrice(r.quote)}. Close at once instead, or give a price beyond the quote.`;
     case 'no room':
-      return `A stop ${formatPrice(Math.round(r.away))} away from ${formatPrice(r.from)} leaves no price to close at. Use a smaller distance.`;
+      return `A distance of ${formatPrice(Math.round(r.away))} from ${formatPrice(r.from)} leaves no price to close at. Use a smaller one.`;
+    case 'below zero':
+      return `“${r.text}” comes to ${r.value <= -1 ? '−' : ''}${formatPrice(Math.abs(Math.round(r.value)))}; a price is above zero. Use a smaller distance.`;
+    case 'after the day':
+      return `${formatTime(r.time, 'minutes')} is after the day’s end at ${formatTime(r.end, 'minutes')}: nothing could go then. Give an earlier time.`;
     case 'auction time':
       return `Orders for the ${r.which === 'open' ? 'opening' : 'closing'} auction are taken until ${formatTime(r.last, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. To trade now: at 3c through.`;
     case 'midpoint':
