@@ -182,6 +182,12 @@ test.each([
     'R is the distance to the stop',
     'buy 100 at ask\n  target 2R\n  stop 30c',
   ],
+  [
+    'one of\n  buy 50 at bid\n  buy risk $20 at bid - 3c',
+    'buy risk $20 at bid - 3c',
+    'A size by risk needs a stop',
+    'one of\n  buy 50 at bid\n  buy risk $20 at bid - 3c\n    stop 30c',
+  ],
   ['buy 100 at ask\n  stop 1R', '1R', 'measured by itself', 'buy 100 at ask\n  stop 30c'],
   ['buy 100 at ask\n  stop 10c\n  stop 20c', 'stop 20c', 'A second stop', 'buy 100 at ask\n  stop 10c'],
   [

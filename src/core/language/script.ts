@@ -314,10 +314,14 @@ function inPlace(
 ): Problem {
   const span = (f.at && places.get(f.at)) ?? whole;
   const problem = placed(f, span);
-  const added = { 'risk without stop': '\n  stop 30c', 'R without stop': '\n  stop 30c' }[f.code as string];
-  if (added) {
-    const at = whole.to;
-    return { ...problem, fixes: [{ from: at, to: at, text: added }] };
+  if (f.code === 'risk without stop' || f.code === 'R without stop') {
+    const before = text.slice(text.lastIndexOf('\n', span.from - 1) + 1, span.from);
+    const indent = /^[ \t]*/.exec(before)?.[0] ?? '';
+    // Beside an exit on a line of its own; otherwise under the line of the order.
+    const beside = f.code === 'R without stop' && before.trim() === '';
+    const end = text.indexOf('\n', span.to);
+    const at = end < 0 ? text.length : end;
+    return { ...problem, fixes: [{ from: at, to: at, text: `\n${indent}${beside ? '' : '  '}stop 30c` }] };
   }
   if (f.code === 'two of a kind' || f.code === 'too many parts' || f.code === 'plan and exits')
     return { ...problem, fixes: [lineOut(span, text)] };
