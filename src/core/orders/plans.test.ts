@@ -36,6 +36,25 @@ test('R of several stops is their mean by shares', () => {
   );
   expect(only(d.find('target')).limit).toBe(fromDollars(10.7));
   expect(openTrade(holdingOf(d.broker, MAIN, SYMBOL))?.risk).toBe(35 * 100 * 100);
+  const bare = desk();
+  bare.fill(bare.enter('buy', 100), 100);
+  expect(openTrade(holdingOf(bare.broker, MAIN, SYMBOL))?.risk).toBeNull();
+});
+
+test('a trail that has begun goes on also below the gain that began it', () => {
+  const d = desk();
+  const trail = {
+    reach: { kind: 'candle' as const, minutes: 1, beyond: 100 },
+    after: { kind: 'distance' as const, units: 1_000 },
+  };
+  d.fill(d.enter('buy', 100, plan({ stops: [away(3_000)], trail })), 100);
+  d.candles.set(1, { high: fromDollars(10.2), low: fromDollars(9.9) });
+  d.price(10.1);
+  expect(only(d.find('stop')).stop).toBe(fromDollars(9.89));
+  // Neither a new best nor the gain: the candle alone moves it.
+  d.candles.set(1, { high: fromDollars(10.15), low: fromDollars(10) });
+  d.price(10.05);
+  expect(only(d.find('stop')).stop).toBe(fromDollars(9.99));
 });
 
 test('a stop with room becomes a limit that gives way only so far, and its limit follows it', () => {
