@@ -93,8 +93,9 @@ export function live(seed: number): { trades: number; fills: number } {
     for (let k = 0; k < 5; k++) {
       const o = orders.get(id);
       if (!o) return;
-      const price = priceOf(o.symbol, o.side === 'buy' ? 1 : -1);
-      if (o.limit !== null && (o.side === 'buy' ? o.limit < price : o.limit > price)) return;
+      const sign = signOf(o.side);
+      const price = priceOf(o.symbol, sign);
+      if (o.limit !== null && sign * (o.limit - price) < 0) return;
       const qty = plenty ? o.open : Math.min(o.open, int(1, 150));
       o.open -= qty;
       executions.push({ symbol: o.symbol, account: accountOf(id), side: o.side, qty, price });

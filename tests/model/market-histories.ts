@@ -137,7 +137,7 @@ export function playMarket({ acts, start }: MarketHistory): void {
       log.push(x);
       for (const ev of x.events)
         if (ev.kind === 'located') paid[ev.account] = (paid[ev.account] ?? 0) + ev.fee;
-      if (!x.fired || x.fired.of !== 'condition') continue;
+      if (x.fired?.of !== 'condition') continue;
       must(!fired.has(x.fired.id), 'a condition fires once');
       fired.add(x.fired.id);
     }
