@@ -230,7 +230,10 @@ function exitsThere(
           kind: 'stop exit',
           place: { kind: 'at', price: literal(nearest.price) },
           part: null,
-          room: null,
+          room:
+            nearest.leg.room === undefined
+              ? null
+              : { kind: 'room beyond', by: { kind: 'cents', units: nearest.leg.room } },
           on: nearest.leg.on === 'last' ? null : nearest.leg.on,
           extended: nearest.leg.extended,
         }

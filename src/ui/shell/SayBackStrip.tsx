@@ -8,6 +8,7 @@ import { act, confirm, discard, say, useSession } from '../session';
 /** The sentence strip: the say-back of what happened, would happen, or waits for a yes. */
 export function SayBackStrip() {
   const s = useSession((x) => x.sayBack);
+  const account = useSession((x) => x.account?.name);
   return (
     // One height, whatever is said: nothing above it moves.
     <div
@@ -32,6 +33,7 @@ export function SayBackStrip() {
       {s.kind === 'done' && (
         <p className="pt-1">
           <span className="mr-2 font-semibold">Done</span>
+          {account && <span className="mr-2 text-quiet">{account}</span>}
           {s.lines.map((l, k) => (
             <code key={l} className="num mr-4">
               {flat(l)}

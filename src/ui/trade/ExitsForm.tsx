@@ -131,7 +131,8 @@ function Form({
         bad={bad(target, targetAt)}
       />
       <p className="mt-1 text-quiet">
-        A fill of the one takes the shares from the other. They close only, never more than is held.
+        A stop left empty stays where it is. A fill of the one takes the shares from the other; they close
+        only, never more than is held.
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         <button type="submit" className="btn text-focus" disabled={exits.length === 0 || wrong}>
