@@ -79,7 +79,7 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await list.getByText('VULPN', { exact: true }).click();
   await expect(sheet(page).getByRole('heading', { name: 'VULPN' })).toBeVisible();
   await sheet(page).getByRole('button', { name: 'Alert at premarket 15m low' }).click();
-  await expect(sayBack(page)).toContainText(/Done\s*alert of VULPN at [\d.]+/);
+  await expect(sayBack(page)).toContainText(/Done\s*Practice margin\s*alert of VULPN at [\d.]+/);
   const draft = sheet(page).getByRole('region', { name: 'Draft of the trade' });
   await expect(draft.getByLabel('Draft of a long trade in VULPN')).toContainText(
     /buy risk 1R of VULPN above premarket 15m high \+ 1c limit/,
@@ -93,7 +93,7 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await draft.getByRole('button', { name: 'Stage it' }).click();
   // What is staged waits in the engine, with its numbers as they are now, until a second press.
   await expect(sayBack(page)).toContainText(
-    /Done\s*stage buy \d+ of VULPN above [\d.]+ limit [\d.]+ extended, stop at/,
+    /Done\s*Practice margin\s*stage buy \d+ of VULPN above [\d.]+ limit [\d.]+ extended, stop at/,
   );
   await page.getByRole('button', { name: 'Staged orders: 1' }).click();
   await expect(page.getByRole('dialog', { name: 'Staged orders: 1' })).toContainText(/now buy \d+ at [\d.]+/);
@@ -104,7 +104,7 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await page.keyboard.press('1');
   await expect(sayBack(page)).toContainText('VULPN long:');
   await page.keyboard.press('Enter');
-  await expect(sayBack(page)).toContainText(/Done\s*buy \d+ of VULPN above/);
+  await expect(sayBack(page)).toContainText(/Done\s*Practice margin\s*buy \d+ of VULPN above/);
 
   // All of it is there after a reload, and on the Desk.
   await page.reload();
@@ -339,7 +339,7 @@ test('alerts from the chart, a level and a sentence: seen, heard by kind, notifi
   if (!box) throw new Error('the chart is out of sight');
   await page.mouse.move(box.x + 300, box.y + box.height - 60);
   await page.keyboard.press('c');
-  await expect(sayBack(page)).toContainText(/Done\s*alert of VULPN at [\d.]+/);
+  await expect(sayBack(page)).toContainText(/Done\s*Practice margin\s*alert of VULPN at [\d.]+/);
   await expect(chart.getByText(/^alert \d/)).toBeVisible();
   await page.mouse.move(640, 30);
 
@@ -376,7 +376,7 @@ test('alerts from the chart, a level and a sentence: seen, heard by kind, notifi
   await panel.getByLabel('mute').check();
   await chart.getByRole('heading').click();
   await page.keyboard.press('v');
-  await expect(sayBack(page)).toContainText(/Done\s*alert of VULPN at [\d.]+/);
+  await expect(sayBack(page)).toContainText(/Done\s*Practice margin\s*alert of VULPN at [\d.]+/);
   const tones = (await told()).tones.length;
   await page.getByRole('button', { name: 'Next event' }).click();
   await expect.poll(() => fired.count(), { timeout: 60_000 }).toBeGreaterThan(1);
