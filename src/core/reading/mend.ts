@@ -1,5 +1,5 @@
-import type { LifeTree, PricingTree, Statement, TreeOf } from '../language/index.ts';
-import { literal, type RunContext } from './moment.ts';
+import type { Exit, LifeTree, PricingTree, Statement, TreeOf } from '../language/index.ts';
+import { literal, openTradeOf, type RunContext } from './moment.ts';
 import { closeNow, THROUGH, withExtended } from './pricing.ts';
 import type { Reason } from './reasons.ts';
 
@@ -24,6 +24,13 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
       return r.orderId === null
         ? closeNow(r.symbol, null, c)
         : { kind: 'cancel order', number: r.orderId, alone: false, group: false };
+    case 'nothing left':
+      return { kind: 'cancel order', number: r.orderId, alone: false, group: false };
+    case 'no stop':
+      if (r.triggered) return { kind: 'flatten', symbol: r.symbol };
+      return openTradeOf(c, r.symbol)
+        ? { kind: 'attach', symbol: r.symbol, part: null, exits: [USUAL_STOP] }
+        : null;
     case 'no level':
       return {
         kind: 'level',
@@ -36,6 +43,15 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
       return s.kind === 'enter' || s.kind === 'add' || s.kind === 'close' ? otherTerms(s, r, c) : null;
   }
 }
+
+const USUAL_STOP: Exit = {
+  kind: 'stop exit',
+  place: { kind: 'away', by: { kind: 'usual' } },
+  part: null,
+  room: null,
+  on: null,
+  extended: false,
+};
 
 const ends = (l: LifeTree): boolean => l.kind === 'until time' || l.kind === 'until date';
 

@@ -206,6 +206,25 @@ test('once everything is closed a time of day is that of the next trading day; w
   });
 });
 
+// Of a refusal that a sentence mends, that sentence goes, or is asked what it adds.
+test.each([
+  ['short 10 at bid\n stop 10c', 'entry against', 'close all of VULPN at usual through'],
+  ['buy 10 at level "lid"\n stop 10c', 'no level', 'level "lid" at last'],
+  ['buy ticket at ask\n stop 10c', 'no ticket', 'size 100'],
+  ['move stop to last + 1c', 'stop side', 'flatten of VULPN'],
+  ['attach\n target at 9.00', 'at once', 'close all of VULPN at usual through'],
+  ['buy 10 at bid until 09:00\n stop 10c', 'time over', 'buy 10 at bid\n  stop 10c'],
+  [
+    'buy 10 at bid account "Practice"\n stop 10c',
+    'no account',
+    'buy 10 at bid account "Practice margin"\n  stop 10c',
+  ],
+])('%j: %s, and %j goes instead', (text, code, instead) => {
+  const r = read(text, holding());
+  expect([codeOf(r), r.problem?.fixes[0]]).toEqual([code, instead]);
+  expect(codeOf(read(instead, { ...holding(), admit: () => null }))).toBeNull();
+});
+
 test('exits without a stop leave no share without the one that it has; what gives way to them is said', () => {
   const attached = (text: string) => {
     const r = read(text, holding());
