@@ -23,10 +23,12 @@ function linesOf(entry: LogEntry): Line[] {
   const out: Line[] = [];
   if (entry.input) out.push(...askedBy(entry.input));
   if (entry.fired) {
+    const { of, id, symbol, seen } = entry.fired;
+    const over = of === 'condition' ? 'its time is over' : 'what was to follow does not go';
+    const came = entry.fired.came === '' ? over : entry.fired.came.replaceAll(/\n */g, ', ');
     const what =
-      entry.fired.of === 'condition' ? `condition ${entry.fired.id}` : `order ${entry.fired.id} filled`;
-    const came = entry.fired.came === '' ? 'its time is over' : entry.fired.came;
-    out.push(plain('condition', `${what}: ${came.replaceAll(/\n */g, ', ')}`));
+      of === 'condition' ? `condition ${id}${seen ? ` (${seen})` : ''}` : seen || `order ${id} filled`;
+    out.push(plain('condition', `${what}: ${came}`, symbol));
   }
   if (entry.problem !== undefined) out.push(plain('refused', entry.problem, symbolOf(entry.input)));
   out.push(...entry.events.map(lineOf));

@@ -29,7 +29,7 @@ export interface LogEntry {
   /** Of a script: what it came to. A restore obeys this, not the text. */
   deeds?: Deed[];
   /** What waited and has fired, or whose time has run out; its deeds are obeyed by a restore. */
-  fired?: { of: 'condition' | 'chain'; id: number; came: string };
+  fired?: { of: 'condition' | 'chain'; id: number; came: string; symbol?: string; seen?: string };
   /** Why the input was refused, or stopped where it did. */
   problem?: string;
   events: OrderEvent[];

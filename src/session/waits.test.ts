@@ -5,6 +5,7 @@ import { everything, liveOrders, openOf } from '../core/orders/index.ts';
 import { at, formatPrice, MINUTE, SECOND } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import { journalOf } from './journal.ts';
 import type { LogEntry } from './log.ts';
 import { simMarket } from './sim-market.ts';
 
@@ -321,11 +322,20 @@ test('what waits for the fill of an order that ends without one is said to be ov
   const e = begun();
   done(e, 'buy 100 at 1.00\n  once filled: sell half at ask + 20c');
   const [order] = entries(e);
-  done(e, 'cancel last');
+  const log = run(e, 'cancel last').entries;
   expect(e.state.desk.chains).toEqual([]);
-  expect(e.state.desk.waited).toMatchObject([
-    { of: 'chain', id: order?.id, how: 'over', seen: `order ${order?.id} ended without a fill` },
+  done(e, 'when time >= 09:36: buy 10 at bid - 9c');
+  log.push(...advance(e, at(9, 36)));
+  expect(journalOf(log).filter((x) => x.kind === 'condition')).toMatchObject([
+    { symbol: 'VULPN', text: `order ${order?.id} ended without a fill: what was to follow does not go` },
+    { symbol: 'VULPN', text: expect.stringMatching(/^condition 1 \(time 09:36:00\): buy 10 of VULPN at/) },
   ]);
+  expect(e.state.desk.waited[0]).toMatchObject({
+    of: 'chain',
+    id: order?.id,
+    how: 'over',
+    seen: `order ${order?.id} ended without a fill`,
+  });
 });
 
 test('of a group it is asked whether one is meant or all, and what would stand bare; either goes as it was said', () => {

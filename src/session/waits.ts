@@ -99,8 +99,8 @@ const ended = (e: Engine, w: Omit<Waited, 'seq' | 'at'>): void =>
 
 function over(e: Engine, w: Waiting): Came {
   without(e, w.id);
-  const of = { id: w.id, of: 'condition', came: '' } as const;
-  ended(e, { ...of, symbol: w.symbol, text: printTree(w.sentence), how: 'over', seen: '' });
+  const of = { id: w.id, of: 'condition', came: '', symbol: w.symbol, seen: '' } as const;
+  ended(e, { ...of, text: printTree(w.sentence), how: 'over' });
   return { of, deeds: [], events: [] };
 }
 
@@ -132,7 +132,7 @@ function carryOut(
   const flat = (text: string) => text.replaceAll(/\n */g, ', ');
   const told = `${flat(about.text)} – ${problem === null ? `went (${about.seen})` : `could not go (${about.seen}): ${problem}`}`;
   e.state = { ...e.state, alerts: tellCondition(e.state.alerts, e.market.now(), symbol, told) };
-  const of = { id: about.id, of: about.of, came };
+  const of = { id: about.id, of: about.of, came, symbol, seen: about.seen };
   return { of, deeds: ran.deeds, events, ...(problem === null ? {} : { problem }) };
 }
 
@@ -163,9 +163,9 @@ const put = (e: Engine, { orderId, order }: Chain, to: Chain | null): void =>
 
 /** The order that it waited for has ended without a fill. */
 function never(e: Engine, { symbol, order }: Chain, first: Order): Came {
-  const of = { id: first.id, of: 'chain', came: '' } as const;
   const seen = `order ${first.id} ended without a fill`;
-  ended(e, { ...of, symbol, text: `once filled: ${printTree(order)}`, how: 'over', seen });
+  const of = { id: first.id, of: 'chain', came: '', symbol, seen } as const;
+  ended(e, { ...of, text: `once filled: ${printTree(order)}`, how: 'over' });
   return { of, deeds: [], events: [] };
 }
 

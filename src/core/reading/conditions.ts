@@ -211,6 +211,14 @@ export function lengthText(ms: number): string {
 function timeNow(x: Extract<ConditionClause, { kind: 'time is' }>, c: RunContext): ClauseNow {
   const left = midnightOfTimes(c) + x.time * MINUTE - c.now;
   const seen = `time ${formatTime(c.now)}`;
+  // Between two days no time of day has come: nothing fires then.
+  if (c.session === 'closed')
+    return {
+      holds: null,
+      seen,
+      missing: x.op === '<' ? 'from 04:00 on' : `in ${lengthText(left)}`,
+      far: Math.max(0, left) / MINUTE,
+    };
   const holds = x.op === '>=' ? left <= 0 : left > 0;
   if (holds) return { ...HOLDS, seen };
   return x.op === '<'

@@ -200,7 +200,8 @@ test('once everything is closed a time of day is that of the next trading day; w
     for (const fix of r.problem?.fixes ?? []) expect(codeOf(read(fix, c))).toBeNull();
   }
   const waits = (text: string) => read(text, closed).deeds.find((d) => d.kind === 'wait');
-  expect(waits('when time >= 09:35: buy 10 at bid')).toMatchObject({ trigger: { until: DAY + at(20) } });
+  for (const time of ['time >= 09:35', 'time < 10:00'])
+    expect(waits(`when ${time}: buy 10 at bid`)).toMatchObject({ trigger: { until: DAY + at(20) } });
   expect(waits('when last > 20 until 11:00: buy 10 at bid')).toMatchObject({
     trigger: { until: DAY + at(11) },
   });
