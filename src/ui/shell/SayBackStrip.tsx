@@ -71,16 +71,7 @@ export function SayBackStrip() {
             <span className="mr-2">Sent before that: {s.done.map(flat).join('; ')}.</span>
           )}
           {s.problem}
-          {s.fixes.map((fix) => (
-            <button
-              key={fix}
-              type="button"
-              className="btn num ml-3"
-              onClick={() => void act(fix, 'buttons', 'Instead')}
-            >
-              {flat(fix)}
-            </button>
-          ))}
+          <Instead fixes={s.fixes} />
         </p>
       )}
     </div>
@@ -90,6 +81,19 @@ export function SayBackStrip() {
 const flat = (text: string): string => text.replaceAll('\n', ', ').replace(/ +/g, ' ');
 const Warning = ({ text }: { text: string }) => <span className="mr-3 font-semibold">⚠ {text}</span>;
 
+/** What would go instead, each by one press. */
+const Instead = ({ fixes }: { fixes: readonly string[] }) =>
+  fixes.map((fix) => (
+    <button
+      key={fix}
+      type="button"
+      className="btn num ml-3"
+      onClick={() => void act(fix, 'buttons', 'Instead')}
+    >
+      {flat(fix)}
+    </button>
+  ));
+
 function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeked; waits?: boolean }) {
   const f = peeked.facts;
   const account = useSession((s) => s.account?.name);
@@ -98,7 +102,10 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
       <span className="mr-2 font-semibold text-focus">{lead}</span>
       {account && <span className="mr-2 text-quiet">{account}</span>}
       {peeked.problem !== null ? (
-        <>not go: {peeked.problem}</>
+        <>
+          not go: {peeked.problem}
+          <Instead fixes={peeked.fixes} />
+        </>
       ) : (
         peeked.sayBack.map((l, k) => (
           <code key={l} className="num mr-3">
