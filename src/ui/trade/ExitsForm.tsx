@@ -71,9 +71,10 @@ function Form({
     ...(stopAt === null ? [] : [`  stop at ${formatPrice(stopAt)}`]),
     ...(targetAt === null ? [] : [`  target at ${formatPrice(targetAt)}`]),
   ];
-  // A stop alone, where one is there, is that one moved; targets stay.
+  // A stop alone, where one is there for all of it, is that one moved; targets stay.
+  const there = lines.filter((l) => l.protects);
   const moves =
-    stopAt !== null && targetAt === null && part === 'all' && lines.filter((l) => l.protects).length === 1;
+    stopAt !== null && targetAt === null && part === 'all' && there.length === 1 && there[0]?.open === held;
   const sentence = moves
     ? `move stop of ${trade.symbol} to ${formatPrice(stopAt)}`
     : `attach of ${trade.symbol}${part === 'all' ? '' : ` to ${part}`}\n${exits.join('\n')}`;
