@@ -84,7 +84,7 @@ function attachExits(
   const kept = protects || there.stop === null ? [] : [there.stop];
   const { plan, named, shown } = resolveExits([...kept, ...a.exits], basis, a.extended, withExit);
   out.named.push(...named);
-  if (there.targets.length > 0) out.warnings.push(`Instead of ${there.targets.join(', ')}.`);
+  if (there.gives.length > 0) out.warnings.push(`Instead of ${there.gives.join(', ')}.`);
   if (plan.stops.length === 0 && plan.trail === null)
     out.warnings.push('These exits have no stop: what they cover stands without one.');
   if (!plan.extended && c.session !== 'regular' && plan.stops.some((x) => !x.extended))
@@ -104,12 +104,12 @@ function attachExits(
   return { shown, keeps: kept.length > 0 };
 }
 
-/** What the shares have that exits are put on: the nearest stop as it stands, and targets in words. Unprotected shares are taken first. */
+/** What the shares have that exits are put on: the nearest stop as it stands, and in words what gives way. Unprotected shares are taken first. */
 function exitsThere(
   trade: Trade,
   over: 'all' | number,
   c: RunContext,
-): { stop: TreeOf<'stop exit'> | null; targets: string[] } {
+): { stop: TreeOf<'stop exit'> | null; gives: string[] } {
   const h = holdingOf(c.broker, c.account, trade.symbol);
   const scopes = h.scopes.filter((s) => s.tradeId === trade.id && openOfScope(s) > 0);
   const position = positionOf(trade);
@@ -145,6 +145,10 @@ function exitsThere(
           extended: nearest.leg.extended,
         }
       : null,
-    targets: targets.map((o) => `target ${openOf(o)} at ${formatPrice(o.limit ?? 0)}`),
+    gives: [
+      ...targets.map((o) => `target ${openOf(o)} at ${formatPrice(o.limit ?? 0)}`),
+      ...(donors.some((s) => s.trail) ? ['the trail'] : []),
+      ...(donors.some((s) => s.breakeven && s.breakevenState !== 'done') ? ['the breakeven'] : []),
+    ],
   };
 }
