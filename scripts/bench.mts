@@ -320,6 +320,30 @@ if (wanted('language')) {
   say('language: a rule of ten clauses', us(rule.median), `p99 ${us(rule.p99)}; budget 150 µs`);
   say('language: the first sentence of a process', `${firstRead.toFixed(1)} ms`, 'budget 5 ms');
 }
+// --- conditions: three busy minutes of a symbol that nothing, 20 and 100 conditions look at
+if (wanted('conditions')) {
+  const took = [0, 20, 100].map((count) => {
+    const e = createEngine(simMarket(DAY));
+    advance(e, at(9, 33));
+    e.market.watch('VULPN');
+    const kinds = [
+      'last >= 900.00',
+      '1m close > 900.00 and volume > 1M',
+      'last > vwap + 50% or change > 500%',
+    ];
+    for (let k = 0; k < count; k++)
+      apply(e, { kind: 'run', text: `when ${kinds[k % 3]}: buy 10 at bid`, focus: 'VULPN' });
+    const started = performance.now();
+    advance(e, at(9, 36));
+    return performance.now() - started;
+  });
+  const [none = 0, some = 0, many = 0] = took;
+  say(
+    'conditions: three busy minutes with 20, with 100 of them',
+    `${(some - none).toFixed(0)} ms, ${(many - none).toFixed(0)} ms`,
+    `beside ${none.toFixed(0)} ms without any; at 60× three minutes are 3,000 ms`,
+  );
+}
 // --- orders: 200 that work and 100 alerts at the busiest minute; and the broker alone with 10,000 finished orders behind it
 if (wanted('orders')) {
   const busy = createEngine(simMarket(DAY), oneAccount({ multiple: 1_000 }, NO_GUARDS));

@@ -3,7 +3,15 @@ import { tellCondition } from '../core/alerts/index.ts';
 import { printTree, type Statement } from '../core/language/index.ts';
 import { lastFinishedBar } from '../core/market/index.ts';
 import { isLive, type Order, type OrderEvent, orderOf } from '../core/orders/index.ts';
-import { type Chain, readStatement, seenNow, shareOf, told, type Waiting } from '../core/reading/index.ts';
+import {
+  type Chain,
+  type RunContext,
+  readStatement,
+  seenNow,
+  shareOf,
+  told,
+  type Waiting,
+} from '../core/reading/index.ts';
 import { candlesOf, dueAt, type Happening, symbolsOf } from '../core/triggers/index.ts';
 import { type AccountId, MINUTE, type Part } from '../core/units/index.ts';
 import type { Engine } from './circuit.ts';
@@ -74,11 +82,19 @@ export function tellClock(e: Engine): Came[] {
 
 function tellAll(e: Engine, what: (w: Waiting) => Happening[], concerns: (w: Waiting) => boolean): Came[] {
   const came: Came[] = [];
+  // What is seen of a symbol is looked up once for all that wait for it, until one fires.
+  const moments = new Map<string, RunContext>();
+  const momentOf = ({ symbol, account }: Waiting): RunContext => {
+    const key = `${account} ${symbol}`;
+    const c = moments.get(key) ?? runContext(e, symbol, null, account);
+    moments.set(key, c);
+    return c;
+  };
   for (const { id } of e.state.desk.waiting) {
     // One that fires may take others along.
     let w = e.state.desk.waiting.find((x) => x.id === id);
     if (!w || !concerns(w)) continue;
-    const c = runContext(e, w.symbol, null, w.account);
+    const c = momentOf(w);
     for (const h of what(w)) {
       const { waiting, outcome } = told(w, h, c);
       if (waiting !== w)
@@ -86,6 +102,7 @@ function tellAll(e: Engine, what: (w: Waiting) => Happening[], concerns: (w: Wai
       w = waiting;
       if (outcome === 'waits') continue;
       came.push(outcome === 'fired' ? fire(e, w, seenNow(w.sentence.condition, w.symbol, c)) : over(e, w));
+      moments.clear();
       break;
     }
   }

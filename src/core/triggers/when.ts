@@ -57,15 +57,19 @@ export const trigger = <T = never>(
   ...over,
 });
 
+const symbols = new WeakMap<object, readonly string[]>();
 /** The symbols whose ticks and candles it has to be told. */
-export const symbolsOf = <T>(t: Trigger<T>): string[] => [
-  ...new Set(
-    leaves(t.when).flatMap((l) => {
-      if (l.kind === 'touch') return [l.symbol];
-      return l.kind === 'test' ? l.looks.flatMap((x) => ('symbol' in x ? [x.symbol] : [])) : [];
-    }),
-  ),
-];
+export function symbolsOf<T>({ when }: Trigger<T>): readonly string[] {
+  const known = symbols.get(when);
+  if (known) return known;
+  const all = leaves(when).flatMap((l) => {
+    if (l.kind === 'touch') return [l.symbol];
+    return l.kind === 'test' ? l.looks.flatMap((x) => ('symbol' in x ? [x.symbol] : [])) : [];
+  });
+  const each = [...new Set(all)];
+  symbols.set(when, each);
+  return each;
+}
 
 /** The candles that it has to be told of. */
 export const candlesOf = <T>(t: Trigger<T>): { symbol: string; minutes: number }[] =>
@@ -130,13 +134,24 @@ export const after = (now: number, every: number): number => now - (now % every)
 
 type Leaf<T> = Exclude<When<T>, { kind: 'all' | 'any' | 'not' }>;
 
-function leaves<T>(w: When<T>): Leaf<T>[] {
+const known = new WeakMap<object, readonly Leaf<never>[]>();
+/** The leaves of a condition in reading order; worked out once, as it never changes. */
+function leaves<T>(w: When<T>): readonly Leaf<T>[] {
+  let list = known.get(w) as readonly Leaf<T>[] | undefined;
+  if (!list) {
+    list = leavesOf(w);
+    known.set(w, list as readonly Leaf<never>[]);
+  }
+  return list;
+}
+
+function leavesOf<T>(w: When<T>): Leaf<T>[] {
   switch (w.kind) {
     case 'all':
     case 'any':
-      return w.of.flatMap(leaves);
+      return w.of.flatMap(leavesOf);
     case 'not':
-      return leaves(w.of);
+      return leavesOf(w.of);
     default:
       return [w];
   }
