@@ -12,7 +12,7 @@ import {
 } from '../orders/index.ts';
 import { formatPrice, sideOf } from '../units/index.ts';
 import { planOf } from './entries.ts';
-import { type Basis, resolveExits } from './exits.ts';
+import { type Basis, bareText, resolveExits } from './exits.ts';
 import { literal, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import { has } from './pricing.ts';
 import { closingShares, shareOf } from './sizes.ts';
@@ -85,8 +85,7 @@ function attachExits(
   const { plan, named, shown } = resolveExits([...kept, ...a.exits], basis, a.extended, withExit);
   out.named.push(...named);
   if (there.gives.length > 0) out.warnings.push(`Instead of ${there.gives.join(', ')}.`);
-  if (plan.stops.length === 0 && plan.trail === null)
-    out.warnings.push('These exits have no stop: what they cover stands without one.');
+  out.warnings.push(...bareText(plan, a.shares === 'all' ? positionOf(trade) : a.shares, symbol));
   if (!plan.extended && c.session !== 'regular' && plan.stops.some((x) => !x.extended))
     out.warnings.push(
       `The stop waits for the regular session at 09:30; end its line with “extended” to have it watch now (${c.session}).`,

@@ -13,7 +13,7 @@ import {
   signOf,
 } from '../units/index.ts';
 import { bothWays } from './costs.ts';
-import { type Basis, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
+import { type Basis, bareText, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
 import {
   haltWarning,
@@ -111,8 +111,8 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
       c,
     }),
   );
-  if (resolved === null && !(joins && (v.trade?.stop ?? null) !== null))
-    out.warnings.push(`No stop: ${qty} ${v.symbol} will stand without one.`);
+  if (!(joins && (v.trade?.stop ?? null) !== null))
+    out.warnings.push(...bareText(resolved?.plan ?? null, qty, v.symbol));
   const terms = termsOf(pricing, s.life, c);
   mustWake(s, terms.until ?? null, c);
   if (s.staged) return stage(s, v.symbol, c, out);

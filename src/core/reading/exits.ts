@@ -100,6 +100,18 @@ export function resolveExits(
   return { plan, perShare, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
 }
 
+/** What stands without a stop from the start under a plan, or without one; empty where all of it is covered. */
+export function bareText(plan: ExitPlan | null, qty: number, symbol: string): string[] {
+  const covered = allot(
+    (plan?.stops ?? []).map((s) => s.part),
+    qty,
+  ).reduce((a, b) => a + b, 0);
+  const trails = plan?.stops.length === 0 && plan.trail !== null;
+  const bare = trails && plan.trail?.after === null ? 0 : qty - covered;
+  if (bare === 0) return [];
+  return [`No stop: ${bare} ${symbol} will stand without one${trails ? ' until the trail begins' : ''}.`];
+}
+
 /** Five minutes before the close: what is offered where a time to be out by cannot be. */
 const USUAL_OUT = REGULAR_CLOSE - 5 * MINUTE;
 

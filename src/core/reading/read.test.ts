@@ -226,6 +226,18 @@ test.each([
   expect(codeOf(read(instead, { ...holding(), admit: () => null }))).toBeNull();
 });
 
+// What stands bare from the start is said, with the part of it.
+test.each([
+  ['buy 100 at ask\n target 30c', '100 VULPN will stand without one.'],
+  ['buy 100 at ask\n trail 10c after 20c', '100 VULPN will stand without one until the trail begins.'],
+  ['buy 101 at ask\n stop 20c for half', '51 VULPN will stand without one.'],
+  ['buy 100 at ask\n stop 20c for half\n stop 30c', null],
+  ['buy 100 at ask\n trail 10c', null],
+])('%j says %s', (text, says) => {
+  const warnings = read(text).warnings.filter((w) => w.startsWith('No stop'));
+  expect(warnings).toEqual(says === null ? [] : [`No stop: ${says}`]);
+});
+
 test('exits without a stop leave no share without the one that it has; what gives way to them is said', () => {
   const attached = (text: string) => {
     const r = read(text, holding());
