@@ -26,6 +26,7 @@ import {
   say,
   sayOf,
   sayWorking,
+  takeOut,
 } from './changes.ts';
 import { accountIds } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
@@ -297,6 +298,13 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
     const t = bookIn(d, w, o, sign, r, r.qty - out, own);
     tradeId = t.id;
     record(d, o, t.id, r, r.qty - out, own);
+    // A flatten came before: what its cancel was too late for goes out as well.
+    if (
+      next.phase.k === 'working' &&
+      next.phase.leaving?.to === 'ended' &&
+      next.phase.leaving.why === 'flatten'
+    )
+      takeOut(d, w, t, r.qty - out);
   }
   const after = current(w, o.id) ?? next;
   say(

@@ -12,6 +12,7 @@ import {
   type Side,
   type Sign,
   shelf,
+  sideOf,
   type TradeId,
 } from '../units/index.ts';
 import { collarFrom } from './desk.ts';
@@ -37,6 +38,33 @@ import {
 export function collar(side: Side, quote: Quote, last: Price | null): Price | null {
   const from = (side === 'buy' ? quote.ask : quote.bid) ?? last;
   return from === null ? null : collarFrom(side, from as Price);
+}
+
+/** Sends shares of a trade out ahead of everything else: at market, or outside the regular session at a limit within the collar. */
+export function takeOut(d: Draft, w: Work, t: Trade, qty: number, limit: Price | null = null): void {
+  const side = sideOf(-t.sign as Sign);
+  const regular = d.context.session === 'regular';
+  const within = limit ?? collar(side, d.context.quote(w.symbol), d.context.last(w.symbol));
+  addOrder(d, w, {
+    account: w.account,
+    symbol: w.symbol,
+    side,
+    type: regular ? 'Market' : 'Limit',
+    qty,
+    limit: regular ? null : within,
+    stop: null,
+    on: 'last',
+    extended: !regular,
+    timeInForce: 'Day',
+    route: 'lit',
+    postOnly: false,
+    until: null,
+    tradeId: t.id,
+    role: 'close',
+    scopeId: null,
+    leg: null,
+    flat: true,
+  });
 }
 
 const replace = <T extends { id: number }>(list: T[], item: T): void => {

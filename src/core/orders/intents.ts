@@ -7,7 +7,6 @@ import {
   activate,
   addOrder,
   changeLeg,
-  collar,
   current,
   end,
   newTrade,
@@ -18,6 +17,7 @@ import {
   say,
   sayOf,
   scopeOf,
+  takeOut,
 } from './changes.ts';
 import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
@@ -289,28 +289,5 @@ function flatten(d: Draft, w: Work, limit: Price | null): void {
   for (const o of w.orders.slice())
     if ((o.role === 'entry' || o.role === 'close') && isStaying(o)) end(d, w, o, 'Canceled', 'flatten');
   const t = w.trades.find((x) => x.status === 'open');
-  if (!t) return;
-  const side = sideOf(-t.sign as Sign);
-  const regular = d.context.session === 'regular';
-  const within = limit ?? collar(side, d.context.quote(w.symbol), d.context.last(w.symbol));
-  addOrder(d, w, {
-    account: w.account,
-    symbol: w.symbol,
-    side,
-    type: regular ? 'Market' : 'Limit',
-    qty: positionOf(t),
-    limit: regular ? null : within,
-    stop: null,
-    on: 'last',
-    extended: !regular,
-    timeInForce: 'Day',
-    route: 'lit',
-    postOnly: false,
-    until: null,
-    tradeId: t.id,
-    role: 'close',
-    scopeId: null,
-    leg: null,
-    flat: true,
-  });
+  if (t) takeOut(d, w, t, positionOf(t), limit);
 }

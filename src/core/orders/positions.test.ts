@@ -97,6 +97,21 @@ describe('a position is never turned', () => {
     d.fill(only(d.find('close')).id, 100, 10.01);
     expect([d.position, d.live()]).toEqual([0, []]);
   });
+
+  test('what an entry still brings after a flatten goes out, too, however late it is told', () => {
+    const d = desk({ slow: true });
+    const entry = d.enter('buy', 300, plan());
+    d.settle();
+    d.flatten();
+    // Before the cancel is there, 200 fill; the rest is taken back.
+    d.execute(entry, 200, 10);
+    d.settle();
+    const close = only(d.find('close'));
+    expect([close.qty, close.type, d.position]).toEqual([200, 'Market', 200]);
+    d.execute(close.id, 200, 9.98);
+    d.settle();
+    expect([d.position, d.live()]).toEqual([0, []]);
+  });
 });
 
 describe('no share is left without its stop', () => {
