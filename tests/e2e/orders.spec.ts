@@ -76,7 +76,7 @@ test('a three-minute close enters, fills in part, is protected for the part, tak
   await page.getByRole('button', { name: 'Journal', exact: true }).click();
   const journal = page.getByRole('region', { name: 'Day journal' });
   for (const [search, lines] of [
-    ['condition 1: buy 1500', 1],
+    ['condition 1 (3m close of VULPN', 1],
     ['moved to breakeven: 5.65', 1],
     ['trails', 4],
     ['expired: its time is over', 1],
