@@ -165,6 +165,18 @@ test('one that waits through the night is there the next day, and one for the da
   expect(next.state.desk.waited.map((w) => w.at - start)).toEqual([(first % (24 * 60 * MINUTE)) + MINUTE]);
 });
 
+test('of two conditions in one moment the second sees what the first has done', () => {
+  const e = begun();
+  done(e, 'buy 100 at 9c through\n stop $2');
+  const level = near(e, 10);
+  done(e, `when last >= ${level}: close all at 20c through`);
+  done(e, `when last >= ${level} and last > entry - $3: alert at last + $2`);
+  advance(e, at(9, 50), () => waited(e).length > 0);
+  expect(everything(e.state.broker).trades.map((t) => t.status)).toEqual(['closed']);
+  // Without a position there is no entry to compare with: it goes on waiting.
+  expect([waited(e), e.state.desk.waiting.map((w) => w.id)]).toEqual([['fired'], [2]]);
+});
+
 test('what could never go is refused when it is set; what cannot go yet is said', () => {
   const e = begun();
   for (const [text, says] of [

@@ -182,6 +182,17 @@ test('settled cash is never overdrawn: costs are set aside, and what an order wi
   d.fill(d.enter('buy', 99), 99, 10);
   expect(settled(d)).toBe(dollars(9));
 
+  // What is being taken back may still fill: until the exchange has let it go it counts.
+  const slow = desk({ slow: true, rules: { kind: 'cash', startCash: dollars(1_000) } });
+  const first = slow.enter('buy', 99);
+  slow.settle();
+  slow.cancel(first);
+  slow.enter('buy', 99);
+  expect(slow.refused).toMatchObject({ code: 'buying power', shares: 0 });
+  slow.settle();
+  slow.enter('buy', 99);
+  expect(slow.refused).toBeNull();
+
   // At market up to 11.01, 10 % through the ask at 10.01: 90 and a dollar are 991.90.
   const market = desk({ rules: { kind: 'cash', startCash: dollars(1_000) } });
   market.enter('buy', 91, null, { type: 'Market', limit: null });

@@ -36,8 +36,10 @@ test('R of several stops is their mean by shares', () => {
   );
   expect(only(d.find('target')).limit).toBe(fromDollars(10.7));
   expect(openTrade(holdingOf(d.broker, MAIN, SYMBOL))?.risk).toBe(35 * 100 * 100);
+  // Exits without a stop measure no R.
   const bare = desk();
-  bare.fill(bare.enter('buy', 100), 100);
+  const target = { place: { kind: 'distance' as const, units: 3_000 }, part: null };
+  bare.fill(bare.enter('buy', 100, plan({ stops: [], targets: [target] })), 100);
   expect(openTrade(holdingOf(bare.broker, MAIN, SYMBOL))?.risk).toBeNull();
 });
 

@@ -43,19 +43,7 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
     >
       <FormingCandle {...p} />
       {entry !== null && (
-        <g>
-          <line
-            x1={frame.plot.x}
-            x2={frame.plot.x + frame.plot.width}
-            y1={frame.y(entry)}
-            y2={frame.y(entry)}
-            stroke="var(--text)"
-            strokeDasharray="1 3"
-          />
-          <text x={frame.plot.x + 4} y={frame.y(entry) - 3} fill="var(--text)" fontSize={12}>
-            entry
-          </text>
-        </g>
+        <Marked frame={frame} price={entry} label="entry" colour="var(--text)" dash="1 3" place={4} />
       )}
       <AlertLines frame={frame} symbol={symbol} />
       <AwaitedPrices frame={frame} symbol={symbol} />

@@ -47,6 +47,7 @@ export function UsualTable() {
                     'any'
                   ) : (
                     <Bound
+                      label={`Price band ${k + 1}: below, dollars`}
                       units={b.below}
                       between={[usual.bands[k - 1]?.below ?? 0, usual.bands[k + 1]?.below || MOST]}
                       set={(below) => band(k, { below })}
@@ -116,10 +117,12 @@ function split(bands: Usual['bands']): Usual['bands'] {
 
 /** The price below which a band holds: above the one before it, under the one after it. */
 function Bound({
+  label,
   units,
   between: [low, high],
   set,
 }: {
+  label: string;
   units: number;
   between: [number, number];
   set(units: number): void;
@@ -133,7 +136,7 @@ function Bound({
   return (
     <input
       className="field num w-14 px-1 py-0 text-[13px]"
-      aria-label={`Below, dollars (${px(units)})`}
+      aria-label={label}
       aria-invalid={bad}
       title={bad ? `A price above ${px(low)} and below ${px(high)}` : undefined}
       value={text}
