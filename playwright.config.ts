@@ -19,7 +19,7 @@ export default defineConfig({
     trace: 'retain-on-failure',
   },
   webServer: {
-    command: `node node_modules/next/dist/bin/next start -p ${port}`,
+    command: `node node_modules/next/dist/bin/next start -H 127.0.0.1 -p ${port}`,
     url: `http://localhost:${port}/scan`,
     reuseExistingServer: false,
   },

@@ -34,7 +34,7 @@ import { simMarket } from '../src/session/sim-market.ts';
 import { NO_GUARDS, oneAccount } from '../tests/model/accounts.ts';
 import { createNames } from './bench-names.mts';
 
-const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7 }, own: null };
+const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7 }, own: null };
 
 function median(runs: number, work: () => void): number {
   const times = Array.from({ length: runs }, () => {
@@ -69,7 +69,7 @@ const say = (what: string, value: string, beside = '') => {
 
 // --- the simulated day
 const memory = () => process.memoryUsage().rss / 1e6;
-const full = practiceDay('gap-and-go', 7);
+const full = practiceDay('fresh-headlines', 7);
 const BOOKS = 20;
 let most = 0;
 const whole = !wanted('whole day')

@@ -55,9 +55,10 @@ function newest(path) {
     : s.mtimeMs;
 }
 
-/** Starts the built app; resolves when it answers, with the process and its address. */
+/** Starts the built app on the loopback address, or on HOST; resolves when it answers, with the process and its address. */
 export async function serve(port) {
-  const child = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port)], {
+  const host = process.env.HOST ?? '127.0.0.1';
+  const child = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-H', host, '-p', String(port)], {
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let said = '';
@@ -74,7 +75,8 @@ export async function serve(port) {
       ),
     );
   });
-  const address = `http://localhost:${port}`;
+  const own = ['127.0.0.1', '0.0.0.0', '::'].includes(host);
+  const address = `http://${own ? 'localhost' : host}:${port}`;
   const ready = (async () => {
     while (child.exitCode === null) {
       if (

@@ -115,14 +115,15 @@ try {
   await go('Setup');
   await page.getByLabel('Night').check();
   await page.goto(`${address}/days`);
-  await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).waitFor();
+  await page.getByRole('button', { name: 'Practise: Low float, volatility pauses' }).waitFor();
   await shoot('days');
-  await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).click();
+  await page.getByRole('button', { name: 'Practise: Low float, volatility pauses' }).click();
   await page.getByTestId('clock').filter({ hasText: '09:20:00' }).waitFor({ timeout: 60_000 });
-  await go('Scan');
-  await page.locator('[data-symbol="ORBNT"]').click();
   await go('Desk');
-  await page.getByTestId('focus-symbol').filter({ hasText: 'ORBNT' }).waitFor();
+  // Who is rushed on this day is drawn; in the first variation it is this one.
+  await page.getByLabel('Ticket: an order sentence').fill('focus TARNH');
+  await page.getByRole('button', { name: 'Send (Ctrl+Enter)' }).click();
+  await page.getByTestId('focus-symbol').filter({ hasText: 'TARNH' }).waitFor();
   await page.getByRole('button', { name: 'To the open' }).click();
   await page.getByTestId('clock').filter({ hasText: '09:30:00' }).waitFor();
   await page.getByRole('button', { name: 'Next event' }).click();

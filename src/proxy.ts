@@ -33,8 +33,25 @@ const POLICY = [
   "frame-ancestors 'none'",
 ].join('; ');
 
-/** Sets the Content-Security-Policy on every page. */
-export function proxy(_request: NextRequest): NextResponse {
+const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
+const EVERYWHERE = ['0.0.0.0', '::', '[::]'];
+
+/** Whether the server answers to a Host header: to this machine's own names, and to those that it was started for (HOST). */
+function answersTo(host: string | null): boolean {
+  const own = process.env.HOST;
+  if (own !== undefined && EVERYWHERE.includes(own)) return true;
+  const name = (host ?? '').replace(/:\d+$/, '').toLowerCase();
+  return LOOPBACK.includes(name) || (own !== undefined && name === own.toLowerCase());
+}
+
+/** Answers to its own names only, so that no page of elsewhere can ask in another's; sets the Content-Security-Policy on every page. */
+export function proxy(request: NextRequest): NextResponse {
+  const host = request.headers.get('host');
+  if (!answersTo(host))
+    return new NextResponse(
+      `This server answers to localhost only, not to “${host ?? ''}”. To open it to others, start it with HOST=… npm run demo.\n`,
+      { status: 421, headers: { 'Content-Type': 'text/plain; charset=utf-8' } },
+    );
   const response = NextResponse.next();
   response.headers.set('Content-Security-Policy', POLICY);
   response.headers.set('Referrer-Policy', 'no-referrer');
@@ -42,4 +59,4 @@ export function proxy(_request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ['/((?!_next/).*)'] };
+export const config = { matcher: ['/:path*'] };

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { marketHistory, playMarket } from '../../tests/model/market-histories.ts';
 import { eventText, everything, liveOrders, positionOf, statusOf } from '../core/orders/index.ts';
+import { practiceDay } from '../core/sim/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
@@ -9,7 +10,7 @@ import { simMarket } from './sim-market.ts';
 
 /** What was acknowledged is in the log, and the log alone brings it back. */
 const source = (id: string): DaySource => ({ ref: { kind: 'practice', id, seed: 7, size: 24 }, own: null });
-function begun(until: number, id = 'gap-and-go'): Engine {
+function begun(until: number, id = 'fresh-headlines'): Engine {
   const e = createEngine(simMarket(source(id)));
   advance(e, until);
   return e;
@@ -19,7 +20,7 @@ const run = (e: Engine, text: string, focus = 'VULPN') => apply(e, { kind: 'run'
 test('12: an order between two happenings of one millisecond, after a step by print, is there again after a reload, under its own number', () => {
   const WATCHED = ['VULPN', 'ORBNT', 'QUOLS', 'TARNH', 'SOLVN', 'ZEPHN'];
   // Where two happenings of the trader's symbols share a millisecond, and the first of them is a print in the focus.
-  const market = simMarket(source('gap-and-go'));
+  const market = simMarket(source('fresh-headlines'));
   while (market.next(at(9, 30)));
   for (const s of WATCHED) market.watch(s);
   const seen: { at: number; symbol: string; traded: boolean }[] = [];
@@ -43,7 +44,7 @@ test('12: an order between two happenings of one millisecond, after a step by pr
   });
   const back = restore(
     structuredClone(kept),
-    simMarket(source('gap-and-go'), kept.market),
+    simMarket(source('fresh-headlines'), kept.market),
     log,
     e.market.now(),
   );
@@ -109,26 +110,33 @@ test('a sentence on a cut line is held and says so; on a slow one it waits for i
 test('the prints that the trader’s own order makes trigger what waits for them, in the same moment', () => {
   const e = begun(at(9, 31));
   const ask = e.market.quote('VULPN').ask as number;
-  run(e, `buy 10 above ${((ask + 300) / 10_000).toFixed(2)}`);
+  run(e, `buy 10 above ${((ask + 100) / 10_000).toFixed(2)}`);
   const { result } = run(e, `buy 4900 at ${((ask + 3_000) / 10_000).toFixed(2)}`);
-  expect(e.market.last('VULPN')).toBeGreaterThanOrEqual(ask + 300);
+  expect(e.market.last('VULPN')).toBeGreaterThanOrEqual(ask + 100);
   expect(result.got).toHaveLength(2);
 });
 
 test('18: flatten in a halt waits for the reopening and is filled in its auction; it says what it got', () => {
-  const e = begun(at(10, 30), 'mid-morning-news');
-  expect(run(e, 'buy 200 at ask + 5c\n stop 20%', 'ZEPHN').result.got[0]).toMatch(/^bought 200 ZEPHN at /);
-  advance(e, at(10, 45));
-  expect(e.market.status('ZEPHN')).toBe('halted');
-  const { result } = run(e, 'flatten', 'ZEPHN');
+  const scenario = practiceDay('halted-for-news', 7, 0, null, 24);
+  const hero = scenario.symbols.find((x) => x.halts.length > 0);
+  const [halt] = hero?.halts ?? [];
+  if (!hero || !halt) throw new Error('nobody is halted on this day');
+  const { symbol } = hero.instrument;
+  const e = begun(halt.at - 60_000, 'halted-for-news');
+  expect(run(e, 'buy 200 at ask + 5c\n stop 20%', symbol).result.got[0]).toContain(
+    `bought 200 ${symbol} at `,
+  );
+  advance(e, halt.at + 1_000);
+  expect(e.market.status(symbol)).toBe('halted');
+  const { result } = run(e, 'flatten', symbol);
   expect(result.warnings.join()).toContain('joins the reopening auction');
   expect(liveOrders(e.state.broker).map((o) => [o.role, statusOf(o)])).toEqual([
     ['stop', 'New'],
     ['close', 'New'],
   ]);
-  const said = advance(e, at(10, 57)).flatMap((x) => x.events.map(eventText));
-  expect(said.filter((t) => t.startsWith('Close: sold 200 ZEPHN'))).toHaveLength(1);
-  expect(said.at(-1)).toMatch(/^ZEPHN is flat: out at .* after costs/);
+  const said = advance(e, halt.until).flatMap((x) => x.events.map(eventText));
+  expect(said.filter((t) => t.startsWith(`Close: sold 200 ${symbol}`))).toHaveLength(1);
+  expect(said.at(-1)).toContain(`${symbol} is flat: out at `);
   expect(liveOrders(e.state.broker)).toEqual([]);
 });
 

@@ -25,7 +25,6 @@ import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import { again, DONE, type RunResult, runScript } from './scripts.ts';
 import { EMPTY_DESK } from './state.ts';
-import { entryNow, savedNow } from './upgrade.ts';
 import { sceneOf } from './view.ts';
 import { type Came, dueWaits, firingKey, runChains, tellClock, tellTick, waitsOn } from './waits.ts';
 
@@ -208,7 +207,7 @@ function goOn(e: Engine, events: OrderEvent[]): void {
 
 /** The whole session, to be kept; bring it back with {@link restore}. */
 export function save(e: Engine): SavedSession {
-  return { version: 6, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
+  return { version: 7, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
 }
 
 /**
@@ -227,8 +226,8 @@ export function restore(
     const key = firingKey(entry.fired, entry.at);
     recorded.set(key, [...(recorded.get(key) ?? []), entry]);
   }
-  const e: Engine = { state: savedNow(saved).state, market, recorded };
-  for (const entry of log.map(entryNow)) {
+  const e: Engine = { state: saved.state, market, recorded };
+  for (const entry of log) {
     if (entry.seq <= saved.seq || entry.input === null) continue;
     advance(e, entry.at);
     apply(e, entry.input, entry.deeds ?? null);

@@ -37,7 +37,7 @@ export interface LogEntry {
 
 /** A whole session at a moment: its state, the market, and the log number it has reached. */
 export interface SavedSession {
-  version: 3 | 4 | 5 | 6;
+  version: 7;
   seq: number;
   now: number;
   state: State;

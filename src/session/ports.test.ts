@@ -4,7 +4,7 @@ import type { DayMarket } from './ports.ts';
 import { simMarket } from './sim-market.ts';
 
 /** What any feed and exchange must do; another implementation is added as another row. */
-const DAY: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 }, own: null };
+const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 60 }, own: null };
 const saved = (() => {
   const m = simMarket(DAY);
   while (m.next(at(9, 31)));
@@ -145,6 +145,9 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
 
   test('orders of the trader never trade with each other', () => {
     const m = make();
+    m.watch('VULPN');
+    const room = () => (m.quote('VULPN').ask as number) - (m.quote('VULPN').bid as number);
+    while (room() < 200) m.next(m.now() + 60_000);
     const { bid, ask } = m.quote('VULPN');
     const inside = (((bid as number) + (ask as number)) / 200) | 0;
     buy(m, 7, (inside * 100) as Price, 100, true);

@@ -6,12 +6,19 @@ import {
   openDB,
   type StoreNames,
 } from 'idb';
-import type { Fill, Trade } from '../core/orders/index.ts';
+import { NO_COSTS } from '../core/account/index.ts';
+import {
+  type Broker,
+  eventText,
+  everything,
+  type Fill,
+  type OrderEvent,
+  type Trade,
+} from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
 import type { DayRef } from '../session/day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from '../session/log.ts';
-import { withCosts } from '../session/upgrade.ts';
 
 export interface Schema extends DBSchema {
   entries: { key: [number, number]; value: LogEntry & { attempt: number } };
@@ -25,9 +32,10 @@ export interface Schema extends DBSchema {
 
 /**
  * Version 1 kept one log and a session on another market. Version 2 kept attempts, with a state of the
- * broker that had no wires. Version 3 keeps what is described in {@link Schema}, settings included.
+ * broker that had no wires. Version 3 kept sessions on a market that went by scripts. Version 4 keeps
+ * what is described in {@link Schema}.
  */
-const VERSION = 3;
+const VERSION = 4;
 
 /** Opens the database, bringing what an earlier version left to this one. Nothing of the trader's is thrown away in silence. */
 export async function openStore(name: string): Promise<IDBPDatabase<Schema>> {
@@ -39,10 +47,12 @@ export async function openStore(name: string): Promise<IDBPDatabase<Schema>> {
         fresh.createObjectStore('own', { keyPath: 'id' });
         if (from === 0) fresh.createObjectStore('keep');
       }
-      fresh.createObjectStore('settings');
-      fresh.createObjectStore('past', { keyPath: 'id' });
+      if (from < 3) {
+        fresh.createObjectStore('settings');
+        fresh.createObjectStore('past', { keyPath: 'id' });
+      }
       if (from === 1) await fromFirst(fresh, tx);
-      if (from === 2) await fromSecond(tx);
+      if (from === 2 || from === 3) await putAside(tx);
     },
   });
   await takeSettings(db, `${name}-settings`);
@@ -50,21 +60,32 @@ export async function openStore(name: string): Promise<IDBPDatabase<Schema>> {
 }
 
 type Upgrade = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>;
-/** What the log of the earlier versions had: events with their words. */
+/** What the log of earlier versions had: events with their words, later as they are now. */
 interface OldEntry {
   seq: number;
   at: number;
   attempt: number;
-  events?: { at: number; text: string }[];
+  events?: { at: number; text?: string }[];
 }
 interface OldSession {
-  version: 2;
   state: { broker: { trades: Record<number, Trade>; fills: Fill[] } };
+}
+
+/** Orders, fills and trades once knew a commission only. */
+function withCosts<T>(x: T): T {
+  if (Array.isArray(x)) return x.map(withCosts) as T;
+  if (typeof x !== 'object' || x === null || ArrayBuffer.isView(x)) return x;
+  const out: Record<string, unknown> = {};
+  for (const [key, value] of Object.entries(x)) out[key] = withCosts(value);
+  if (typeof out.commission !== 'number' || 'venue' in out) return out as T;
+  const { commission, ...others } = out;
+  const costs = out.kind === 'trade over' ? commission : { ...NO_COSTS, commission };
+  return { ...others, costs } as T;
 }
 
 const FIRST: DayRef = { kind: 'practice', id: 'gap-and-go', seed: 7 };
 const journalOf = (log: readonly OldEntry[]): PastSession['journal'] =>
-  log.flatMap((e) => e.events?.map(({ at, text }) => ({ at, text })) ?? []);
+  log.flatMap((e) => e.events?.map((x) => ({ at: x.at, text: x.text ?? eventText(x as OrderEvent) })) ?? []);
 
 async function fromFirst(db: IDBPDatabase<Schema>, tx: Upgrade): Promise<void> {
   const old = tx as unknown as { objectStore(name: string): { getAll(): Promise<OldEntry[]> } };
@@ -82,15 +103,21 @@ async function fromFirst(db: IDBPDatabase<Schema>, tx: Upgrade): Promise<void> {
   (db as unknown as IDBDatabase).deleteObjectStore('log');
 }
 
-async function fromSecond(tx: Upgrade): Promise<void> {
+/** Sessions whose orders or whose market cannot be gone on with: what can be read of them is kept, and the day begins anew. */
+async function putAside(tx: Upgrade): Promise<void> {
   const keep = tx.objectStore('keep');
   const current = (await keep.get('current')) as number | undefined;
   const saved = (await keep.get('session')) as unknown as OldSession | undefined;
-  const entries = (await tx.objectStore('entries').getAll()) as unknown as OldEntry[];
+  const entries = withCosts(await tx.objectStore('entries').getAll()) as unknown as OldEntry[];
   for (const attempt of await tx.objectStore('attempts').getAll()) {
     const broker = withCosts(attempt.id === current ? saved?.state.broker : undefined);
-    const trades = Object.values(broker?.trades ?? {}).flatMap(
-      (t) => reviewTrade(t, broker?.fills.filter((f) => f.tradeId === t.id) ?? []) ?? [],
+    const { trades: all, fills } = broker ? recordsOf(broker) : { trades: [], fills: [] };
+    const trades = all.flatMap(
+      (t) =>
+        reviewTrade(
+          t,
+          fills.filter((f) => f.tradeId === t.id),
+        ) ?? [],
     );
     const journal = journalOf(entries.filter((e) => e.attempt === attempt.id));
     if (trades.length + journal.length > 0)
@@ -98,10 +125,15 @@ async function fromSecond(tx: Upgrade): Promise<void> {
         .objectStore('past')
         .put({ id: attempt.id, day: attempt.day, reached: attempt.reached, trades, journal, told: false });
   }
-  // Its market and its orders cannot be gone on with: the day under way begins anew.
   await tx.objectStore('entries').clear();
   await keep.clear();
 }
+
+/** Version 2 kept all trades and fills in one place; later what has ended lies on shelves. */
+const recordsOf = (broker: OldSession['state']['broker']): { trades: Trade[]; fills: Fill[] } =>
+  Array.isArray(broker.fills)
+    ? { trades: Object.values(broker.trades), fills: broker.fills }
+    : everything(broker as unknown as Broker);
 
 /** Settings lay in a database of their own, written by whichever tab came last. */
 async function takeSettings(db: IDBPDatabase<Schema>, name: string): Promise<void> {

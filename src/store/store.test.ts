@@ -1,7 +1,10 @@
 import 'fake-indexeddb/auto';
 import { openDB } from 'idb';
+import { at } from '../core/units/index.ts';
+import { advance, apply, createEngine, save } from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SavedSession } from '../session/log.ts';
 import type { Store } from '../session/ports.ts';
+import { simMarket } from '../session/sim-market.ts';
 import { idbStore } from './idb-store.ts';
 import { memoryStore } from './memory-store.ts';
 import { DEFAULT_SETTINGS, readSettings } from './settings.ts';
@@ -15,7 +18,7 @@ const entry = (seq: number): LogEntry => ({
   events: [],
 });
 const saved = {
-  version: 3,
+  version: 7,
   seq: 2,
   now: 2000,
   state: { seq: 2 },
@@ -23,7 +26,7 @@ const saved = {
 } as unknown as SavedSession;
 const attempt = (id: number): AttemptInfo => ({
   id,
-  day: { kind: 'practice', id: 'gap-and-go', seed: 7 },
+  day: { kind: 'practice', id: 'fresh-headlines', seed: 7 },
   from: null,
   reached: 0,
   net: 0,
@@ -246,4 +249,52 @@ test('a session and settings of the second version: trades and journal are carri
     0,
     'night',
   ]);
+});
+
+// Version 3 kept sessions on a market that is gone: the day begins anew, and what was done stays readable.
+test('a session of the third version: its trades and its journal are put aside, every attempt’s', async () => {
+  const e = createEngine(
+    simMarket({ ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null }),
+  );
+  advance(e, at(9, 31));
+  const { entries } = apply(e, {
+    kind: 'run',
+    text: 'buy 100 at 5c through\n stop 50c\nflatten',
+    focus: 'VULPN',
+  });
+  const old = await openDB('old-three', 3, {
+    upgrade(db) {
+      db.createObjectStore('entries', { keyPath: ['attempt', 'seq'] });
+      for (const [name, keyPath] of [
+        ['attempts', 'id'],
+        ['own', 'id'],
+        ['past', 'id'],
+      ] as const)
+        db.createObjectStore(name, { keyPath });
+      for (const name of ['keep', 'settings']) db.createObjectStore(name);
+    },
+  });
+  for (const id of [1, 2]) {
+    await old.put('attempts', attempt(id));
+    for (const entry of entries) await old.put('entries', { ...entry, attempt: id });
+  }
+  await old.put('keep', 2, 'current');
+  await old.put('keep', { ...save(e), version: 6 }, 'session');
+  await old.put('settings', { ...DEFAULT_SETTINGS, theme: 'dawn' }, 'settings');
+  old.close();
+
+  const store = await idbStore('old-three');
+  expect(await store.load()).toEqual(EMPTY);
+  const aside = await store.putAside();
+  const bought = { text: expect.stringMatching(/^Entry: bought 100 VULPN at /) };
+  expect(aside.map((p) => [p.id, p.trades.length])).toEqual([
+    [1, 0],
+    [2, 1],
+  ]);
+  for (const p of aside) expect(p.journal).toContainEqual(expect.objectContaining(bought));
+  expect([aside[1]?.trades[0]?.symbol, (aside[1]?.trades[0]?.fills.length ?? 0) > 1]).toEqual([
+    'VULPN',
+    true,
+  ]);
+  expect((await readSettings(await store.settings())).theme).toBe('dawn');
 });

@@ -31,7 +31,7 @@ async function setUp(store: Store, perLook = 0) {
   };
   const send = await host(watched, clock, (m) => heard.push(m), {
     kind: 'practice',
-    id: 'gap-and-go',
+    id: 'fresh-headlines',
     seed: 7,
     size: 60,
   });
@@ -227,7 +227,7 @@ test('alerts fire in the session, are told once, and are there again when it is 
   await run('alert at last + 2c of VULPN');
   await run('alert any on halt');
   await h.ask({ kind: 'alert', id: 3, change: { kind: 'remove' } });
-  await h.ask({ kind: 'jump', to: 9.3 * 3_600_000 });
+  await h.ask({ kind: 'jump', to: 10 * 3_600_000 });
   await h.run(8);
   const alerts = h.latest('alerts');
   expect(alerts?.list.map((a) => [a.id, a.status])).toEqual([

@@ -2,7 +2,7 @@ import type { AccountSetup } from '../core/account/index.ts';
 import { everything } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { ownDates, PRACTICE_DAYS } from '../core/sim/index.ts';
-import { at, dayOf, formatTime } from '../core/units/index.ts';
+import { dayOf, formatTime } from '../core/units/index.ts';
 import { type DayRef, type DaySource, scenarioOf } from '../session/day-ref.ts';
 import {
   account,
@@ -18,7 +18,6 @@ import {
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
-import { entryNow } from '../session/upgrade.ts';
 import { type Handled, handlers } from './handlers.ts';
 import type { Desk, Hosted } from './hosted.ts';
 import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
@@ -30,7 +29,7 @@ import { rewatch } from './watch.ts';
 const TICK = 40;
 const BEAT_EVERY = 200;
 const SAVE_EVERY = 60_000;
-const FIRST_DAY: DayRef = { kind: 'practice', id: 'gap-and-go', seed: 7 };
+const FIRST_DAY: DayRef = { kind: 'practice', id: 'fresh-headlines', seed: 7 };
 
 class NotStored extends Error {}
 
@@ -250,7 +249,7 @@ export async function host(
       ending: 'as before' as const,
       take: (entries: LogEntry[]) => void log.push(...entries),
     };
-    for (const { at: when, input, deeds } of inputs.map(entryNow)) {
+    for (const { at: when, input, deeds } of inputs) {
       if (input === null || when > goal) continue;
       await runTo(e, when, clock, tell, running);
       log.push(...apply(e, input, deeds ?? null).entries);
@@ -313,7 +312,7 @@ export async function host(
         title: t,
         character,
         date,
-        startAt: at(...startAt),
+        startAt,
       })),
       own: own.map((o) => ({ id: o.id, title: o.title, symbols: o.symbols.length, dates: ownDates(o) })),
       attempts: attempts.map((a) => ({ ...a, title: title(a.day) })),

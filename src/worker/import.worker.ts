@@ -1,11 +1,12 @@
 import { parquetReadObjects } from 'hyparquet';
 import Papa from 'papaparse';
-import { joinTables, type ReadTable, readTable } from '../core/formats/index.ts';
+import { joinTables, noRows, notATable, type ReadTable, readTable } from '../core/formats/index.ts';
 import type { ImportAnswer, ImportRequest } from './import-protocol.ts';
 
 /** Larger files would not fit into a tab's memory beside the market. */
 const MOST_BYTES = 200_000_000;
 const LOOK_ROWS = 6;
+const HEAD_BYTES = 4_096;
 
 const tell = (m: ImportAnswer) => postMessage(m);
 
@@ -32,7 +33,14 @@ async function rowsOf(file: File, most: number): Promise<string[][]> {
     throw new Error(
       `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB can be read. Split it by symbol or month.`,
     );
-  return /\.parquet$/i.test(file.name) ? fromParquet(file, most) : fromCsv(file, most);
+  const bytes = async (part: Blob) => new Uint8Array(await part.arrayBuffer());
+  const [head, tail] = [await bytes(file.slice(0, HEAD_BYTES)), await bytes(file.slice(-4))];
+  const wrong = notATable(file.name, head, tail);
+  if (wrong) throw new Error(wrong);
+  const rows = await (/\.parquet$/i.test(file.name) ? fromParquet(file, most) : fromCsv(file, most));
+  const none = noRows(file.name, rows);
+  if (none) throw new Error(none);
+  return rows;
 }
 
 function fromCsv(file: File, most: number): Promise<string[][]> {
@@ -56,6 +64,11 @@ async function fromParquet(file: File, most: number): Promise<string[][]> {
   const found = await parquetReadObjects({
     file: await file.arrayBuffer(),
     ...(Number.isFinite(most) ? { rowEnd: most - 1 } : {}),
+  }).catch((e: unknown) => {
+    throw new Error(
+      `${file.name} is a Parquet file that cannot be read: it is damaged, or packed in a way that is not known here. Export it again without compression, or as CSV.`,
+      { cause: e },
+    );
   });
   const headings = Object.keys(found[0] ?? {});
   return [headings, ...found.map((row) => headings.map((h) => asText(row[h])))];

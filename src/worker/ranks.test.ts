@@ -3,7 +3,7 @@ import type { DaySource } from '../session/day-ref.ts';
 import { FIRST } from '../session/day-ref.ts';
 import { createFollower, RANK_STEP, type RankPoint, type RanksAsked } from './ranks.ts';
 
-const source: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 }, own: null };
+const source: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 60 }, own: null };
 const ASKED: RanksAsked = {
   source,
   start: FIRST,

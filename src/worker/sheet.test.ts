@@ -6,7 +6,7 @@ import { peek } from '../session/scripts.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { sheetOf } from './sheet.ts';
 
-const day: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 60 }, own: null };
+const day: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 60 }, own: null };
 
 function engineAt(when: number): Engine {
   const e = createEngine(simMarket(day));

@@ -7,7 +7,7 @@ import { simMarket } from '../session/sim-market.ts';
 import type { TableAsked } from './protocol.ts';
 import { readTable, sparkOf, tableSlice, valuesOf } from './table.ts';
 
-const day: DaySource = { ref: { kind: 'practice', id: 'gap-and-go', seed: 7 }, own: null };
+const day: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7 }, own: null };
 const market = simMarket(day);
 const runTo = (when: number) => {
   while (market.next(when) !== null);

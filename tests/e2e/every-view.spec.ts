@@ -1,3 +1,4 @@
+import { get } from 'node:http';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 
@@ -31,3 +32,19 @@ for (const theme of ['Night', 'Dawn']) {
     expect(foreign).toEqual([]);
   });
 }
+
+test('the server answers to its own names only', async () => {
+  const asked = (host: string) =>
+    new Promise<[number | undefined, string]>((resolve, reject) => {
+      const r = get({ host: '127.0.0.1', port: 4310, path: '/scan', headers: { host } }, (answer) => {
+        let text = '';
+        answer.on('data', (d) => (text += d));
+        answer.on('end', () => resolve([answer.statusCode, text]));
+      });
+      r.on('error', reject);
+    });
+  for (const host of ['localhost:4310', '127.0.0.1:4310', '[::1]:4310', 'LOCALHOST'])
+    expect([host, (await asked(host))[0]]).toEqual([host, 200]);
+  for (const host of ['evil.example', 'localhost.evil.example:4310', '192.168.0.7'])
+    expect(await asked(host)).toEqual([421, expect.stringContaining(`not to “${host}”`)]);
+});

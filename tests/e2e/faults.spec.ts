@@ -137,7 +137,7 @@ test('long work that is killed on its way leaves what was before; work that is e
 
   // Another day, and an earlier moment of this one: killed while they are set up, nothing has changed.
   await page.goto('/days');
-  await page.getByRole('button', { name: 'Practise: Low-float squeeze with halts' }).click();
+  await page.getByRole('button', { name: 'Practise: Low float, volatility pauses' }).click();
   await expect(page.getByRole('status', { name: 'Work under way' })).toBeVisible();
   page = await killed(context, page);
   await expect.poll(() => standing(page)).toBe(before);

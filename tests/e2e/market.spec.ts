@@ -9,19 +9,19 @@ import { clock, goTo, order, position, practise, sayBack, ticket, view } from '.
 test('a squeeze: the auction forms, a volatility pause comes with its reason and fires what waited for it; orders wait in it and fill at the reopening', async ({
   page,
 }) => {
-  await practise(page, 'Low-float squeeze with halts', '09:20:00');
+  await practise(page, 'Low float, volatility pauses', '09:20:00');
   await view(page, 'Desk');
-  await page
-    .getByRole('button', { name: /^ORBNT/ })
-    .first()
-    .click();
-  await expect(page.getByTestId('focus-symbol')).toHaveText('ORBNT');
+  // Who is rushed is drawn; it is the one of whom few shares are free to trade.
+  const rushed = practiceDay('low-float', 7, 0, null, 60).symbols.find((x) => x.rushes?.untilPaused);
+  const symbol = rushed?.instrument.symbol ?? '';
+  await ticket(page, `focus ${symbol}`);
+  await expect(page.getByTestId('focus-symbol')).toHaveText(symbol);
   await goTo(page, '09:29:40', '09:29:40');
   const auction = page.getByTestId('auction');
   await expect(auction).toContainText('Opening auction 09:30:00');
   await expect(auction).toContainText(/would clear at[\d.]+pairs[\d,k]+left over/);
   await order(page, 'when halts > 0: buy 50 at last + 9%');
-  await expect(position(page)).toHaveText('flat in ORBNT');
+  await expect(position(page)).toHaveText(`flat in ${symbol}`);
   await page.getByRole('button', { name: 'Next event' }).click();
   await expect(page.getByTestId('halt')).toContainText('limit up–limit down: 15 seconds at the price band', {
     timeout: 90_000,
@@ -30,9 +30,9 @@ test('a squeeze: the auction forms, a volatility pause comes with its reason and
     await page.getByRole('region', { name: 'Focus, account and keys' }).locator('.num').nth(1).innerText(),
   );
   await expect(position(page)).toHaveText('buy waits');
-  await expect(page.getByRole('button', { name: 'Orders of ORBNT: 1' })).toBeVisible();
+  await expect(page.getByRole('button', { name: `Orders of ${symbol}: 1` })).toBeVisible();
   await order(page, `buy 100 at ${(last * 1.09).toFixed(2)}`);
-  await expect(page.getByRole('button', { name: 'Orders of ORBNT: 2' })).toBeVisible();
+  await expect(page.getByRole('button', { name: `Orders of ${symbol}: 2` })).toBeVisible();
   await expect(page.getByTestId('auction')).toContainText('Reopening auction');
   await page.getByRole('button', { name: 'Next event' }).click();
   await expect(position(page)).toContainText('long 150 at', { timeout: 90_000 });
@@ -122,8 +122,22 @@ test('own data: three bad rows are named with line, value and reason; the good o
   ]);
 });
 
-test('bars in a Parquet file are read the same way', async ({ page }) => {
+test('bars in a Parquet file are read the same way; what is no table is named as none', async ({ page }) => {
   await page.goto('/days');
+  const whole = readFileSync('tests/e2e/may.parquet');
+  const damaged = Buffer.concat([whole.subarray(0, 20), Buffer.alloc(60, 7), whole.subarray(-4)]);
+  for (const [name, buffer, says] of [
+    ['empty.csv', Buffer.from(''), 'empty.csv is empty: a table has a line of headings'],
+    ['picture.csv', Buffer.from([0x89, 0x50, 0, 0, 26, 10]), 'picture.csv is no table: it holds bytes'],
+    ['short.parquet', whole.subarray(0, 90), 'short.parquet is no whole Parquet file'],
+    ['damaged.parquet', damaged, 'damaged.parquet is a Parquet file that cannot be read: it is damaged'],
+    ['words.csv', Buffer.from('only some words\n'), 'words.csv has no columns'],
+  ] as const) {
+    await page.getByLabel('Choose files to import').setInputFiles({ name, mimeType: '', buffer });
+    await expect(page.getByRole('region', { name: 'Import your own data' }).getByRole('alert')).toContainText(
+      says,
+    );
+  }
   await page.getByLabel('Choose files to import').setInputFiles('tests/e2e/may.parquet');
   await expect(page.getByLabel('Kind of rows')).toHaveValue('minute bars');
   await page.getByRole('button', { name: 'Read the rows' }).click();
@@ -138,7 +152,7 @@ test('the prints in this browser are the prints in Node, to the last one', async
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Prints as CSV' }).click(),
   ]);
-  const scenario = practiceDay('gap-and-go', 7);
+  const scenario = practiceDay('fresh-headlines', 7);
   const prints: Print[] = [];
   const i = scenario.symbols.findIndex((s) => s.instrument.symbol === 'VULPN');
   runAlone(scenario, i, at(9, 50), (h) => prints.push(printOf('VULPN', 0, h)));

@@ -106,7 +106,7 @@ export const marketHistory: fc.Arbitrary<MarketHistory> = fc.record({
 const STARTS = [at(9, 10), at(9, 33), at(13), at(15, 58), at(19, 58)];
 
 export const MARKET_DAY: DaySource = {
-  ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: SIZE },
+  ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: SIZE },
   own: null,
 };
 const saved = new Map<number, SavedSession>();

@@ -1,7 +1,7 @@
 import { createMarket, practiceDay, runAlone, stepMarket } from '@/core/sim';
 import { AFTER_CLOSE, MINUTE, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 
-const scenario = practiceDay('gap-and-fade', 11, 0, null, 700);
+const scenario = practiceDay('crowded-open', 11, 0, null, 700);
 
 /** Minute closes and volumes of a symbol's regular session; a minute without a trade keeps the price. */
 function minutes(i: number): { closes: number[]; volumes: number[] } {

@@ -1,5 +1,5 @@
 import { at, fromDollars } from '../units/index.ts';
-import { barsCsv, guessColumns, joinTables, readTable } from './index.ts';
+import { barsCsv, guessColumns, joinTables, noRows, notATable, readTable } from './index.ts';
 
 const HEAD = ['Symbol', 'Date', 'Time', 'Open', 'High', 'Low', 'Close', 'Volume'];
 const map = guessColumns(HEAD);
@@ -13,6 +13,11 @@ test.each([
   [1, '2027-05-08', 'the exchange is closed on 2027-05-08 (weekend)'],
   [1, '2027-11-25', 'the exchange is closed on 2027-11-25 (Thanksgiving)'],
   [2, 'half past', 'no time of day: write 09:31 or 09:31:05'],
+  ...['33:31', '9:75', '09:31:75', '13:05 PM', '0:30 AM', '24:00'].map((time): [number, string, string] => [
+    2,
+    time,
+    'no time of day: write 09:31 or 09:31:05',
+  ]),
   [2, '21:00', 'outside the sessions, 04:00 to 20:00 New York time'],
   [3, '5.20', 'the open lies outside the bar’s high and low'],
   [4, '4.90', 'the high is below the low'],
@@ -106,4 +111,19 @@ test('exported bars are read back the same', () => {
   const back = readTable('f.csv', rows, guessColumns(rows[0] ?? []), 'minute bars');
   expect(back.bad).toEqual([]);
   expect(back.symbols[0]?.days[0]?.minutes[0]).toEqual({ start, open, high, low, close, volume });
+});
+
+test('a file that is no table is named as none: empty, binary, cut short, one column, no rows', () => {
+  const bytes = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0));
+  const said = (name: string, text: string) => notATable(name, bytes(text), bytes(text.slice(-4)));
+  expect(said('a.csv', '')).toContain('a.csv is empty');
+  expect(said('a.png', '\u0089PNG\r\n\u001a\n\0\0')).toContain(
+    'a.png is no table: it holds bytes that are no text',
+  );
+  expect(said('a.csv', 'date,open\r\n2027-03-09,5\t\n')).toBeNull();
+  expect(said('a.parquet', 'PAR1 and so on')).toContain('a.parquet is no whole Parquet file');
+  expect(said('a.parquet', 'PAR1 and so on PAR1')).toBeNull();
+  expect(noRows('a.csv', [['just some words']])).toContain('a.csv has no columns');
+  expect(noRows('a.csv', [HEAD, ['']])).toBe('a.csv has headings but no rows beneath them.');
+  expect(noRows('a.csv', [HEAD, GOOD])).toBeNull();
 });

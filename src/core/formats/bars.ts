@@ -94,14 +94,16 @@ function dateIn(text: string): string | null {
   }
 }
 
-/** The time of day in a cell in milliseconds, or null. Reads 9:31, 09:31:05, 09:31:05.123 and 9:31 PM, alone or after a date. */
+/** The time of day in a cell in milliseconds, or null where it is none (33:31, 9:75, 13:05 PM). Reads 9:31, 09:31:05, 09:31:05.123 and 9:31 PM, alone or after a date. */
 function timeIn(text: string): number | null {
   const m = /(?:^|[T ])(\d{1,2}):(\d\d)(?::(\d\d)(?:\.(\d{1,6}))?)?\s*([AaPp][Mm])?$/.exec(text.trim());
   if (!m) return null;
   const half = m[5]?.toLowerCase();
-  const hour = Number(m[1]) % (half ? 12 : 24);
+  const [written, minute, second] = [Number(m[1]), Number(m[2]), Number(m[3] ?? 0)];
+  if (minute > 59 || second > 59 || (half ? written < 1 || written > 12 : written > 23)) return null;
+  const hour = half ? written % 12 : written;
   return (
-    ((hour + (half === 'pm' ? 12 : 0)) * 3600 + Number(m[2]) * 60 + Number(m[3] ?? 0)) * 1000 +
+    ((hour + (half === 'pm' ? 12 : 0)) * 3600 + minute * 60 + second) * 1000 +
     Math.floor(Number(`0.${m[4] ?? 0}`) * 1000)
   );
 }

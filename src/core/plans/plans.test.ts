@@ -9,7 +9,7 @@ import { at, fromDollars, MINUTE } from '../units/index.ts';
 import { movedExit, partedExits, pictureOf, planOnBars } from './index.ts';
 
 const engine = createEngine(
-  simMarket({ ref: { kind: 'practice', id: 'gap-and-go', seed: 7, size: 24 }, own: null }),
+  simMarket({ ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null }),
 );
 advance(engine, at(9, 40));
 const c: RunContext = runContext(engine, 'VULPN', null);

@@ -1,35 +1,21 @@
 // The crowd’s resting shares: brought to the plan’s quote, thinned where the trader took, grown behind the best prices.
-import {
-  MINUTE,
-  type Price,
-  REGULAR_OPEN,
-  roundToTick,
-  SECOND,
-  type Side,
-  tickSize,
-} from '../units/index.ts';
+import { type Price, REGULAR_OPEN, roundToTick, SECOND, type Side, tickSize } from '../units/index.ts';
 import { crowdAt, submit, trimCrowd } from '../venue/index.ts';
 import { match } from './executions.ts';
 import type { Floor, FloorContext } from './floor-types.ts';
+import { flickerFrom } from './quote.ts';
 import { mix } from './random.ts';
+import { takenAt, whatIsMissing } from './refill.ts';
 
 const LEVELS = 22;
 
 const FAR_LEVELS = 8;
 
-/** The plan's prices move by this many price units because of what the trader took. */
-export function shiftOf(f: Floor, c: FloorContext): number {
-  if (f.push === 0) return 0;
-  const now = f.push * ((10 * MINUTE) / (10 * MINUTE + c.now - f.pushAt));
-  const tick = tickSize(roundToTick(Math.max(1, c.sketches.worth[f.i] as number)));
-  return Math.trunc(now / tick) * tick;
-}
-
 /**
  * Brings the crowd to a quote of the plan. The plan's trades take only best prices, so the levels
- * behind them are made when somebody needs them: they are a function of the quote and of the half
- * second in which the plan last did something, and never depend on when they are looked at. Where
- * the trader's orders are, they are made at every happening.
+ * behind them are made when somebody needs them: they are a function of the quote and of the time
+ * since which it is shown, and never depend on when they are looked at. Where the trader's orders
+ * are, they are made at every happening.
  */
 export function grow(
   f: Floor,
@@ -41,20 +27,19 @@ export function grow(
   deep: boolean,
 ): void {
   if (bid <= 0 || ask <= 0) return;
-  const shift = shiftOf(f, c);
-  const buy = roundToTick(Math.max(1, bid + shift), 'down');
-  const sell = roundToTick(Math.max(2, ask + shift), 'up');
+  const buy = bid as Price;
+  const sell = ask as Price;
   if (f.best[0] !== buy || f.best[1] !== sell) {
     f.best = [buy, sell];
     f.bids = remember(f, trimTo(f, 'buy', buy), buy);
     f.asks = remember(f, trimTo(f, 'sell', sell), sell);
   }
-  if (f.taken.length > 0) f.taken = f.taken.filter((t) => missing(t, c.now) > 0);
-  setLevel(f, c, 'buy', buy, Math.max(0, bidSize - takenAt(f, 'buy', buy, c.now)));
-  setLevel(f, c, 'sell', sell, Math.max(0, askSize - takenAt(f, 'sell', sell, c.now)));
+  if (f.taken.length > 0) f.taken = f.taken.filter((t) => whatIsMissing(t, c) > 0);
+  setLevel(f, c, 'buy', buy, Math.max(0, bidSize - takenAt(f, c, 'buy', buy)));
+  setLevel(f, c, 'sell', sell, Math.max(0, askSize - takenAt(f, c, 'sell', sell)));
   if (!deep) return;
   const spread = (sell - buy) / tickSize(buy);
-  const clock = Math.floor((c.sketches.movedAt[f.i] as number) / 500) * 500;
+  const clock = flickerFrom(c.sketches, f.i, c.plan, c.now - c.dayStart);
   deepen(f, c, 'buy', buy, spread, clock);
   deepen(f, c, 'sell', sell, spread, clock);
 }
@@ -112,10 +97,12 @@ function deepen(f: Floor, c: FloorContext, side: Side, best: Price, spread: numb
     let qty = 0;
     if ((draw & 1023) < chance * 1024) {
       const u = ((draw >>> 10) & 4095) / 4096;
-      qty = 100 * (1 + Math.floor(plan.depth * sparse * round * (u / (1.08 - u)) * (1 + Math.min(2, k / 8))));
+      qty =
+        100 *
+        (1 + Math.floor((plan.depth / 170) * sparse * round * (u / (1.08 - u)) * (1 + Math.min(2, k / 8))));
       if (u < 0.08) qty += 1 + (draw & 63);
     }
-    qty = Math.max(0, qty - takenAt(f, side, at, c.now));
+    qty = Math.max(0, qty - takenAt(f, c, side, at));
     setLevel(f, c, side, at, qty);
     if (qty > 0) wanted.push(at);
   }
@@ -135,13 +122,3 @@ function setLevel(f: Floor, c: FloorContext, side: Side, at: Price, wanted: numb
     match(f, c, side, null, null, (sink) => submit(f.book, side, at, wanted - now, 0, true, sink));
   }
 }
-
-/** What is still missing of shares taken a while ago: half is back after eight seconds. */
-const missing = (t: { qty: number; at: number }, now: number): number => {
-  const age = (now - t.at) / (8 * SECOND);
-  return age > 15 ? 0 : Math.floor(t.qty / (1 + age * age));
-};
-
-/** Shares that the trader has taken at a price, as far as they have not come back. */
-export const takenAt = (f: Floor, side: Side, price: number, now: number): number =>
-  f.taken.reduce((a, t) => (t.price === price && t.side === side ? a + missing(t, now) : a), 0);

@@ -1,420 +1,34 @@
+// A day made from its description and a seed: who moves, on what news, how lively; nothing of where to.
 import type { NewsItem } from '../market/index.ts';
-import { at, DAY, hoursOn, nextTradingDay, type Price, toDollars } from '../units/index.ts';
+import {
+  at,
+  DAY,
+  type Hours,
+  hoursOn,
+  MINUTE,
+  nextTradingDay,
+  PRE_OPEN,
+  PRICE_SCALE,
+  type Price,
+  REGULAR_OPEN,
+  toDollars,
+} from '../units/index.ts';
 import { CAST, type Known, QUIET } from './cast.ts';
-import type { Phase, Scenario, SymbolPlan } from './plan.ts';
+import { between, type CourseKind, drawCourse, evenStep, surge } from './courses.ts';
+import { headline } from './headlines.ts';
+import { sigmaOf } from './impact.ts';
+import type { Jump, Phase, Scenario, SymbolPlan } from './plan.ts';
+import { LATER_DAY, type Lesson, PRACTICE_DAYS, type PracticeDay } from './practice-days.ts';
 import { below, createRandom, mix, normal, type Random, uniform } from './random.ts';
-import { moverPhases, type Shape, usualPhases, weightedSeconds } from './shapes.ts';
-import { PRINT_SHARE } from './sketch.ts';
+import { keyOf } from './sketch.ts';
 import { type Company, companies, listed as listing } from './universe.ts';
+import { drawGiven, usualPhases, weightedSeconds } from './usual.ts';
 
 /** How many symbols the invented market lists. */
 const UNIVERSE = 8_000;
 const INDEX_SYMBOL = 'FOXID';
-
-type Clock = [hour: number, minute: number];
-
-/** What a company of the cast does on a day. */
-interface Role {
-  symbol: string;
-  shape: Shape;
-  overnight?: number;
-  jumps?: [...Clock, by: number][];
-  news?: [...Clock, kind: NewsItem['kind'], headline: string][];
-  halts?: { at: Clock; until: Clock; reason: string; gap: number }[];
-  floatM?: number;
-}
-
-interface PracticeDay {
-  id: string;
-  title: string;
-  character: string;
-  date: string;
-  /** Where the trader enters the day. */
-  startAt: Clock;
-  /** Drift of the index in % a minute from times on, and how far it swings. */
-  mood: [...Clock, drift: number, vol: number][];
-  roles: Role[];
-  /** Further movers drawn from the universe. */
-  gappers: number;
-  /** What the next days bring to companies of the cast, by number of the day after this one. */
-  later?: Record<number, Role[]>;
-}
-
-const CALM: PracticeDay['mood'] = [
-  [4, 0, 0, 0.006],
-  [9, 30, 0.001, 0.03],
-  [10, 30, 0, 0.016],
-  [15, 30, 0.001, 0.02],
-  [16, 0, 0, 0.005],
-];
-
-const ORBINAL: Role = {
-  symbol: 'ORBNT',
-  shape: 'squeeze',
-  jumps: [
-    [6, 30, 0.62],
-    [8, 12, -0.06],
-  ],
-  news: [[6, 30, 'trial result', 'Orbinal reports that its mid-stage eye drop trial met its main goal']],
-};
-const FOLLOWERS: Role[] = [
-  {
-    symbol: 'TARNH',
-    shape: 'gap and go',
-    overnight: 0.04,
-    jumps: [[7, 45, 0.13]],
-    news: [[7, 45, 'earnings', 'Tarn Hollow Energy raises its outlook for the year']],
-  },
-  {
-    symbol: 'QUOLS',
-    shape: 'gap and fade',
-    overnight: 0.09,
-    jumps: [[8, 0, 0.05]],
-    news: [[8, 0, 'partnership', 'Quollis Semiconductor licenses a sensor design']],
-  },
-  {
-    symbol: 'MIRLS',
-    shape: 'gap and fade',
-    overnight: 0.01,
-    jumps: [[8, 30, 0.17]],
-    news: [[8, 30, 'approval', 'Mirelle Foods gets clearance for its oat protein']],
-  },
-  {
-    symbol: 'BRYXT',
-    shape: 'gap and go',
-    overnight: 0.11,
-    jumps: [[7, 20, 0.08]],
-    news: [[7, 20, 'contract', 'Bryxton Aero wins a repair order for forty light aircraft']],
-  },
-  {
-    symbol: 'ZEPHN',
-    shape: 'late news',
-    overnight: 0.06,
-    jumps: [[8, 45, 0.04]],
-    news: [[8, 45, 'partnership', 'Zephaline Wind in talks with a grid operator']],
-  },
-  {
-    symbol: 'KELOD',
-    shape: 'slides',
-    overnight: -0.03,
-    jumps: [[7, 0, -0.17]],
-    news: [[7, 0, 'offering', 'Kelo Diagnostics prices an offering of 3.2 million new shares']],
-  },
-  {
-    symbol: 'PIVTS',
-    shape: 'gap and fade',
-    overnight: 0.05,
-    jumps: [[6, 50, 0.06]],
-    news: [[6, 50, 'earnings', 'Pivotal Loam earns 14 cents a share in the quarter, 9 cents expected']],
-  },
-  {
-    symbol: 'SOLVN',
-    shape: 'squeeze',
-    overnight: 0.08,
-    jumps: [[7, 30, 0.12]],
-    news: [[7, 30, 'partnership', 'Solvane Water to supply membranes to three coastal towns']],
-  },
-];
-const some = (...symbols: string[]): Role[] =>
-  [ORBINAL, ...FOLLOWERS].filter((r) => symbols.includes(r.symbol));
-
-/** The days that a trader can practise on. The first one is where a new trader starts. */
-export const PRACTICE_DAYS: readonly PracticeDay[] = [
-  {
-    id: 'gap-and-go',
-    title: 'Gap and go',
-    character:
-      'Vulpine Robotics gaps up on a contract and keeps going after the open; Orbinal squeezes beside it, and eight more move on news.',
-    date: '2027-03-09',
-    startAt: [9, 10],
-    mood: CALM,
-    gappers: 26,
-    roles: [
-      {
-        symbol: 'VULPN',
-        shape: 'gap and go',
-        overnight: 0.02,
-        jumps: [
-          [7, 2, 0.46],
-          [8, 31, 0.09],
-        ],
-        news: [
-          [
-            7,
-            2,
-            'contract',
-            'Vulpine Robotics signs a five-year sorting contract with an invented parcel carrier',
-          ],
-          [8, 31, 'contract', 'Vulpine Robotics adds a second depot to the sorting contract'],
-        ],
-      },
-      ORBINAL,
-      ...FOLLOWERS,
-    ],
-  },
-  {
-    id: 'gap-and-fade',
-    title: 'Gap and fade',
-    character:
-      'The leaders open high and are sold from the first minutes on. Chasing costs; shorts need a borrow and patience.',
-    date: '2027-04-14',
-    startAt: [9, 10],
-    mood: CALM,
-    gappers: 30,
-    roles: [
-      {
-        symbol: 'VULPN',
-        shape: 'gap and fade',
-        overnight: 0.05,
-        jumps: [[7, 10, 0.34]],
-        news: [[7, 10, 'guidance', 'Vulpine Robotics sees orders at the upper end of its range']],
-      },
-      {
-        symbol: 'ORBNT',
-        shape: 'gap and fade',
-        jumps: [[6, 45, 0.41]],
-        news: [[6, 45, 'filing', 'Orbinal files for an early review of its eye drop']],
-      },
-      {
-        symbol: 'BRYXT',
-        shape: 'slides',
-        overnight: 0.22,
-        news: [[7, 5, 'contract', 'Bryxton Aero takes a small service order']],
-      },
-      ...some('QUOLS', 'MIRLS', 'PIVTS', 'KELOD'),
-    ],
-  },
-  {
-    id: 'halted-squeeze',
-    title: 'Low-float squeeze with halts',
-    character:
-      'Orbinal has four million shares to trade and everyone wants them: up, paused, up again, paused, then down as fast. Several volatility halts.',
-    date: '2027-05-19',
-    startAt: [9, 20],
-    mood: CALM,
-    gappers: 24,
-    roles: [
-      {
-        symbol: 'ORBNT',
-        shape: 'halted squeeze',
-        floatM: 4.1,
-        overnight: 0.04,
-        jumps: [[8, 5, 0.38]],
-        news: [[8, 5, 'trial result', 'Orbinal reports full recovery in a small early trial']],
-      },
-      {
-        symbol: 'SOLVN',
-        shape: 'halted squeeze',
-        overnight: 0.12,
-        jumps: [[7, 40, 0.2]],
-        news: [[7, 40, 'contract', 'Solvane Water lands its largest order so far']],
-      },
-      ...some('TARNH', 'BRYXT', 'ZEPHN', 'KELOD'),
-    ],
-  },
-  {
-    id: 'mid-morning-news',
-    title: 'News in mid-morning',
-    character:
-      'A sleepy open. At 10:42 Zephaline Wind is halted for news, reopens by auction far higher and trends; the rest of the list wakes up with it.',
-    date: '2027-06-09',
-    startAt: [9, 25],
-    mood: CALM,
-    gappers: 12,
-    roles: [
-      {
-        symbol: 'ZEPHN',
-        shape: 'mid-morning news',
-        halts: [{ at: [10, 42], until: [10, 57], reason: 'news pending', gap: 0.19 }],
-        news: [
-          [10, 42, 'halt', 'Zephaline Wind: trading halted, news pending'],
-          [10, 50, 'contract', 'Zephaline Wind signs to build a coastal park of ninety turbines'],
-        ],
-      },
-      {
-        symbol: 'TARNH',
-        shape: 'mid-morning news',
-        jumps: [[10, 59, 0.05]],
-        news: [[10, 59, 'partnership', 'Tarn Hollow Energy owns the land of Zephaline’s park']],
-      },
-      ...some('MIRLS', 'PIVTS'),
-    ],
-  },
-  {
-    id: 'offering',
-    title: 'An offering kills the mover',
-    character:
-      'Bryxton Aero runs all morning, then sells new shares into the strength at 10:25. What was a breakout is a trap within seconds.',
-    date: '2027-08-11',
-    startAt: [9, 10],
-    mood: CALM,
-    gappers: 22,
-    roles: [
-      {
-        symbol: 'BRYXT',
-        shape: 'offering',
-        overnight: 0.06,
-        jumps: [
-          [7, 15, 0.36],
-          [10, 25, -0.27],
-        ],
-        news: [
-          [7, 15, 'contract', 'Bryxton Aero to rebuild a fleet of mail planes'],
-          [10, 25, 'offering', 'Bryxton Aero begins an offering of four million shares'],
-        ],
-      },
-      ...some('ORBNT', 'QUOLS', 'PIVTS', 'SOLVN'),
-    ],
-  },
-  {
-    id: 'thin-grind',
-    title: 'Thin and grinding',
-    character:
-      'Little volume, wide spreads, slow drifts upward. Market orders slip; patience and resting orders are paid.',
-    date: '2027-08-27',
-    startAt: [9, 25],
-    mood: [
-      [4, 0, 0, 0.003],
-      [9, 30, 0.0015, 0.011],
-      [16, 0, 0, 0.003],
-    ],
-    gappers: 8,
-    roles: [
-      {
-        symbol: 'PIVTS',
-        shape: 'thin grind',
-        overnight: 0.07,
-        news: [[7, 30, 'guidance', 'Pivotal Loam repeats its outlook']],
-      },
-      {
-        symbol: 'MIRLS',
-        shape: 'thin grind',
-        overnight: 0.09,
-        news: [[8, 0, 'partnership', 'Mirelle Foods opens a second mill']],
-      },
-      { symbol: 'VULPN', shape: 'thin grind', overnight: 0.05 },
-      { symbol: 'KELOD', shape: 'thin grind', overnight: 0.08 },
-    ],
-  },
-  {
-    id: 'index-sell-off',
-    title: 'Index sell-off with short-sale restrictions',
-    character:
-      'The whole market falls from ten o’clock on. Weak names lose a tenth and come under the short-sale restriction, for that day and the next.',
-    date: '2027-10-05',
-    startAt: [9, 25],
-    mood: [
-      [4, 0, -0.001, 0.01],
-      [9, 30, -0.004, 0.05],
-      [10, 2, -0.05, 0.075],
-      [10, 40, 0.012, 0.06],
-      [12, 0, -0.006, 0.045],
-      [15, 0, -0.02, 0.06],
-      [16, 0, 0, 0.01],
-    ],
-    gappers: 26,
-    roles: [
-      {
-        symbol: 'QUOLS',
-        shape: 'breaks down',
-        overnight: -0.03,
-        news: [[8, 10, 'guidance', 'Quollis Semiconductor lowers its outlook for the quarter']],
-      },
-      {
-        symbol: 'KELOD',
-        shape: 'breaks down',
-        overnight: -0.05,
-        news: [[7, 30, 'filing', 'Kelo Diagnostics delays its annual report']],
-      },
-      { symbol: 'TARNH', shape: 'slides', overnight: -0.04 },
-      ...some('ORBNT', 'SOLVN'),
-    ],
-  },
-  {
-    id: 'half-day',
-    title: 'Half day before the holiday weekend',
-    character:
-      'The day after Thanksgiving closes at 13:00. Volume is thin, and everything happens in the first hour.',
-    date: '2027-11-26',
-    startAt: [9, 10],
-    mood: CALM,
-    gappers: 14,
-    roles: some('ORBNT', 'BRYXT', 'MIRLS', 'PIVTS', 'QUOLS'),
-  },
-  {
-    id: 'overnight-gap',
-    title: 'An overnight gap through stops',
-    character:
-      'Tarn Hollow closes strong at the end of day one. Go on to the next day: an offering comes overnight, and stops below it fill at the open’s price.',
-    date: '2027-09-15',
-    startAt: [15, 10],
-    mood: CALM,
-    gappers: 18,
-    roles: [
-      {
-        symbol: 'TARNH',
-        shape: 'strong close',
-        overnight: 0.05,
-        news: [[8, 15, 'contract', 'Tarn Hollow Energy wins a heat supply contract']],
-      },
-      { symbol: 'VULPN', shape: 'strong close', overnight: 0.03 },
-      ...some('ORBNT', 'PIVTS', 'KELOD'),
-    ],
-    later: {
-      1: [
-        {
-          symbol: 'TARNH',
-          shape: 'slides',
-          overnight: -0.31,
-          news: [
-            [
-              4,
-              1,
-              'offering',
-              'Tarn Hollow Energy priced an offering overnight, far below yesterday’s close',
-            ],
-          ],
-        },
-        {
-          symbol: 'VULPN',
-          shape: 'gap and go',
-          overnight: 0.14,
-          news: [[6, 20, 'contract', 'Vulpine Robotics wins a follow-up order']],
-        },
-      ],
-    },
-  },
-  {
-    id: 'quiet-day',
-    title: 'A quiet day',
-    character: 'Nothing moves much. The best trade may be none; a good day to practise doing little.',
-    date: '2027-07-21',
-    startAt: [9, 10],
-    mood: [
-      [4, 0, 0, 0.003],
-      [9, 30, 0, 0.012],
-      [16, 0, 0, 0.003],
-    ],
-    gappers: 5,
-    roles: some('PIVTS'),
-  },
-];
-
-const GENERIC: Record<'up' | 'down', [NewsItem['kind'], string][]> = {
-  up: [
-    ['earnings', 'earns more in the quarter than expected'],
-    ['contract', 'wins a supply contract'],
-    ['approval', 'receives an approval'],
-    ['partnership', 'announces a partnership'],
-    ['guidance', 'raises its outlook'],
-  ],
-  down: [
-    ['earnings', 'earns less in the quarter than expected'],
-    ['offering', 'prices an offering of new shares'],
-    ['guidance', 'lowers its outlook'],
-    ['filing', 'delays its report'],
-  ],
-};
+/** Which of the equally likely days has which number. */
+const NUMBERING = 155;
 
 /** What one day hands on to the next. Prices in 1/10,000 dollar, in the order of the scenario's symbols. */
 export interface Carry {
@@ -423,6 +37,10 @@ export interface Carry {
   lows: Int32Array;
   opens: Int32Array;
   volumes: Float64Array;
+  /** Where each stood when trading ended after hours, in price units. */
+  stood: Float64Array;
+  /** How many times its usual volume a mover of that day traded; 0 for all others. */
+  busy: Float64Array;
   /** ATR(14) after Wilder with that day in it. */
   atrs: Int32Array;
   date: string;
@@ -489,8 +107,26 @@ function allCompanies(listed: number): Company[] {
   return all;
 }
 
-const moodPhases = (mood: PracticeDay['mood']): Phase[] =>
-  mood.map(([h, m, drift, vol]) => ({ from: at(h, m), drift: drift / 100, vol: vol / 100, pace: 0 }));
+/** What one company does that is out of the ordinary. */
+interface Role {
+  /** How far its news moves it, as a fraction; 0 when only the volume is told. */
+  gap: number;
+  course?: CourseKind;
+  lesson?: Lesson | null;
+}
+
+/** Everything that is drawn for one day. */
+interface Draft {
+  r: Random;
+  /** A stream of draws of its own. */
+  stream(name: string): Random;
+  hours: Hours;
+  spec: Pick<PracticeDay, 'volume' | 'lesson'>;
+  roles: Map<string, Role>;
+  surges: Set<string>;
+  news: NewsItem[];
+  carry: Carry | null;
+}
 
 /**
  * One practice day, made from its description and a seed alone.
@@ -505,159 +141,326 @@ export function practiceDay(
   carry: Carry | null = null,
   size = UNIVERSE,
 ): Scenario {
-  const spec = PRACTICE_DAYS.find((d) => d.id === id);
-  if (!spec) throw new Error(`no practice day is called ${id}`);
-  let date = spec.date;
+  const told = PRACTICE_DAYS.find((d) => d.id === id);
+  if (!told) throw new Error(`no practice day is called ${id}`);
+  let date = told.date;
   for (let k = 0; k < dayNumber; k++) date = nextTradingDay(date);
-  const hours = hoursOn(date);
-  const daySeed = dayNumber === 0 ? seed : mix(seed, dayNumber) & 0x7fffffff;
-  const r = createRandom(daySeed, `${id} scenario`);
-  const roles = dayNumber === 0 ? spec.roles : (spec.later?.[dayNumber] ?? []);
-  const gappers = dayNumber === 0 ? spec.gappers : 16;
-  const news: NewsItem[] = [];
+  const spec = dayNumber === 0 ? told : { ...told, ...LATER_DAY };
+  const daySeed = mix(mix(seed, keyOf(NUMBERING, id)), dayNumber) & 0x7fffffff;
+  const stream = (name: string) => createRandom(daySeed, name);
+  const r = stream('scenario');
   const list = allCompanies(size);
-  const chosen = new Set<string>();
-  // A short list may not have so many.
-  for (let tries = 0; chosen.size < gappers && tries < 5_000; tries++) {
-    const c = list[below(r, list.length)] as Company;
-    if (
-      c.dollars > 0.7 &&
-      c.dollars < 40 &&
-      c.floatM < 90 &&
-      c.tier === 2 &&
-      !roles.some((x) => x.symbol === c.symbol)
-    )
-      chosen.add(c.symbol);
-  }
-  const symbols = list.map((c, i): SymbolPlan => {
-    const before = carry?.closes[i] ?? 0;
-    const close = before > 0 ? toDollars(before) : c.dollars * (1 + 0.06 * normal(r)) || c.dollars;
-    const role = roles.find((x) => x.symbol === c.symbol);
-    const exact = CAST.some((k) => k.symbol === c.symbol) && before === 0 ? c.dollars : Math.max(0.05, close);
-    const plan = role
-      ? movingPlan(c, exact, role, r, hours)
-      : chosen.has(c.symbol)
-        ? gapperPlan(c, exact, r, hours, news)
-        : usualPlan(c, exact, r, hours);
-    for (const [h, m, kind, headline] of role?.news ?? [])
-      news.push({ at: at(h, m), symbol: c.symbol, kind, headline });
-    if (carry && before > 0) {
-      plan.instrument.priorOpen = (carry.opens[i] || before) as Price;
-      plan.instrument.priorHigh = Math.max(carry.highs[i] || before, before) as Price;
-      plan.instrument.priorLow = Math.min(carry.lows[i] || before, before) as Price;
-      plan.instrument.atr = carry.atrs[i] as Price;
-      plan.restricted = carry.restricted[i] === 1;
-    }
-    return plan;
-  });
+  const draft: Draft = {
+    r,
+    stream,
+    hours: hoursOn(date),
+    spec,
+    roles: new Map(),
+    surges: new Set(),
+    news: [],
+    carry,
+  };
+  cast(draft, list, spec, told.lesson === 'overnight gap' && dayNumber === 1);
+  // What happens to a company does not depend on how many others are listed.
+  const symbols = list.map((c, i) => planOf({ ...draft, r: draft.stream(`${c.symbol} plan`) }, c, i));
   return {
     id,
     title:
-      dayNumber === 0 ? spec.title : `${spec.title}, ${dayNumber} ${dayNumber === 1 ? 'day' : 'days'} on`,
-    character: spec.character,
+      dayNumber === 0 ? told.title : `${told.title}, ${dayNumber} ${dayNumber === 1 ? 'day' : 'days'} on`,
+    character: told.character,
     date,
-    hours,
+    hours: draft.hours,
     seed: daySeed,
-    startAt: dayNumber === 0 ? at(...spec.startAt) : at(4),
-    mood: moodPhases(dayNumber === 0 ? spec.mood : CALM),
+    startAt: dayNumber === 0 ? told.startAt : PRE_OPEN,
+    mood: spec.mood,
     symbols,
-    news: news.filter((n) => n.at < DAY).sort((a, b) => a.at - b.at || (a.symbol < b.symbol ? -1 : 1)),
+    news: draft.news.filter((n) => n.at < DAY).sort((a, b) => a.at - b.at || (a.symbol < b.symbol ? -1 : 1)),
   };
 }
 
-function usualPlan(c: Company, close: number, r: Random, hours: Scenario['hours']): SymbolPlan {
-  const prints = Math.max(8, Math.min(1_500, c.averageVolume / 260));
+/** A gap on news: up a little more often than down, and down so much further that on average it is none. */
+function drawGap(r: Random): number {
+  const u = uniform(r);
+  return uniform(r) < 0.55 ? 0.04 + 0.5 * u * u * u : -(0.05 + 0.45 * u * u);
+}
+
+/** A gap that everybody sees, up as often and as far as down. */
+function drawLarge(r: Random): number {
+  const u = uniform(r);
+  return u < 0.5 ? 0.22 + 0.4 * u : -(0.2 + 0.48 * (u - 0.5));
+}
+
+const small = (c: Company): boolean => c.dollars > 0.7 && c.dollars < 40 && c.floatM < 90 && c.tier === 2;
+
+/** Who moves today. Anyone of the cast may get any part. */
+function cast(
+  d: Draft,
+  list: readonly Company[],
+  spec: Draft['spec'] & typeof LATER_DAY,
+  gaps: boolean,
+): void {
+  const { r } = d;
+  const leaders = CAST.map((k) => k.symbol);
+  for (let k = leaders.length - 1; k > 0; k--) {
+    const other = below(r, k + 1);
+    [leaders[k], leaders[other]] = [leaders[other] as string, leaders[k] as string];
+  }
+  leaders.slice(0, spec.leaders).forEach((symbol, k) => {
+    d.roles.set(symbol, {
+      gap: k === 0 && spec.lesson !== 'halt' ? drawLarge(r) : drawGap(r),
+      lesson: k === 0 ? spec.lesson : null,
+    });
+  });
+  const hero = leaders[0] as string;
+  switch (spec.lesson) {
+    case 'pauses':
+      d.roles.set(hero, {
+        gap: evenStep(r, between(r, 0.25, 0.6), between(r, 0.25, 0.5)),
+        course: 'squeeze',
+        lesson: 'pauses',
+      });
+      break;
+    case 'halt':
+      d.roles.set(hero, { gap: 0, course: 'steady', lesson: 'halt' });
+      break;
+    case 'second headline':
+      d.roles.set(hero, {
+        gap: evenStep(r, between(r, 0.25, 0.5), between(r, 0.2, 0.45)),
+        course: 'announcement',
+        lesson: 'second headline',
+      });
+      break;
+    case 'restriction':
+      // As much goes up elsewhere: who knows the day beforehand knows no direction of all of them.
+      for (const symbol of leaders.slice(1, 4)) d.roles.set(symbol, { gap: -between(r, 0.1, 0.19) });
+      for (const symbol of leaders.slice(4, 6)) d.roles.set(symbol, { gap: between(r, 0.14, 0.29) });
+  }
+  if (gaps)
+    d.roles.set(hero, {
+      gap: evenStep(r, between(r, 0.15, 0.45), between(r, 0.15, 0.4)),
+      lesson: 'overnight gap',
+    });
+  // A short list may not have so many. Companies that are known as quiet ones stay it.
+  const named = new Set([...CAST.map((k) => k.symbol), ...QUIET.map(([symbol]) => symbol)]);
+  const draw = (
+    into: { size: number; has(s: string): boolean },
+    wanted: number,
+    add: (s: string) => void,
+  ) => {
+    for (let tries = 0; into.size < wanted && tries < 8_000; tries++) {
+      const c = list[below(r, list.length)] as Company;
+      if (small(c) && !named.has(c.symbol) && !d.roles.has(c.symbol) && !d.surges.has(c.symbol))
+        add(c.symbol);
+    }
+  };
+  draw(d.roles, d.roles.size + spec.movers, (symbol) => d.roles.set(symbol, { gap: drawGap(r) }));
+  draw(d.surges, spec.surges, (symbol) => d.surges.add(symbol));
+}
+
+function planOf(d: Draft, c: Company, i: number): SymbolPlan {
+  const { r, carry } = d;
+  const before = carry?.closes[i] ?? 0;
+  const usual = c.dollars * (1 + 0.06 * normal(r));
+  const known = CAST.some((k) => k.symbol === c.symbol);
+  const close = before > 0 ? toDollars(before) : known ? c.dollars : Math.max(0.05, usual);
+  const plan = usualPlan(d, c, close);
+  if (carry && before > 0) {
+    plan.stood = carry.stood[i] as number;
+    plan.instrument.priorOpen = (carry.opens[i] || before) as Price;
+    plan.instrument.priorHigh = Math.max(carry.highs[i] || before, before) as Price;
+    plan.instrument.priorLow = Math.min(carry.lows[i] || before, before) as Price;
+    plan.instrument.atr = carry.atrs[i] as Price;
+    plan.restricted = carry.restricted[i] === 1;
+  }
+  const own = () => ({ ...d, r: d.stream(`${c.symbol} role`) });
+  const role = d.roles.get(c.symbol);
+  if (role) return movingPlan(own(), c, plan, role);
+  if (d.surges.has(c.symbol)) return surgingPlan(own(), c, plan);
+  const busy = carry?.busy[i] ?? 0;
+  return busy > 1.5 ? dayAfter(plan, 1 + 0.35 * (busy - 1)) : plan;
+}
+
+/** Companies of the invented market trade this many prints a day at most; the shares are in the prints. */
+const MOST_PRINTS = { usual: 2_600, mover: 48_000, index: 24_000 };
+
+/** Range of a usual day of market and sector together, as a fraction. */
+const TIDE_RANGE = 0.013;
+
+function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
+  const { r, hours, spec } = d;
   const phases = usualPhases(hours);
   const index = c.symbol === INDEX_SYMBOL;
-  const liquid = Math.sqrt(500_000 / Math.max(20_000, c.averageVolume));
+  const volume = c.averageVolume * spec.volume * (index ? 1 : 0.75 + 0.4 * uniform(r));
+  const mean = close < 1 ? 500 : close < 2 ? 320 : c.tier === 1 ? 130 : 230;
+  const prints = Math.max(8, Math.min(index ? MOST_PRINTS.index : MOST_PRINTS.usual, volume / mean));
+  const instrument = index
+    ? { ...listing(c, close, r), kind: 'index stand-in' as const }
+    : listing(c, close, r);
+  const beta = index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.5 + 0.8 * uniform(r);
+  // What of its usual range does not come from market and sector.
+  const own = Math.max(
+    0.5 * c.range,
+    Math.sqrt(Math.max(0, c.range * c.range - TIDE_RANGE * beta * TIDE_RANGE * beta)),
+  );
+  const vol = index ? 0.00001 : (own / 1.75 / 20) * (0.8 + 0.4 * uniform(r)) * (close < 1 ? 1.35 : 1);
+  const least = index ? 0.00004 : close < 1 ? 0.0025 + 0.006 * uniform(r) : close < 2 ? 0.0008 : 0.00006;
+  const rate = (1.1 * prints) / weightedSeconds(phases, hours.end);
+  const spread = 1 + 0.25 * Math.max(0, Math.sqrt(Math.sqrt(60 / c.floatM)) - 1);
+  const gap = index ? 0.003 : 0.35 * c.range;
   return {
-    instrument: index ? { ...listing(c, close, r), kind: 'index stand-in' } : listing(c, close, r),
-    overnight: index ? 0.003 : 0.35 * c.range * normal(r),
-    halfSpread: index
-      ? 0.00003
-      : Math.max(0.0002, Math.min(0.018, 0.00045 * liquid * (0.7 + 0.6 * uniform(r)))),
-    beta: index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.25 + 0.6 * uniform(r),
-    vol: index ? 0.00003 : (c.range / 1.6 / 20) * 1.15,
-    rate: prints / PRINT_SHARE / weightedSeconds(phases, hours.end),
-    lot: (2.4 * c.averageVolume) / prints,
-    depth: Math.max(0.5, Math.min(40, 1.4 * Math.sqrt(c.averageVolume / 400_000) * (close < 5 ? 2 : 1))),
-    cross: c.averageVolume * 0.012,
+    instrument,
+    overnight: gap * normal(r),
+    stood: instrument.priorClose,
+    spread,
+    least,
+    beta,
+    vol,
+    rate,
+    lot: (volume * 1.06) / prints,
+    depth: depthOf((volume * 1.06) / prints, instrument.priorClose, Math.max(least, sigmaOf(vol, rate))),
+    cross: volume * 0.016,
+    close: volume * 0.085,
     phases,
     jumps: [],
     halts: [],
+    rushes: null,
+    given: index ? null : drawGiven(r, phases, vol, hours),
     restricted: false,
     bars: null,
   };
 }
 
-function movingPlan(c: Company, close: number, role: Role, r: Random, hours: Scenario['hours']): SymbolPlan {
-  const jumps = (role.jumps ?? []).map(([h, m, by]) => ({
-    at: at(h, m),
-    by: by * (0.92 + 0.16 * uniform(r)),
-  }));
-  const first = Math.min(
-    jumps[0]?.at ?? at(7),
-    role.news?.[0] ? at(role.news[0][0], role.news[0][1]) : at(7),
-  );
-  const base = usualPlan(c, close, r, hours);
+/** Mean shares at a best price: a few prints, and long queues where half a spread could be less than half a tick. */
+function depthOf(lot: number, price: number, half: number): number {
+  const tick = price < PRICE_SCALE ? 1 : 100;
+  const queue = tick / Math.max(1, 2 * half * price);
+  return lot * 3.2 * Math.max(1, Math.min(6, queue * queue));
+}
+
+/** The day after a mover's: still several times as busy as usual. */
+function dayAfter(plan: SymbolPlan, busy: number): SymbolPlan {
   return {
-    ...base,
-    instrument: role.floatM
-      ? { ...base.instrument, float: role.floatM * 1e6, sharesOutstanding: role.floatM * 2.1e6 }
-      : base.instrument,
-    overnight: role.overnight ?? 0,
-    halfSpread: close < 1 ? 0.0035 : role.shape === 'thin grind' ? 0.003 : 0.0011,
-    vol: 1,
-    rate: 3,
-    lot: close < 1 ? 700 : close < 5 ? 240 : 160,
-    depth: (close < 5 ? 5 : 3) * (role.shape === 'thin grind' ? 0.5 : 1),
-    cross: c.averageVolume * 0.06,
-    phases: moverPhases(role.shape, first, hours),
-    jumps: jumps.sort((a, b) => a.at - b.at),
-    halts: (role.halts ?? []).map((x) => ({
-      at: at(...x.at),
-      until: at(...x.until),
-      reason: x.reason,
-      gap: x.gap,
-    })),
+    ...plan,
+    ...paced(plan, plan.phases, plan.rate * busy, plan.vol * Math.sqrt(Math.sqrt(busy)), plan.lot),
+    given: null,
   };
 }
 
-/** A mover of which no story is told: it gapped on some news, trades several times its usual volume, and goes its own way. */
-function gapperPlan(
-  c: Company,
-  close: number,
-  r: Random,
-  hours: Scenario['hours'],
-  news: NewsItem[],
-): SymbolPlan {
-  const base = usualPlan(c, close, r, hours);
-  const up = uniform(r) < 0.68;
-  const size = 0.05 + 0.24 * uniform(r) * uniform(r) * (up ? 1.6 : 1);
-  const busy = 2.5 + 9 * uniform(r) * uniform(r);
-  const when = at(6) + below(r, 170) * 60_000;
-  const early = uniform(r) < 0.5;
-  const [kind, text] = GENERIC[up ? 'up' : 'down'][below(r, up ? 5 : 4)] as [NewsItem['kind'], string];
-  if (uniform(r) < 0.8)
-    news.push({
-      at: early ? at(4, 5) + below(r, 60) * 60_000 : when,
-      symbol: c.symbol,
-      kind,
-      headline: `${c.name} ${text}`,
-    });
-  const trend = (uniform(r) - 0.5) * 0.0012;
+/** What of a plan follows from how much and how far it trades. */
+function paced(plan: SymbolPlan, phases: readonly Phase[], rate: number, vol: number, lot: number) {
   return {
-    ...base,
-    overnight: early ? (up ? size : -size) : 0,
-    jumps: early ? [] : [{ at: when, by: up ? size : -size }],
-    vol: base.vol * 1.9,
-    lot: base.lot * 1.5,
-    cross: base.cross * 3,
-    phases: base.phases.map((p) => ({
-      from: p.from,
-      drift: p.from >= at(9, 30) && p.from < at(11) ? trend : 0,
-      vol: p.vol * (p.from < at(9, 30) ? 2.2 : 1.3),
-      pace: p.pace * busy * (p.from < at(9, 30) ? 6 : 1),
-    })),
+    phases,
+    rate,
+    vol,
+    lot,
+    depth: depthOf(lot, plan.instrument.priorClose, Math.max(plan.least, sigmaOf(vol, rate))),
   };
+}
+
+/** A company with news before the open. */
+function movingPlan(d: Draft, c: Company, plan: SymbolPlan, role: Role): SymbolPlan {
+  const { r, hours } = d;
+  const overnight = role.lesson === 'overnight gap' || uniform(r) < 0.3;
+  const when = overnight ? PRE_OPEN : at(5, 30) + Math.floor(uniform(r) * 205 * MINUTE);
+  const far = Math.abs(role.gap);
+  const float = role.lesson === 'pauses' ? between(r, 1.4, 4.5) : c.floatM;
+  const scarce = Math.max(0.7, Math.min(2, Math.sqrt(20 / float)));
+  const busy = role.gap === 0 ? 1.5 : (2 + 55 * far * between(r, 0.5, 1.4)) * Math.sqrt(scarce);
+  const volume = c.averageVolume * busy * d.spec.volume;
+  const course = drawCourse(r, when, hours, role.course);
+  const deviation = Math.min(
+    0.26,
+    Math.max((c.range / 1.6) * 1.5, 0.035 + 0.36 * far) * between(r, 0.75, 1.3) * scarce,
+  );
+  // Where a tick is much, queues are long and prints are large.
+  const tick = plan.stood < PRICE_SCALE ? 1 : 100;
+  const steps = (deviation * plan.stood) / (0.35 * tick);
+  const prints = Math.max(
+    900,
+    Math.min(
+      MOST_PRINTS.mover,
+      volume / (plan.stood < PRICE_SCALE ? 500 : 170),
+      Math.max(3_000, steps * steps),
+    ),
+  );
+  const jumps: Jump[] = overnight || role.gap === 0 ? [] : [{ at: when, by: role.gap }];
+  const halts: SymbolPlan['halts'][number][] = [];
+  if (role.gap !== 0 && uniform(r) < 0.85)
+    told(d, c, overnight ? at(4, 1) + Math.floor(uniform(r) * 90 * MINUTE) : when, role.gap);
+  if (course.news) {
+    jumps.push(course.news);
+    told(d, c, course.news.at, course.news.by);
+  }
+  if (role.lesson === 'halt') halts.push(newsHalt(d, c));
+  if (role.lesson === 'pauses' && course.rushes)
+    course.rushes = {
+      ...course.rushes,
+      from: REGULAR_OPEN + Math.floor(between(r, 2, 8) * MINUTE),
+      until: at(11, 15),
+      untilPaused: true,
+      perHour: 14,
+      up: uniform(r) < 0.5 ? 0.85 : 0.2,
+      tilt: 0.24,
+      // Bands are twice as wide below three dollars.
+      trades: plan.stood < 3 * PRICE_SCALE ? 560 : 380,
+    };
+  const next = {
+    ...plan,
+    instrument:
+      float === c.floatM
+        ? plan.instrument
+        : {
+            ...plan.instrument,
+            float: Math.round(float * 1e6),
+            sharesOutstanding: Math.round(float * 2.1e6),
+          },
+    overnight: overnight && role.gap !== 0 ? (1 + plan.overnight) * (1 + role.gap) - 1 : plan.overnight,
+    cross: volume * 0.02,
+    close: volume * 0.05,
+    jumps: jumps.sort((a, b) => a.at - b.at),
+    halts,
+    rushes: course.rushes,
+    given: null,
+  };
+  const rate = (1.25 * prints) / weightedSeconds(course.phases, hours.end);
+  return { ...next, ...paced(plan, course.phases, rate, deviation / 20.4, (volume * 1.08) / prints) };
+}
+
+/** A company of which something comes in mid-session. */
+function surgingPlan(d: Draft, c: Company, plan: SymbolPlan): SymbolPlan {
+  const { r, hours } = d;
+  const when = at(9, 40) + Math.floor(uniform(r) * (hours.close - at(10, 10)));
+  const by = evenStep(r, between(r, 0.06, 0.3), between(r, 0.06, 0.3));
+  told(d, c, when, by);
+  const phases = surge(plan.phases, when, between(r, 6, 20), hours.end);
+  return {
+    ...plan,
+    ...paced(plan, phases, plan.rate, Math.max(plan.vol, Math.abs(by) / 60), plan.lot),
+    jumps: [{ at: when, by }],
+    given: null,
+  };
+}
+
+/** The news comes out a moment after those who knew first have traded. */
+function told(d: Draft, c: Company, when: number, by: number): void {
+  d.news.push({
+    at: Math.floor(when + between(d.r, 300, 2_800)),
+    symbol: c.symbol,
+    ...headline(d.r, c.name, by),
+  });
+}
+
+function newsHalt(d: Draft, c: Company): SymbolPlan['halts'][number] {
+  const { r } = d;
+  const from = at(10, 5) + Math.floor(uniform(r) * 85) * MINUTE;
+  const until = from + Math.floor(between(r, 10, 20)) * MINUTE;
+  const gap = evenStep(r, between(r, 0.12, 0.35), between(r, 0.1, 0.3));
+  d.news.push({
+    at: from,
+    symbol: c.symbol,
+    kind: 'halt',
+    headline: `${c.name}: trading halted, news pending`,
+  });
+  told(d, c, until - Math.floor(between(r, 2, 6)) * MINUTE, gap);
+  return { at: from, until, reason: 'news pending', gap };
 }

@@ -3,6 +3,7 @@ import { type Print, type PrintCondition, type PrintVenue, record } from '../mar
 import type { Price, Side, WireId } from '../units/index.ts';
 import type { MatchSink, Owner } from '../venue/index.ts';
 import type { Floor, FloorContext, OutReason, Standing } from './floor-types.ts';
+import { press } from './impact.ts';
 
 const alone = {
   price: 0,
@@ -13,6 +14,8 @@ const alone = {
   },
   selfTrade() {},
 };
+
+import { remove } from './refill.ts';
 
 /** Matches an order of the crowd or of the trader against a floor’s book. */
 export function match(
@@ -49,7 +52,7 @@ export function match(
       }
       if (taker) {
         taker.open -= qty;
-        f.taken.push({ price, side: aggressor === 'buy' ? 'sell' : 'buy', qty, at: c.now });
+        remove(f, c, aggressor === 'buy' ? 'sell' : 'buy', price, qty);
         tell(f, c, taker, price, qty, 'removed', 'LIT', reference);
       }
     },
@@ -91,7 +94,7 @@ export function print(
   c.onPrint(p);
 }
 
-/** Tells the trader of an execution; `reference` is the price that it is measured against. */
+/** Tells the trader of an execution, which leaves its trace in the price; `reference` is the price that it is measured against. */
 export function tell(
   f: Floor,
   c: FloorContext,
@@ -110,6 +113,7 @@ export function tell(
         : o.side === 'buy'
           ? Math.min(o.limit, reference)
           : Math.max(o.limit, reference);
+  press(c.sketches, f.i, c.plan, o.side === 'buy' ? qty : -qty, c.now - c.dayStart);
   const better = Math.max(0, o.side === 'buy' ? nearer - price : price - nearer);
   c.reports.push({
     kind: 'fill',

@@ -1,12 +1,14 @@
 // Halts and auctions of a floor.
 import type { PrintCondition } from '../market/index.ts';
-import { MINUTE, type Price, REGULAR_OPEN, type WireId } from '../units/index.ts';
+import { MINUTE, type Price, REGULAR_OPEN, roundToTick, type WireId } from '../units/index.ts';
 import { type AuctionOrder, allotCross, cancel, crossOf, trimCrowd } from '../venue/index.ts';
+import { CONDITION, copyOne, type Happening, newHappening, STATUS } from './columns.ts';
 import { out, print, tell } from './executions.ts';
 import type { AuctionView, Floor, FloorContext, Standing } from './floor-types.ts';
+import { priceNow } from './impact.ts';
 import { crowdOrders } from './opening-orders.ts';
 import { mix } from './random.ts';
-import { CONDITION, copyOne, type Happening, newHappening, STATUS, stepSketch } from './sketch.ts';
+import { stepSketch } from './sketch.ts';
 import { enterLit } from './trader-orders.ts';
 
 const AUCTION_FROM = { opening: 2 * MINUTE, closing: 10 * MINUTE };
@@ -32,31 +34,41 @@ export function halt(f: Floor, c: FloorContext): void {
   lookAhead(f, c);
 }
 
-/** The crowd's orders for the auction that comes next, from a run of the plan up to it. */
+/** The crowd's orders for the auction that comes next. */
 function lookAhead(f: Floor, c: FloorContext): void {
+  const { sketches: s, plan } = c;
+  const reference = (s.reference[f.i] as number) || f.tape.last || plan.instrument.priorClose;
+  if ((s.status[f.i] as number) >= STATUS.pause) ofReopening(f, c, reference);
+  else ofCross(f, c, s.stage[f.i] === 0 ? 'opening' : 'closing', reference);
+}
+
+/** Before the opening and the closing cross the crowd's orders lie around the price of now: what is to come, nobody knows. */
+function ofCross(f: Floor, c: FloorContext, kind: 'opening' | 'closing', reference: number): void {
   const { sketches: s, day, plan } = c;
   const clock = c.now - c.dayStart;
-  const stopped = (s.status[f.i] as number) >= STATUS.pause;
-  const kind = stopped ? 'reopening' : s.stage[f.i] === 0 ? 'opening' : 'closing';
-  if (f.arrivals && f.arrivals.kind === kind && f.arrivals.at > clock) return;
+  const at = kind === 'opening' ? REGULAR_OPEN : day.hours.close;
+  const price = roundToTick(Math.max(1, priceNow(s, f.i, plan, clock)));
+  if (f.arrivals?.at === at && f.arrivals.around === price) return;
+  const seed = mix(f.key, at);
+  const mean = kind === 'opening' ? plan.cross : plan.close;
+  const qty = Math.max(100, Math.floor((mean * (0.6 + (seed % 80) / 100)) / 100) * 100);
+  const orders = crowdOrders(price, qty, at - AUCTION_FROM[kind], at, seed);
+  f.arrivals = { kind, at, reference, around: price, orders };
+}
+
+/** While trading is stopped nobody can act on where it reopens but in that auction: a run of the plan up to it tells. */
+function ofReopening(f: Floor, c: FloorContext, reference: number): void {
+  const { sketches: s, day, plan } = c;
+  if (f.arrivals?.kind === 'reopening' && f.arrivals.at > c.now - c.dayStart) return;
   const copy = copyOne(s, f.i);
   const h = newHappening();
-  const reference = (s.reference[f.i] as number) || f.tape.last || plan.instrument.priorClose;
-  const wanted = kind === 'opening' ? CONDITION.opening : kind === 'closing' ? CONDITION.closing : 0;
   while ((copy.nextAt[0] as number) < day.hours.end) {
     stepSketch(copy, 0, plan, day, h);
-    if (h.condition !== CONDITION.regular && (wanted === 0 || h.condition === wanted)) {
-      const from = stopped
-        ? (s.movedAt[f.i] as number)
-        : h.at - AUCTION_FROM[kind === 'closing' ? 'closing' : 'opening'];
-      f.arrivals = {
-        kind,
-        at: h.at,
-        reference,
-        orders: crowdOrders(h.price, h.qty, from, h.at, mix(f.key, h.at)),
-      };
-      return;
-    }
+    if (h.condition === CONDITION.regular) continue;
+    const from = s.movedAt[f.i] as number;
+    const orders = crowdOrders(h.price, h.qty, from, h.at, mix(f.key, h.at));
+    f.arrivals = { kind: 'reopening', at: h.at, reference, around: h.price, orders };
+    return;
   }
 }
 
@@ -108,12 +120,13 @@ export function holdAuction(f: Floor, c: FloorContext, h: Happening): void {
       : h.condition === CONDITION.closing
         ? 'closing'
         : 'reopening';
-  if (f.arrivals?.at !== h.at) {
+  if (f.arrivals?.at !== h.at || f.arrivals.kind !== 'reopening') {
     const reference = f.arrivals?.reference ?? f.tape.last ?? c.plan.instrument.priorClose;
     f.arrivals = {
       kind,
       at: h.at,
       reference,
+      around: h.price,
       orders: crowdOrders(h.price, h.qty, h.at - 1, h.at, mix(f.key, h.at)),
     };
   }

@@ -1,9 +1,10 @@
 import type { Print, Tape } from '../market/index.ts';
 import type { Price, Side, WireId } from '../units/index.ts';
 import type { Book, Cross, VenueOrder, VenueReport } from '../venue/index.ts';
+import type { Sketches } from './columns.ts';
 import type { Arrival } from './opening-orders.ts';
 import type { SymbolPlan } from './plan.ts';
-import type { DayFrame, Sketches } from './sketch.ts';
+import type { DayFrame } from './sketch.ts';
 
 /** Why the exchange ends an order by itself. */
 export type OutReason =
@@ -40,7 +41,7 @@ export interface AuctionView extends Cross {
  * function of the plan's quote, the price and the time, so that a book that is opened late is the
  * one that would have been there; the plan's trades are orders that meet this book. Without the
  * trader the trades are exactly the plan's. The trader's orders match, rest and queue among them,
- * thin the book out where they take, and push the price as their size would.
+ * thin the book out where they take, and leave their trace in what the symbol is worth.
  */
 export interface Floor {
   i: number;
@@ -53,12 +54,18 @@ export interface Floor {
   /** Ticks at which the crowd rests, by side. */
   bids: Price[];
   asks: Price[];
-  /** Shares that the trader took at a price, and when: the crowd comes back to it only by and by. */
-  taken: { price: number; side: Side; qty: number; at: number }[];
-  /** Lasting effect of what the trader took, in price units; fades over minutes. */
-  push: number;
-  pushAt: number;
-  arrivals: { kind: AuctionView['kind']; at: number; reference: number; orders: Arrival[] } | null;
+  /** Shares that the trader took at a price, when, and over how many ms the crowd comes back to it. */
+  taken: { price: number; side: Side; qty: number; at: number; over: number }[];
+  /** When the quote that is shown changes next without a trade, as a time of day. */
+  flickerAt: number;
+  /** The crowd's orders for the auction to come, made around a price. */
+  arrivals: {
+    kind: AuctionView['kind'];
+    at: number;
+    reference: number;
+    around: number;
+    orders: Arrival[];
+  } | null;
   /** The trader has done something here: from then on the book is not only the plan's. */
   touched: boolean;
   /** Something of the trader's waits on its prices, so it is kept whether anyone looks or not. */

@@ -12,7 +12,7 @@ import {
   tapeOf,
 } from './index.ts';
 
-const scenario = practiceDay('gap-and-go', 7, 0, null, 12);
+const scenario = practiceDay('fresh-headlines', 7, 0, null, 12);
 const SYMBOL = 'VULPN';
 const started = (() => {
   const m = createMarket(scenario);

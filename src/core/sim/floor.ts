@@ -1,24 +1,24 @@
 import type { PrintCondition, PrintVenue, Tape } from '../market/index.ts';
-import { REGULAR_OPEN, roundToTick, type Side } from '../units/index.ts';
+import { type Price, REGULAR_OPEN, roundToTick, type Side } from '../units/index.ts';
 import { createBook, submit, type VenueOrder } from '../venue/index.ts';
-import { grow, shiftOf } from './crowd.ts';
+import { CONDITION, type Happening, STATUS, VENUE } from './columns.ts';
+import { grow } from './crowd.ts';
 import { match, out, print } from './executions.ts';
 import { CONDITIONS, halt, holdAuction } from './floor-auctions.ts';
 import type { Floor, FloorContext, Standing } from './floor-types.ts';
 import type { SymbolPlan } from './plan.ts';
+import { requote, show } from './quote.ts';
 import { mix } from './random.ts';
-import { CONDITION, type Happening, STATUS, VENUE } from './sketch.ts';
+import { keyOf } from './sketch.ts';
 import { crowdAtMidpoint, enterLit, takeMidpoint } from './trader-orders.ts';
 
 /** A floor for a symbol: its full book, grown around the plan. */
 export function createFloor(i: number, plan: SymbolPlan, tape: Tape, seed: number): Floor {
   const { symbol } = plan.instrument;
-  let key = seed | 0;
-  for (let k = 0; k < symbol.length; k++) key = mix(key, symbol.charCodeAt(k)) | 0;
   return {
     i,
     symbol,
-    key,
+    key: keyOf(seed, symbol),
     book: createBook(roundToTick(tape.last ?? plan.instrument.priorClose)),
     tape,
     seq: 1_000_000,
@@ -26,8 +26,7 @@ export function createFloor(i: number, plan: SymbolPlan, tape: Tape, seed: numbe
     bids: [],
     asks: [],
     taken: [],
-    push: 0,
-    pushAt: 0,
+    flickerAt: 0,
     arrivals: null,
     touched: false,
     kept: false,
@@ -45,12 +44,12 @@ export function happen(f: Floor, c: FloorContext, h: Happening): void {
   grow(f, c, h.bid, h.ask, h.bidSize, h.askSize, f.touched);
   if (h.qty > 0) {
     const side: Side = h.side === 1 ? 'buy' : 'sell';
-    if (h.venue === VENUE.off) print(f, c, h.price + shiftOf(f, c), h.qty, side, 'OFF', 'regular');
+    if (h.venue === VENUE.off) print(f, c, h.price, h.qty, side, 'OFF', 'regular');
     else if (h.venue === VENUE.mid) crowdAtMidpoint(f, c, side, h.qty, h.price);
     else {
       // Some who take look at the midpoint first; there they meet nobody but the trader.
       const qty = mix(f.key, h.at) % 100 < 25 ? h.qty - crowdAtMidpoint(f, c, side, h.qty, null) : h.qty;
-      const limit = roundToTick(Math.max(1, h.price + shiftOf(f, c)), side === 'buy' ? 'up' : 'down');
+      const limit = h.price as Price;
       if (qty > 0) match(f, c, side, null, null, (sink) => submit(f.book, side, limit, qty, 0, false, sink));
     }
   }
@@ -72,6 +71,16 @@ export function settleBook(f: Floor, c: FloorContext): void {
       s.askSize[i] as number,
       f.touched,
     );
+}
+
+/** Makers answer what the trader took: they quote around the price as it is now. */
+export function answer(f: Floor, c: FloorContext): void {
+  const { sketches: s, plan } = c;
+  if (plan.bars || (s.status[f.i] as number) >= STATUS.pause) return;
+  const clock = c.now - c.dayStart;
+  requote(s, f.i, plan, clock);
+  show(s, f.i, plan, clock, c.day.hours);
+  settleBook(f, c);
 }
 
 /** Makes the levels behind the best prices, for somebody who looks; where the trader's orders are, they are there already. */

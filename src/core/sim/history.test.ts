@@ -54,7 +54,7 @@ test('a daily chart ends in the prior candle, is made of trading days, and has t
 });
 
 test('the same symbol and date give the same days', () => {
-  const { symbols, date } = practiceDay('gap-and-go', 3, 0, null, 20);
+  const { symbols, date } = practiceDay('fresh-headlines', 3, 0, null, 20);
   const instrument = symbols[0]?.instrument;
   if (!instrument) throw new Error('a listed symbol was expected');
   expect(dailyHistory(instrument, date)).toEqual(dailyHistory({ ...instrument }, date));

@@ -1,4 +1,5 @@
-export { type Carry, PRACTICE_DAYS, practiceDay } from './days.ts';
+export type { Happening } from './columns.ts';
+export { type Carry, practiceDay } from './days.ts';
 export type { AuctionView, OutReason } from './floor-types.ts';
 export { dailyHistory, HISTORY_DAYS } from './history.ts';
 export {
@@ -37,4 +38,5 @@ export {
 } from './market.ts';
 export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from './own.ts';
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';
+export { PRACTICE_DAYS } from './practice-days.ts';
 export { type BarRow, leastVolume, minutesOf, type PlannedPrint, printsOf } from './replay.ts';

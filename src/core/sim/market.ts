@@ -33,21 +33,25 @@ import {
   type VenueReport,
   type WireTerms,
 } from '../venue/index.ts';
+import { type Happening, newHappening, type Sketches, STATUS } from './columns.ts';
 import type { Carry } from './days.ts';
 import { out } from './executions.ts';
-import { conditionName, createFloor, enter, happen, lookDeep, settleBook, venueName } from './floor.ts';
+import {
+  answer,
+  conditionName,
+  createFloor,
+  enter,
+  happen,
+  lookDeep,
+  settleBook,
+  venueName,
+} from './floor.ts';
 import { auctionOf as auctionOn } from './floor-auctions.ts';
 import type { AuctionView, Floor, FloorContext } from './floor-types.ts';
+import { lastingTrace, priceNow } from './impact.ts';
 import type { Scenario } from './plan.ts';
-import {
-  createSketches,
-  type DayFrame,
-  type Happening,
-  newHappening,
-  type Sketches,
-  STATUS,
-  stepSketch,
-} from './sketch.ts';
+import { nextFlicker, show } from './quote.ts';
+import { createSketches, type DayFrame, endOf, stepSketch } from './sketch.ts';
 import { tidesOf } from './tides.ts';
 import { amend, leave } from './trader-orders.ts';
 
@@ -139,6 +143,13 @@ export const carryOf = (m: Market): Carry => ({
   lows: m.board.low.slice(),
   opens: m.board.open.slice(),
   volumes: m.board.volume.slice(),
+  stood: Float64Array.from(m.scenario.symbols, (plan, i) => {
+    if (!plan.given) return priceNow(m.sketches, i, plan, m.frame.hours.end);
+    return endOf(plan, plan.given, m.frame) * (1 + lastingTrace(m.sketches, i, plan));
+  }),
+  busy: Float64Array.from(m.scenario.symbols, ({ given, instrument }, i) =>
+    given === null ? (m.board.volume[i] as number) / instrument.averageVolume : 0,
+  ),
   atrs: Int32Array.from(m.scenario.symbols, ({ instrument: x }, i) => {
     const last = m.board.last[i] as number;
     if (last === 0) return x.atr;
@@ -169,11 +180,11 @@ export function stepMarket(m: Market, until: number): number {
   const end = Math.min(until - m.dayStart, AFTER_CLOSE);
   let due = -1;
   let first = end + 1;
-  for (const i of m.floors.keys()) {
-    const t = m.sketches.nextAt[i] as number;
-    if (t < first || (t === first && i < due)) {
+  for (const f of m.floors.values()) {
+    const t = Math.min(m.sketches.nextAt[f.i] as number, f.flickerAt);
+    if (t < first || (t === first && f.i < due)) {
       first = t;
-      due = i;
+      due = f.i;
     }
   }
   m.printed = -1;
@@ -185,12 +196,29 @@ export function stepMarket(m: Market, until: number): number {
   m.now = Math.max(m.now, m.dayStart + first);
   const f = m.floors.get(due) as Floor;
   if (f.kept || f.touched) m.happened++;
+  if (f.flickerAt <= first) {
+    // What is shown changes before what trades on it.
+    show(m.sketches, due, planOf(m, due), first, m.frame.hours);
+    settleBook(f, contextOf(m, f));
+    flickers(m, f, first);
+    bookOnBoard(m, f);
+    return due;
+  }
   const status = m.sketches.status[due] as number;
   stepSketch(m.sketches, due, planOf(m, due), m.frame, scratch);
+  const trace = m.sketches.taken[due];
   happen(f, contextOf(m, f), scratch);
+  if (m.sketches.taken[due] !== trace) f.arrivals = null;
+  flickers(m, f, first);
   bookOnBoard(m, f);
   noteStatus(m, due, status, scratch.at);
   return due;
+}
+
+/** When the quote that a floor shows changes next by itself. */
+function flickers(m: Market, f: Floor, clock: number): void {
+  const stopped = (m.sketches.status[f.i] as number) >= STATUS.pause;
+  f.flickerAt = stopped ? Number.POSITIVE_INFINITY : nextFlicker(m.sketches, f.i, planOf(m, f.i), clock);
 }
 
 /** Runs every symbol without a full book up to a time of day. */
@@ -336,7 +364,10 @@ function floorOf(m: Market, symbol: string): Floor {
     m.frame,
   );
   const f = createFloor(i, planOf(m, i), tape, m.scenario.seed);
+  show(m.sketches, i, planOf(m, i), clock, m.frame.hours);
   settleBook(f, contextOf(m, f));
+  flickers(m, f, clock);
+  bookOnBoard(m, f);
   m.floors.set(i, f);
   const untouched = [...m.floors.values()].filter((x) => !x.touched && !x.kept && x !== f);
   for (const old of untouched.slice(0, Math.max(0, untouched.length - UNTOUCHED_KEPT)))
@@ -353,6 +384,7 @@ export function carryOut(m: Market, command: VenueCommand): void {
     return void m.reports.push({ kind: 'rejected', ...head, why: `${symbol} does not trade today` });
   const f = floorOf(m, symbol);
   const c = contextOf(m, f);
+  const trace = m.sketches.taken[f.i];
   switch (command.kind) {
     case 'new': {
       const wrong = unfit(command) ?? ended(m);
@@ -374,6 +406,11 @@ export function carryOut(m: Market, command: VenueCommand): void {
       break;
     default:
       unreachable(command);
+  }
+  if (m.sketches.taken[f.i] !== trace) {
+    // Makers answer what was taken at once, and so does whoever is in the auction to come.
+    f.arrivals = null;
+    answer(f, c);
   }
   bookOnBoard(m, f);
 }
@@ -406,6 +443,11 @@ export function endDay(m: Market): void {
 export function quoteOf(m: Market, symbol: string): Quote {
   const { board: b } = m;
   const i = numberOf(m, symbol);
+  if (!m.floors.has(i) && (m.sketches.nextAt[i] as number) > m.now - m.dayStart) {
+    // Of what nobody watches the board has the quote at its last print.
+    show(m.sketches, i, planOf(m, i), m.now - m.dayStart, m.frame.hours);
+    quoteOnBoard(m, i);
+  }
   return {
     bid: (b.bid[i] || null) as Price | null,
     ask: (b.ask[i] || null) as Price | null,

@@ -23,7 +23,7 @@ export interface OwnDay {
 export const ownDates = (own: OwnDay): string[] =>
   [...new Set(own.symbols.flatMap((s) => s.days.map((d) => d.date)))].sort();
 
-const ONE_PHASE: readonly Phase[] = [{ from: PRE_OPEN, drift: 0, vol: 1, pace: 1 }];
+const ONE_PHASE: readonly Phase[] = [{ from: PRE_OPEN, vol: 1, pace: 1 }];
 
 /**
  * The scenario of the `n`-th date of imported data. Every bar's open, high, low, close and volume
@@ -55,16 +55,21 @@ export function ownScenario(own: OwnDay, n: number, carry: Carry | null): Scenar
     return {
       instrument,
       overnight: 0,
-      halfSpread: 0.001,
+      stood: instrument.priorClose,
+      spread: 1,
+      least: 0.001,
       beta: 0,
       vol: instrument.atr / instrument.priorClose / 1.6 / 20,
       rate: Math.max(0.01, bars.length / 960),
       lot: 150,
-      depth: Math.max(0.6, Math.min(20, 1.4 * Math.sqrt(instrument.averageVolume / 400_000))),
+      depth: 170 * Math.max(0.6, Math.min(20, 1.4 * Math.sqrt(instrument.averageVolume / 400_000))),
       cross: 0,
+      close: 0,
       phases: ONE_PHASE,
       jumps: [],
       halts: [],
+      rushes: null,
+      given: null,
       restricted: carry?.restricted[i] === 1,
       bars,
     };

@@ -83,3 +83,17 @@ export function mix(a: number, b: number): number {
   h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
   return (h ^ (h >>> 16)) >>> 0;
 }
+
+/** e^−x for x ≥ 0 from basic arithmetic only: the fourth-order series of a sixteenth, squared four times; 0 from 40 on. */
+export function decay(x: number): number {
+  if (x >= 40) return 0;
+  const y = x / 16;
+  let e = 1 / (1 + y * (1 + y * (1 / 2 + y * (1 / 6 + y / 24))));
+  e *= e;
+  e *= e;
+  e *= e;
+  return e * e;
+}
+
+/** e^x from basic arithmetic only, x at most 20. */
+export const exp = (x: number): number => (x < 0 ? decay(-x) : 1 / decay(Math.min(x, 20)));

@@ -1,10 +1,9 @@
 // The trader’s orders on a floor: in the lit book, at the midpoint, and what they do to the price.
-import { MINUTE, type Price, type Side, type WireId } from '../units/index.ts';
+import type { Price, Side, WireId } from '../units/index.ts';
 import { available, bestAsk, bestBid, cancel, lowestShortPrice, reduce, submit } from '../venue/index.ts';
-import { shiftOf, takenAt } from './crowd.ts';
 import { match, out, print, tell } from './executions.ts';
 import type { Floor, FloorContext, Standing } from './floor-types.ts';
-import { PRINT_SHARE } from './sketch.ts';
+import { remove, takenAt } from './refill.ts';
 
 /** Takes an order of the trader into the lit book. */
 export function enterLit(f: Floor, c: FloorContext, o: Standing): void {
@@ -14,13 +13,11 @@ export function enterLit(f: Floor, c: FloorContext, o: Standing): void {
   if (o.postOnly && marketable) return out(f, c, o.id, 'would take liquidity, and was post only');
   if (o.life === 'fok' && available(f.book, o.side, limit, 1) < o.open)
     return out(f, c, o.id, 'not all could fill at once');
-  const before = o.open;
   const left = match(f, c, o.side, o, touch, (sink) =>
     submit(f.book, o.side, limit, o.open, 1, o.life === 'day', sink),
   );
   o.place = f.book.placed;
   if (left < 0) return out(f, c, o.id, 'too far');
-  if (before > left) impact(f, c, o.side, before - left);
   if (left > 0 && o.life !== 'day') out(f, c, o.id, 'unfilled rest');
 }
 
@@ -34,21 +31,6 @@ function allowed(f: Floor, c: FloorContext, o: Standing): Price {
   const bid = bestBid(f.book);
   if (o.short && c.restricted() && bid !== null && limit <= bid) limit = lowestShortPrice(bid);
   return limit;
-}
-
-/**
- * The lasting effect of what was taken: about the change of a usual minute times the square root of
- * its share of a usual minute's volume (the square-root law of market impact; common practice).
- */
-function impact(f: Floor, c: FloorContext, side: Side, qty: number): void {
-  const { plan, sketches: s } = c;
-  const phase = plan.phases[s.phase[f.i] as number];
-  const perMinute = Math.max(plan.lot, plan.rate * (phase?.pace ?? 1) * 60 * PRINT_SHARE * plan.lot);
-  const move =
-    0.4 * plan.vol * (phase?.vol ?? 1) * (s.worth[f.i] as number) * Math.sqrt(Math.min(25, qty / perMinute));
-  const old = f.push * ((10 * MINUTE) / (10 * MINUTE + c.now - f.pushAt));
-  f.push = old + (side === 'buy' ? move : -move);
-  f.pushAt = c.now;
 }
 
 /** Takes an order out. @returns whether it was still there. */
@@ -105,12 +87,12 @@ const accepts = (o: Standing, mid: Price): boolean =>
 export function takeMidpoint(f: Floor, c: FloorContext, o: Standing): void {
   const mid = middle(f);
   if (mid === null || !accepts(o, mid)) return;
-  const taken = takenAt(f, o.side, -1, c.now);
+  const taken = takenAt(f, c, o.side, -1);
   const waiting = Math.max(0, (c.sketches.midpoint[f.i] as number) * (o.side === 'buy' ? -1 : 1) - taken);
   const qty = Math.min(o.open, waiting);
   if (qty <= 0 || (o.life === 'fok' && qty < o.open)) return;
   o.open -= qty;
-  f.taken.push({ price: -1, side: o.side, qty, at: c.now });
+  remove(f, c, o.side, -1, qty);
   tell(f, c, o, mid, qty, 'removed', 'MID', o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book));
   print(f, c, mid, qty, o.side, 'MID', 'regular');
 }
@@ -142,7 +124,7 @@ export function crowdAtMidpoint(
     o.open -= fill;
     tell(f, c, o, mid, fill, 'added', 'MID', o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book));
   }
-  if (planned !== null) print(f, c, mine > 0 ? mid : planned + shiftOf(f, c), qty, side, 'MID', 'regular');
+  if (planned !== null) print(f, c, mine > 0 ? mid : planned, qty, side, 'MID', 'regular');
   else if (mine > 0) print(f, c, mid, mine, side, 'MID', 'regular');
   return mine;
 }

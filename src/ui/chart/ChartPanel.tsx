@@ -278,7 +278,8 @@ function useRange(shown: readonly Bar[], symbol: string | undefined): [number, n
   );
   const range = useMemo(() => {
     const candles = priceRange(shown, far);
-    const reach = candles[1] - candles[0];
+    // A trade's exits are seen also on a quiet morning; what lies further away would make the candles flat.
+    const reach = 2.5 * (candles[1] - candles[0]);
     return priceRange(shown, [
       ...far,
       ...lines.filter((p) => p > candles[0] - reach && p < candles[1] + reach),
