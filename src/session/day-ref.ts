@@ -6,6 +6,7 @@ import {
   type OwnDay,
   ownScenario,
   practiceDay,
+  practiceSymbol,
   reviveMarket,
   type SavedMarket,
   type Scenario,
@@ -31,6 +32,12 @@ export function scenarioOf(source: DaySource, n: number, carry: Carry | null): S
     throw new Error('The imported data of this day is gone. Import it again, or choose another day.');
   return ownScenario(source.own, n, carry);
 }
+
+/** The same day with one symbol alone, the `i`-th. */
+export const scenarioOfOne = (source: DaySource, n: number, carry: Carry | null, i: number): Scenario =>
+  source.ref.kind === 'practice'
+    ? practiceSymbol(source.ref.id, source.ref.seed, n, carry, i, source.ref.size)
+    : scenarioOf(source, n, carry);
 
 /** What is kept of a market: the rest follows from the day. */
 export interface KeptMarket {

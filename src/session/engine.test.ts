@@ -257,6 +257,49 @@ test('over the night: day orders end, GTC ones survive, and a gap through the st
   expect(average).toBeGreaterThan(close * 0.4);
 });
 
+test('over nights that are carried coarsely the trader lives through the same, also when it is brought back from its log', () => {
+  const texts = [
+    'buy 200 at ask + 2c extended gtc\n stop 3%\n target 6%',
+    'short 100 at last + 5% gtc\n stop 8%',
+    'alert at last + 1%',
+    'alert when change > 2%',
+    'when last > vwap: buy 100 at 2c through gtc\n stop 5%',
+  ];
+  const live = (run: 'coarsely' | 'in full') => {
+    const e = at910();
+    const log: LogEntry[] = [];
+    const input = (asked: LogEntry['input']) => asked && log.push(...apply(e, asked).entries);
+    for (const text of texts) input({ kind: 'run', text, focus: 'VULPN' });
+    input({ kind: 'run', text: texts[0] as string, focus: 'KELTN' });
+    if (run === 'coarsely') input({ kind: 'others', run });
+    for (let k = 0; k < 2; k++) {
+      log.push(...advance(e, dayEnd(e)));
+      input({ kind: 'next day' });
+    }
+    log.push(...advance(e, e.market.dayStart + at(10, 40)));
+    if (run === 'coarsely') input({ kind: 'others', run: 'in full' });
+    return { e, log };
+  };
+  const told = ({ log }: { log: LogEntry[] }) =>
+    log.flatMap((x) => x.events.map((v) => [x.at, eventText(v)]));
+  const [a, b] = [live('in full'), live('coarsely')];
+  expect(told(b)).toEqual(told(a));
+  expect(told(b).length).toBeGreaterThan(5);
+  expect(b.e.state.broker).toEqual(a.e.state.broker);
+  expect(b.e.state.alerts.fired.map((x) => [x.at, x.text])).toEqual(
+    a.e.state.alerts.fired.map((x) => [x.at, x.text]),
+  );
+  const saved = structuredClone(morning);
+  const back = restore(saved, simMarket(DAY, saved.market), b.log, b.e.market.now());
+  expect(save(back)).toEqual(save(b.e));
+  // What nobody looked at then is looked at now.
+  for (const s of ['BRYXT', 'ORBNT', b.e.market.instruments[55]?.symbol ?? '']) {
+    expect(b.e.market.daily(s)).toEqual(a.e.market.daily(s));
+    expect(b.e.market.instrument(s)).toEqual(a.e.market.instrument(s));
+    expect(b.e.market.tape(s)).toEqual(a.e.market.tape(s));
+  }
+});
+
 test('a price alert fires at the first print at its price after it was set, and at no other; the exchange’s own prints are the oracle', () => {
   const e = at910();
   const set: { symbol: string; price: number; up: boolean; from: number }[] = [];

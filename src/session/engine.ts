@@ -1,5 +1,6 @@
 import type { Account, AccountSetup, AccountView } from '../core/account/index.ts';
 import {
+  type Alert,
   type AlertChange,
   changeAlert,
   dueAlerts,
@@ -55,7 +56,11 @@ const EVENTS_KEPT = 200;
 export const dayEnd = ({ market }: Engine): number => market.dayStart + market.hours.end;
 
 /** Lets the market run to `until` (a session time), with everything that it triggers; never past the end of its day, and no further than `enough` says. */
-export function advance(e: Engine, until: number, enough: () => boolean = () => false): LogEntry[] {
+export function advance(
+  e: Engine,
+  until: number,
+  enough: (entries: readonly LogEntry[]) => boolean = () => false,
+): LogEntry[] {
   const last = Math.min(until, dayEnd(e));
   const out: LogEntry[] = [];
   for (;;) {
@@ -88,7 +93,12 @@ function tellTime(e: Engine, out: LogEntry[]): void {
 }
 
 /** @returns whether it came to `until`: false when `enough` ended it before. */
-function runOn(e: Engine, until: number, enough: () => boolean, out: LogEntry[]): boolean {
+function runOn(
+  e: Engine,
+  until: number,
+  enough: (entries: readonly LogEntry[]) => boolean,
+  out: LogEntry[],
+): boolean {
   const { dayStart, hours } = e.market;
   const bounds = [REGULAR_OPEN, hours.close, hours.end].map((b) => dayStart + b);
   const last = Math.min(until, dayStart + hours.end);
@@ -107,14 +117,19 @@ function runOn(e: Engine, until: number, enough: () => boolean, out: LogEntry[])
   }
 }
 
-function step(e: Engine, until: number, enough: () => boolean, out: LogEntry[]): boolean {
+function step(
+  e: Engine,
+  until: number,
+  enough: (entries: readonly LogEntry[]) => boolean,
+  out: LogEntry[],
+): boolean {
   for (let s = e.market.next(until); s; s = e.market.next(until)) {
     const events: OrderEvent[] = [];
     takeIn(e, events);
     if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
     if (events.length > 0) out.push(write(e, null, events));
     follow(e, waitsOn(e, s.symbol) ? tellTick(e, s.symbol) : [], out);
-    if (enough()) return false;
+    if (enough(out)) return false;
   }
   return true;
 }
@@ -156,6 +171,14 @@ export function apply(e: Engine, input: SessionInput, deeds: Deed[] | null = nul
     case 'next day':
       goOn(e, events);
       return done({ done: [`Next day: ${e.market.date}`] });
+    case 'others':
+      if (input.run === 'in full') e.market.catchUp();
+      else {
+        // What stands still cannot be looked at: what a rule looks at goes on.
+        watchOwn(e, (a) => a.status === 'armed');
+        e.market.standStill();
+      }
+      return done();
     case 'alert':
       change(e, input.id, input.change);
       return done();
@@ -186,15 +209,20 @@ const change = (e: Engine, id: number, c: AlertChange): void => {
   };
 };
 
+/** Full books for what the trader holds, orders, waits for, and is to be told of. */
+function watchOwn({ market, state }: Engine, of: (a: Alert) => boolean): void {
+  const symbols = [
+    ...Object.values(state.broker.holdings).map((h) => h.symbol),
+    ...state.alerts.list.flatMap((a) => (a.symbol !== null && of(a) ? [a.symbol] : [])),
+    ...state.desk.waiting.flatMap((w) => symbolsOf(w.trigger)),
+  ];
+  for (const s of symbols) if (market.has(s)) market.watch(s);
+}
+
 /** Ends the day that is on and goes on to the next trading day at 04:00: day orders have ended, GTC orders and exits wait for their session. */
 function goOn(e: Engine, events: OrderEvent[]): void {
   e.market.nextDay();
-  for (const { symbol } of Object.values(e.state.broker.holdings))
-    if (e.market.has(symbol)) e.market.watch(symbol);
-  for (const a of e.state.alerts.list)
-    if (a.on.kind === 'price' && a.symbol !== null && e.market.has(a.symbol)) e.market.watch(a.symbol);
-  for (const s of e.state.desk.waiting.flatMap((w) => symbolsOf(w.trigger)))
-    if (e.market.has(s)) e.market.watch(s);
+  watchOwn(e, (a) => a.on.kind === 'price' || (e.market.still && a.status === 'armed'));
   e.state = {
     ...e.state,
     session: sessionAt(e.market.now(), e.market.hours),

@@ -51,6 +51,8 @@ function askedBy(input: SessionInput): Line[] {
       return [plain('guard', `account “${input.rules.name}”: rules, guards and fees are set up`)];
     case 'line':
       return [plain('setup', 'the line to the exchange is changed')];
+    case 'others':
+      return [];
     case 'next day':
       return [plain('setup', 'the next day begins')];
   }

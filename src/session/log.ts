@@ -17,7 +17,9 @@ export type SessionInput =
   | { kind: 'plans'; book: PlanBook }
   | { kind: 'account'; id: AccountId; rules: AccountRules; fees: readonly FeeTable[] }
   | { kind: 'line'; change: LineChange }
-  | { kind: 'next day' };
+  | { kind: 'next day' }
+  /** Symbols that nobody looks at stand still from now on, or are brought on and run again. */
+  | { kind: 'others'; run: 'coarsely' | 'in full' };
 
 /** One line of the one log: an input with what came of it, or events that the market brought about. */
 export interface LogEntry {

@@ -39,6 +39,11 @@ export interface Feed {
   happened(): number;
   /** Goes on to the next trading day, at 04:00. Nothing that rests at the exchange survives the night. */
   nextDay(): void;
+  /** From now on symbols of which nothing special is told, and that nobody looks at, stand still; where they close is known all the same. */
+  standStill(): void;
+  readonly still: boolean;
+  /** Brings those that stand still up to now: so many, from a number on; with the last of them all go on. */
+  catchUp(from?: number, count?: number): void;
   has(symbol: string): boolean;
   /** Place of a symbol in `instruments` and on the board. */
   number(symbol: string): number;

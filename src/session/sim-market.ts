@@ -6,12 +6,15 @@ import {
   type Carry,
   carryOf,
   carryOut,
+  catchUp,
   changeLine,
   createLine,
   createMarket,
+  type DayFrame,
   dailyHistory,
   depthOf,
   endDay,
+  frameOf,
   haltOf,
   hasSymbol,
   keepFloor,
@@ -25,7 +28,10 @@ import {
   report,
   runAlone,
   saveMarket,
+  sharpen,
+  standStill,
   stepMarket,
+  takeOver,
   tapeOf,
   workingOrders,
 } from '../core/sim/index.ts';
@@ -38,6 +44,7 @@ import {
   openDay,
   reviveDay,
   scenarioOf,
+  scenarioOfOne,
 } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 
@@ -49,6 +56,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   let dates = before?.dates ?? [m.scenario.date];
   let carry: Carry | null = before?.carry ?? start.carry;
   let past: Carry[] = before?.past ?? [];
+  carry = past[past.length - 1] ?? carry;
   let firstDay: { date: string; instruments: readonly Listing[] } | null = null;
   const lists = () => ({
     instruments: m.scenario.symbols.map((s) => s.instrument),
@@ -60,7 +68,27 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   const cross = () => {
     if (m.reports.length > 0) report(line, m.now, m.reports.splice(0));
   };
-  const found = (symbol: string) => numberOf(m, symbol);
+  const tides = new Map<number, DayFrame>();
+  /**
+   * Somebody looks at a symbol: where days of it have not been run, what they really were takes the place
+   * of what was drawn of them.
+   */
+  const sharpened = (i: number): void => {
+    if (carry?.coarse[i] !== 1) return;
+    past.forEach((day, n) => {
+      if (day.coarse[i] !== 1) return;
+      const alone = scenarioOfOne(source, n, past[n - 1] ?? null, i);
+      const frame = tides.get(n) ?? frameOf(alone);
+      tides.set(n, frame);
+      sharpen(day, i, alone, frame);
+    });
+    takeOver(m, i, carry);
+  };
+  const found = (symbol: string) => {
+    const i = numberOf(m, symbol);
+    sharpened(i);
+    return i;
+  };
   return {
     get instruments() {
       return instruments;
@@ -107,25 +135,47 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     },
     happened: () => m.happened,
     nextDay() {
+      const handed = carryOf(m);
+      // Throws where there is no further day: then this one goes on as it was.
+      const next = createMarket(scenarioOf(source, dayNumber + 1, handed), dayNumber + 1);
       endDay(m);
       cross();
-      carry = carryOf(m);
-      past = [...past, carry];
+      carry = handed;
+      past = [...past, handed];
       dayNumber++;
-      m = createMarket(scenarioOf(source, dayNumber, carry), dayNumber);
+      if (m.coarse) standStill(next);
+      m = next;
       ({ instruments, news } = lists());
       dates = [...dates, m.scenario.date];
     },
+    standStill() {
+      standStill(m);
+    },
+    get still() {
+      return m.coarse;
+    },
+    catchUp(from, count) {
+      catchUp(m, from, count);
+    },
     has: (symbol) => hasSymbol(m, symbol),
-    number: found,
+    number: (symbol) => numberOf(m, symbol),
     instrument: (symbol) => instruments[found(symbol)] as (typeof instruments)[number],
     last: (symbol) => (m.board.last[found(symbol)] || null) as Price | null,
-    quote: (symbol) => quoteOf(m, symbol),
+    quote(symbol) {
+      found(symbol);
+      return quoteOf(m, symbol);
+    },
     status: (symbol) => statusOf(m.board, found(symbol)),
     restricted: (symbol) => m.board.restricted[found(symbol)] !== 0,
-    tape: (symbol) => tapeOf(m, symbol),
+    tape(symbol) {
+      found(symbol);
+      return tapeOf(m, symbol);
+    },
     depth: (symbol, levels) => depthOf(m, symbol, levels),
-    watch: (symbol) => keepFloor(m, symbol),
+    watch(symbol) {
+      found(symbol);
+      keepFloor(m, symbol);
+    },
     auction: (symbol) => auctionOf(m, symbol),
     stops: () =>
       m.stops.map(({ i, at, stopped }) => ({
@@ -172,6 +222,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       return out;
     },
     carryOut(command) {
+      if (hasSymbol(m, command.symbol)) found(command.symbol);
       if (passes(line, m.now, command)) carryOut(m, command);
       cross();
     },

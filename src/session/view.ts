@@ -42,12 +42,21 @@ export function stocksOf({ instruments }: Feed): Int32Array {
 }
 
 /** What alerts look at. */
-export const sceneOf = (market: Feed, at = market.now()): AlertScene => ({
-  at,
-  view: marketView(market),
-  stocks: stocksOf(market),
-  symbolOf: (i) => market.instruments[i]?.symbol ?? '',
-  numberOf: (s) => (market.has(s) ? market.number(s) : -1),
-  news: market.news,
-  stops: market.stops(),
-});
+export function sceneOf(market: Feed, at = market.now()): AlertScene {
+  let view: MarketView | null = null;
+  return {
+    at,
+    // Made only where somebody looks: its columns are of thousands of symbols.
+    get view() {
+      view ??= marketView(market);
+      return view;
+    },
+    get stocks() {
+      return stocksOf(market);
+    },
+    symbolOf: (i) => market.instruments[i]?.symbol ?? '',
+    numberOf: (s) => (market.has(s) ? market.number(s) : -1),
+    news: market.news,
+    stops: market.stops(),
+  };
+}

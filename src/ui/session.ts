@@ -16,6 +16,7 @@ import type {
   TableSlice,
   Update,
   WaitsSlice,
+  WorkingNow,
 } from '@/worker/protocol';
 import { mergeBook } from './book';
 import { useSettings } from './settings';
@@ -45,7 +46,7 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
   /** Long work of the worker, while it is under way. */
-  working: { what: string; at: number; from: number; to: number; ending: 'as before' | 'here' } | null;
+  working: WorkingNow | null;
   sayBack: SayBack;
   /** The form for exits: open, with a price of the chart or the depth, or without; null: closed. */
   exits: { price: Price | null } | null;

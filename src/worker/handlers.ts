@@ -11,10 +11,10 @@ import { PAUSED } from './pace.ts';
 import { peekedAt } from './peeked.ts';
 import { planSeen } from './plan.ts';
 import type { AnswerTo, Peeked, Proposal, Request } from './protocol.ts';
+import { runSessions, runToEnd } from './run-on.ts';
 import { sheetOf } from './sheet.ts';
-import { createSlices } from './slices.ts';
 import { readTable, sparkOf, valuesOf, whyOf } from './table.ts';
-import { createWatch, rewatch } from './watch.ts';
+import { createWatch } from './watch.ts';
 
 /** Settings have a desk of their own; see settings-desk.ts. */
 export type Handled = Exclude<Request['kind'], 'settings' | 'keep settings'>;
@@ -205,15 +205,16 @@ export const handlers: Handlers = {
   async 'next day'(d) {
     const { h } = d;
     h.pace = PAUSED;
-    await d.runOn(dayEnd(h.engine), 'Running to the end of the day');
+    await runToEnd(d);
     const asked = await d.obey({ kind: 'next day' });
-    if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
-    h.slices = createSlices();
-    rewatch(h);
+    d.lookAgain();
     await d.publish([]);
     await d.keep();
     if (!asked.ok) throw new Error(asked.problem ?? 'The next day could not be started.');
     return DONE;
+  },
+  async 'run on'(d, r) {
+    return { kind: 'came', text: await runSessions(d, r.until) };
   },
   async 'go back'(d, r) {
     if (r.to >= d.h.engine.market.now()) throw new Error('That moment is still to come. Jump there instead.');

@@ -3,7 +3,7 @@ import type { Clock, Store } from '../session/ports.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import { mergeBook } from '../ui/book.ts';
 import { host } from './host.ts';
-import type { Answer, FromWorker, Request, Seen, TableAsked, Update } from './protocol.ts';
+import type { Answer, FromWorker, Request, RunUntil, Seen, TableAsked, Update } from './protocol.ts';
 
 /** A host on a clock that the test turns, with everything it tells written down. */
 async function setUp(store: Store, perLook = 0) {
@@ -266,7 +266,7 @@ test('going back is a new attempt from there: the same market, the later actions
   ]);
 });
 
-test('steps: one print, one second, one bar; and the next day at 04:00 with the night’s close as prior close', async () => {
+test('steps: one print, one second, one bar; and the next day at 04:00 with the closing auction’s price as prior close', async () => {
   const h = await setUp(memoryStore());
   const now = () => h.latest('clock')?.now ?? 0;
   await h.ask({ kind: 'watch', id: 'focus', query: { kind: 'symbol', symbol: null } });
@@ -291,9 +291,46 @@ test('steps: one print, one second, one bar; and the next day at 04:00 with the 
   await h.ask({ kind: 'jump', to: 20 * 3_600_000 });
   await h.run(3);
   expect(now()).toBe(20 * 3_600_000);
-  const close = focus()?.last;
+  const day = await h.ask({ kind: 'history', symbol: focus()?.symbol ?? '', what: 'prints' });
+  const prints = typeof day !== 'string' && day.kind === 'history' ? day.prints : [];
   await h.ask({ kind: 'next day' });
-  expect(focus()?.instrument.priorClose).toBe(close);
+  const cross = prints.find((x) => x.condition === 'closing auction');
+  expect(focus()?.instrument.priorClose).toBe(cross?.price);
+  // Trading after hours does not move it.
+  expect(prints[prints.length - 1]?.at).toBeGreaterThan(cross?.at ?? 0);
+});
+
+test('sessions are run on to a date or to the next own fill; a goal that cannot be reached is refused with one that can', async () => {
+  const store = memoryStore();
+  const h = await setUp(store, 40);
+  const on = (until: RunUntil) => h.ask({ kind: 'run on', until });
+  expect(await on({ kind: 'fill' })).toContain('no order works, sleeps or waits');
+  expect(await on({ kind: 'date', date: '2027-03-09' })).toContain('is not after today');
+  expect(await on({ kind: 'date', date: '2027-03-13' })).toContain('the next one is 2027-03-15');
+  expect(await on({ kind: 'date', date: '2028-03-13' })).toContain('in one go is 2027-06-03');
+  await h.ask({ kind: 'run', text: 'buy 100 at ask + 3c extended gtc\n stop 30%' });
+  expect(await on({ kind: 'date', date: '2027-03-11' })).toEqual({
+    kind: 'came',
+    text: 'It is 2027-03-11, 04:00',
+  });
+  expect(h.latest('clock')).toMatchObject({ date: '2027-03-11', now: 52 * 3_600_000 });
+  expect(h.heard.some((m) => m.kind === 'working' && m.words === '2027-03-10, session 2 of 2')).toBe(true);
+  // Ended on the way it stands there, whole, and a page that is loaded anew finds it so.
+  const ended = on({ kind: 'date', date: '2027-03-30' });
+  const half = () => h.heard.some((m) => m.kind === 'working' && m.words.startsWith('2027-03-12'));
+  while (!half()) await new Promise(setImmediate);
+  await h.ask({ kind: 'stop work' });
+  await ended;
+  const again = await setUp(store);
+  expect(again.latest('clock')).toMatchObject({ now: h.latest('clock')?.now, date: '2027-03-12' });
+  await again.ask({ kind: 'run', text: 'close all at last + 2%' });
+  const before = again.heard.length;
+  expect(await again.ask({ kind: 'run on', until: { kind: 'fill' } })).toMatchObject({ kind: 'came' });
+  const fills = again.heard
+    .slice(before)
+    .flatMap((m) => (m.kind === 'update' ? (m.update.book?.events ?? []) : []))
+    .filter((x) => x.exec === 'Trade');
+  expect(fills[fills.length - 1]?.at).toBe(again.latest('clock')?.now);
 });
 
 test('15: work that is ended on its way keeps what it has lived through, and the next day can be asked for again', async () => {

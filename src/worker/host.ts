@@ -23,6 +23,7 @@ import type { Desk, Hosted } from './hosted.ts';
 import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
 import { goalOf, PAUSED, speedOf, turn } from './pace.ts';
 import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protocol.ts';
+import { arrive } from './run-on.ts';
 import { createSlices } from './slices.ts';
 import { rewatch } from './watch.ts';
 
@@ -59,9 +60,26 @@ export async function host(
   let pendingTick = false;
   /** After a failure to store, nothing more may happen: what was shown is what is kept. */
   let stopped = false;
-  const desk: Desk = { h, store, clock, publish, keep, standing, begin, choices, sourceOf, obey, runOn };
+  const desk: Desk = {
+    h,
+    store,
+    clock,
+    tell,
+    append,
+    publish,
+    lookAgain,
+    longWork,
+    keep,
+    standing,
+    begin,
+    choices,
+    sourceOf,
+    obey,
+  };
 
   tell({ kind: 'ready' });
+  // A page that was left while many sessions were run stands where it had come to.
+  if (h.engine.market.still) await arrive(desk);
   await publish([]);
   for (const p of await store.putAside())
     tell({
@@ -165,15 +183,24 @@ export async function host(
     return h.attempt;
   }
 
+  async function append(entries: readonly LogEntry[]): Promise<void> {
+    if (entries.length === 0) return;
+    await store.append(h.attempt.id, entries).catch((e: unknown) => {
+      throw new NotStored(
+        `The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`,
+      );
+    });
+  }
+
+  function lookAgain(): void {
+    if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
+    h.slices = createSlices();
+    rewatch(h);
+  }
+
   /** Stores first, tells after: what is shown as accepted is durable. */
   async function publish(entries: readonly LogEntry[]): Promise<void> {
-    if (entries.length > 0) {
-      await store.append(h.attempt.id, entries).catch((e: unknown) => {
-        throw new NotStored(
-          `The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`,
-        );
-      });
-    }
+    await append(entries);
     const { engine, focus, watches, attempt, pace } = h;
     const update = h.slices.changes(
       {
@@ -205,19 +232,6 @@ export async function host(
     } finally {
       h.work = null;
       tell({ kind: 'worked' });
-    }
-  }
-
-  /** Lets the session under way run on; what it has lived through is stored piece by piece, also when it is ended on the way. */
-  async function runOn(to: number, what: string): Promise<void> {
-    const take = async (entries: LogEntry[]) => {
-      await publish(entries);
-      await store.beat(h.engine.market.now());
-    };
-    try {
-      await longWork((work) => runTo(h.engine, to, clock, tell, { work, what, ending: 'here', take }));
-    } finally {
-      await keep();
     }
   }
 
@@ -291,9 +305,7 @@ export async function host(
       ...(accounts ? { accounts } : {}),
     };
     await store.begin(h.attempt, fresh.log);
-    if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
-    h.slices = createSlices();
-    rewatch(h);
+    lookAgain();
     await keep();
     await publish([]);
   }

@@ -6,7 +6,7 @@ import type { Clock, Store } from '../session/ports.ts';
 import type { RunResult } from '../session/scripts.ts';
 import type { Work } from './long-work.ts';
 import type { Pace } from './pace.ts';
-import type { DayChoice, Proposal } from './protocol.ts';
+import type { DayChoice, FromWorker, Proposal } from './protocol.ts';
 import type { Slices } from './slices.ts';
 import type { Table } from './table.ts';
 import type { Watch } from './watch.ts';
@@ -33,7 +33,13 @@ export interface Desk {
   h: Hosted;
   store: Store;
   clock: Clock;
+  tell(m: FromWorker): void;
+  /** Stores what happened, without telling it yet. */
+  append(entries: readonly LogEntry[]): Promise<void>;
   publish(entries: readonly LogEntry[]): Promise<void>;
+  /** Everything on screen is told anew: it may be another day. */
+  lookAgain(): void;
+  longWork<T>(work: (w: Work) => Promise<T>): Promise<T>;
   keep(): Promise<void>;
   standing(): AttemptInfo;
   begin(
@@ -45,5 +51,4 @@ export interface Desk {
   choices(): Promise<DayChoice>;
   sourceOf(ref: DayRef): Promise<DaySource>;
   obey(input: SessionInput): Promise<RunResult>;
-  runOn(to: number, what: string): Promise<void>;
 }

@@ -1,8 +1,8 @@
-import { SECOND } from '../core/units/index.ts';
+import { formatTime, SECOND } from '../core/units/index.ts';
 import { advance, dayEnd, type Engine } from '../session/engine.ts';
 import type { LogEntry } from '../session/log.ts';
 import type { Clock } from '../session/ports.ts';
-import type { FromWorker } from './protocol.ts';
+import type { FromWorker, WorkingNow } from './protocol.ts';
 
 /** Long work was ended by the trader. */
 export class Stopped extends Error {}
@@ -22,6 +22,12 @@ export interface Running {
   ending: 'as before' | 'here';
   /** Takes the entries of each piece, before the next one begins. */
   take(entries: LogEntry[]): void | Promise<void>;
+  /** Where it may stop before its goal, by what has happened. */
+  enough?(entries: readonly LogEntry[]): boolean;
+  /** How far it has come; by the time of day where nothing is said. */
+  way?(): Pick<WorkingNow, 'part' | 'words'>;
+  /** Session time run at once, in ms. */
+  step?: number;
 }
 
 /** Runs an engine on in pieces, telling how far it has come. @throws Stopped when the trader ended it; what was run until then has been handed over. */
@@ -30,16 +36,20 @@ export async function runTo(
   to: number,
   clock: Clock,
   tell: (m: FromWorker) => void,
-  { work, what, ending, take }: Running,
+  { work, what, ending, take, enough, way, step = STEP }: Running,
 ): Promise<void> {
   const from = e.market.now();
   const until = () => Math.min(to, dayEnd(e));
+  const byClock = () => ({
+    part: (e.market.now() - from) / Math.max(1, until() - from),
+    words: `${formatTime(e.market.now(), 'minutes')} of ${formatTime(until(), 'minutes')}`,
+  });
   let piece = clock.now();
   let entries: LogEntry[] = [];
-  while (e.market.now() < until()) {
-    entries.push(...advance(e, Math.min(e.market.now() + STEP, until())));
-    if (clock.now() - piece < PIECE) continue;
-    tell({ kind: 'working', what, at: e.market.now(), from, to: until(), ending });
+  while (e.market.now() < until() && !enough?.(entries)) {
+    entries.push(...advance(e, Math.min(e.market.now() + step, until()), enough));
+    if (clock.now() - piece < PIECE || enough?.(entries)) continue;
+    tell({ kind: 'working', what, ...(way ?? byClock)(), ending });
     await take(entries);
     entries = [];
     await clock.breathe();

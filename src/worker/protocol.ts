@@ -25,6 +25,9 @@ import type { NamedNow } from './names.ts';
 import type { PlanSeen } from './plan.ts';
 import type { Sheet } from './sheet.ts';
 
+/** What a run over many sessions runs up to. */
+export type RunUntil = { kind: 'fill' } | { kind: 'date'; date: string };
+
 /** Everything the interface may ask. Each request carries an id and gets exactly one answer. */
 export type Request =
   /**
@@ -72,6 +75,8 @@ export type Request =
   /** Runs on until something of interest happens to one of these symbols or to the trader's orders. */
   | { kind: 'next event'; symbols: string[] }
   | { kind: 'next day' }
+  /** Runs on, session after session, to the next own fill or to 04:00 of a date. */
+  | { kind: 'run on'; until: RunUntil }
   /** Sets aside what was done after a time and starts another attempt from there. */
   | { kind: 'go back'; to: number }
   | { kind: 'start day'; day: DayRef }
@@ -163,6 +168,8 @@ export interface Answers {
   journal: { kind: 'journal'; lines: JournalLine[] };
   settings: { kind: 'settings'; settings: unknown };
   past: { kind: 'past'; sessions: PastSession[] };
+  /** What a run over many sessions came to, in words. */
+  'run on': { kind: 'came'; text: string };
   'day start': { kind: 'day start'; source: DaySource; start: DayStart };
 }
 export interface Done {
@@ -348,6 +355,13 @@ export interface Update {
   news?: NewsItem[];
 }
 
+export interface WorkingNow {
+  what: string;
+  part: number;
+  words: string;
+  ending: 'as before' | 'here' | null;
+}
+
 export type ToWorker = { id: number; request: Request };
 export type FromWorker =
   | { kind: 'update'; update: Update }
@@ -355,8 +369,8 @@ export type FromWorker =
   | { kind: 'failed'; id: number; message: string }
   | { kind: 'waiting'; why: 'another tab' }
   | { kind: 'ready' }
-  /** Long work: how far it has come on its way, and what ending it early leaves. */
-  | { kind: 'working'; what: string; at: number; from: number; to: number; ending: 'as before' | 'here' }
+  /** Long work: which part of its way it has come, in words too, and what ending it early leaves; null: it has to come to its end. */
+  | ({ kind: 'working' } & WorkingNow)
   /** Something that the trader has to know once. */
   | { kind: 'notice'; text: string }
   | { kind: 'worked' }

@@ -16,6 +16,8 @@ export interface Board {
   bidSize: Int32Array;
   askSize: Int32Array;
   last: Int32Array;
+  /** The last price before the close; from the closing auction on, the auction's. */
+  close: Int32Array;
   lastAt: Float64Array;
   open: Int32Array;
   high: Int32Array;
@@ -66,6 +68,7 @@ export function createBoard(n: number): Board {
     bidSize: i32(),
     askSize: i32(),
     last: i32(),
+    close: i32(),
     lastAt: f(),
     open: i32(),
     high: i32(),
@@ -91,6 +94,7 @@ export function createBoard(n: number): Board {
 }
 
 /** Takes in one trade of symbol `i` at a session time. `close` is the day's regular close as a time of day. */
+// biome-ignore lint/complexity/noExcessiveCognitiveComplexity: the hottest path of the market
 export function boardTrade(b: Board, i: number, at: number, price: number, qty: number, close: number): void {
   const t = clockOf(at);
   const m = Math.floor((t - PRE_OPEN) / MINUTE);
@@ -107,6 +111,7 @@ export function boardTrade(b: Board, i: number, at: number, price: number, qty: 
   }
   b.minutePrints[i] = (b.minutePrints[i] as number) + 1;
   b.last[i] = price;
+  if (t < close) b.close[i] = price;
   b.lastAt[i] = at;
   b.volume[i] = (b.volume[i] as number) + qty;
   b.turnover[i] = (b.turnover[i] as number) + price * qty;

@@ -78,8 +78,9 @@ export interface Sketches {
   ask: Int32Array;
   bidSize: Int32Array;
   askSize: Int32Array;
-  /** Number of the flicker that is shown, −1 before the first. */
+  /** Number of the flicker that is shown, −1 before the first; how long each stands, in ms. */
   flicker: Float64Array;
+  flickerLength: Float64Array;
   /** Unseen shares at the midpoint: above zero buyers. */
   midpoint: Int32Array;
 
@@ -189,6 +190,7 @@ export function emptyColumns(n: number): Sketches {
     bidSize: i32(),
     askSize: i32(),
     flicker: f().fill(-1),
+    flickerLength: f(),
     midpoint: i32(),
     reference: f(),
     upper: i32(),

@@ -9,10 +9,10 @@ import {
   nextTradingDay,
   PRE_OPEN,
   PRICE_SCALE,
-  type Price,
   REGULAR_OPEN,
   toDollars,
 } from '../units/index.ts';
+import { type Carry, listPrior } from './carry.ts';
 import { CAST, type Known, QUIET } from './cast.ts';
 import { between, type CourseKind, drawCourse, evenStep, surge } from './courses.ts';
 import { headline } from './headlines.ts';
@@ -29,24 +29,6 @@ const UNIVERSE = 8_000;
 const INDEX_SYMBOL = 'FOXID';
 /** Which of the equally likely days has which number. */
 const NUMBERING = 155;
-
-/** What one day hands on to the next. Prices in 1/10,000 dollar, in the order of the scenario's symbols. */
-export interface Carry {
-  closes: Int32Array;
-  highs: Int32Array;
-  lows: Int32Array;
-  opens: Int32Array;
-  volumes: Float64Array;
-  /** Where each stood when trading ended after hours, in price units. */
-  stood: Float64Array;
-  /** How many times its usual volume a mover of that day traded; 0 for all others. */
-  busy: Float64Array;
-  /** ATR(14) after Wilder with that day in it. */
-  atrs: Int32Array;
-  date: string;
-  /** Restricted by what happened on that day: holds on the next one too. */
-  restricted: Uint8Array;
-}
 
 const castCompany = (k: Known): Company => ({
   symbol: k.symbol,
@@ -141,6 +123,32 @@ export function practiceDay(
   carry: Carry | null = null,
   size = UNIVERSE,
 ): Scenario {
+  return dayOf({ id, seed, dayNumber, carry, size }, (list) => list.map((_, i) => i));
+}
+
+/** The same with one symbol alone, the `i`-th: its plan is that of the whole day. */
+export const practiceSymbol = (
+  id: string,
+  seed: number,
+  dayNumber: number,
+  carry: Carry | null,
+  i: number,
+  size = UNIVERSE,
+): Scenario => dayOf({ id, seed, dayNumber, carry, size }, () => [i]);
+
+interface DayAsked {
+  id: string;
+  seed: number;
+  dayNumber: number;
+  carry: Carry | null;
+  size: number;
+}
+
+/** The day with the symbols that are asked for, by their places in the list. */
+function dayOf(
+  { id, seed, dayNumber, carry, size }: DayAsked,
+  who: (list: readonly Company[]) => number[],
+): Scenario {
   const told = PRACTICE_DAYS.find((d) => d.id === id);
   if (!told) throw new Error(`no practice day is called ${id}`);
   let date = told.date;
@@ -162,7 +170,10 @@ export function practiceDay(
   };
   cast(draft, list, spec, told.lesson === 'overnight gap' && dayNumber === 1);
   // What happens to a company does not depend on how many others are listed.
-  const symbols = list.map((c, i) => planOf({ ...draft, r: draft.stream(`${c.symbol} plan`) }, c, i));
+  const symbols = who(list).map((i) => {
+    const c = list[i] as Company;
+    return alike(planOf({ ...draft, r: draft.stream(`${c.symbol} plan`) }, c, i));
+  });
   return {
     id,
     title:
@@ -177,6 +188,30 @@ export function practiceDay(
     news: draft.news.filter((n) => n.at < DAY).sort((a, b) => a.at - b.at || (a.symbol < b.symbol ? -1 : 1)),
   };
 }
+
+/** The same plan with its parts in one order: loops over plans that are alike in memory run nearly twice as fast. */
+const alike = (p: SymbolPlan): SymbolPlan => ({
+  instrument: p.instrument,
+  overnight: p.overnight,
+  stood: p.stood,
+  spread: p.spread,
+  least: p.least,
+  beta: p.beta,
+  vol: p.vol,
+  rate: p.rate,
+  lot: p.lot,
+  depth: p.depth,
+  cross: p.cross,
+  close: p.close,
+  phases: p.phases,
+  jumps: p.jumps,
+  halts: p.halts,
+  rushes: p.rushes,
+  busy: p.busy,
+  given: p.given,
+  restricted: p.restricted,
+  bars: p.bars,
+});
 
 /** A gap on news: up a little more often than down, and down so much further that on average it is none. */
 function drawGap(r: Random): number {
@@ -266,11 +301,7 @@ function planOf(d: Draft, c: Company, i: number): SymbolPlan {
   const plan = usualPlan(d, c, close);
   if (carry && before > 0) {
     plan.stood = carry.stood[i] as number;
-    plan.instrument.priorOpen = (carry.opens[i] || before) as Price;
-    plan.instrument.priorHigh = Math.max(carry.highs[i] || before, before) as Price;
-    plan.instrument.priorLow = Math.min(carry.lows[i] || before, before) as Price;
-    plan.instrument.atr = carry.atrs[i] as Price;
-    plan.restricted = carry.restricted[i] === 1;
+    listPrior(plan, carry, i);
   }
   const own = () => ({ ...d, r: d.stream(`${c.symbol} role`) });
   const role = d.roles.get(c.symbol);
@@ -324,6 +355,7 @@ function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
     jumps: [],
     halts: [],
     rushes: null,
+    busy: 1,
     given: index ? null : drawGiven(r, phases, vol, hours),
     restricted: false,
     bars: null,
@@ -339,10 +371,12 @@ function depthOf(lot: number, price: number, half: number): number {
 
 /** The day after a mover's: still several times as busy as usual. */
 function dayAfter(plan: SymbolPlan, busy: number): SymbolPlan {
+  const wider = Math.sqrt(Math.sqrt(busy));
   return {
     ...plan,
-    ...paced(plan, plan.phases, plan.rate * busy, plan.vol * Math.sqrt(Math.sqrt(busy)), plan.lot),
-    given: null,
+    ...paced(plan, plan.phases, plan.rate * busy, plan.vol * wider, plan.lot),
+    busy,
+    given: plan.given && { ...plan.given, ends: Math.max(-0.7, plan.given.ends * wider) },
   };
 }
 

@@ -1,5 +1,6 @@
+export { type Carry, carryOf, sharpen, takeOver } from './carry.ts';
 export type { Happening } from './columns.ts';
-export { type Carry, practiceDay } from './days.ts';
+export { practiceDay, practiceSymbol } from './days.ts';
 export type { AuctionView, OutReason } from './floor-types.ts';
 export { dailyHistory, HISTORY_DAYS } from './history.ts';
 export {
@@ -16,11 +17,12 @@ export {
 export {
   aheadOf,
   auctionOf,
-  carryOf,
   carryOut,
+  catchUp,
   createMarket,
   depthOf,
   endDay,
+  frameOf,
   haltOf,
   hasSymbol,
   keepFloor,
@@ -32,6 +34,7 @@ export {
   runAlone,
   type SavedMarket,
   saveMarket,
+  standStill,
   stepMarket,
   tapeOf,
   workingOrders,
@@ -40,3 +43,4 @@ export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from '
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';
 export { PRACTICE_DAYS } from './practice-days.ts';
 export { type BarRow, leastVolume, minutesOf, type PlannedPrint, printsOf } from './replay.ts';
+export type { DayFrame } from './sketch.ts';

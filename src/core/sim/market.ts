@@ -7,7 +7,6 @@ import {
   type Quote,
   record,
   type Tape,
-  trueRange,
 } from '../market/index.ts';
 import {
   AFTER_CLOSE,
@@ -33,8 +32,7 @@ import {
   type VenueReport,
   type WireTerms,
 } from '../venue/index.ts';
-import { type Happening, newHappening, type Sketches, STATUS } from './columns.ts';
-import type { Carry } from './days.ts';
+import { CONDITION, type Happening, newHappening, type Sketches, STATUS } from './columns.ts';
 import { out } from './executions.ts';
 import {
   answer,
@@ -48,10 +46,9 @@ import {
 } from './floor.ts';
 import { auctionOf as auctionOn } from './floor-auctions.ts';
 import type { AuctionView, Floor, FloorContext } from './floor-types.ts';
-import { lastingTrace, priceNow } from './impact.ts';
 import type { Scenario } from './plan.ts';
 import { nextFlicker, show } from './quote.ts';
-import { createSketches, type DayFrame, endOf, stepSketch } from './sketch.ts';
+import { createSketches, type DayFrame, stepSketch } from './sketch.ts';
 import { tidesOf } from './tides.ts';
 import { amend, leave } from './trader-orders.ts';
 
@@ -79,24 +76,32 @@ export interface Market {
   /** Happenings so far in the books that are kept for the trader's sake; the same whoever looks at others. */
   happened: number;
   bulkAt: number;
+  /**
+   * Companies of which nothing special is told, and that nobody looks at, stand still since `bulkAt`:
+   * where they end the day is known without running them. {@link catchUp} brings them on.
+   */
+  coarse: boolean;
 }
 
 /** What of a market must be kept; the rest is made anew from its scenario by {@link reviveMarket}. */
 export type SavedMarket = Pick<
   Market,
-  'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'stops' | 'happened'
+  'dayStart' | 'now' | 'sketches' | 'board' | 'bulkAt' | 'coarse' | 'stops' | 'happened'
 > & { floors: Floor[] };
 
 const UNTOUCHED_KEPT = 20;
 const scratch = newHappening();
 
+/** What all symbols of a scenario's day share. */
+export const frameOf = (scenario: Scenario): DayFrame => ({
+  seed: scenario.seed,
+  hours: scenario.hours,
+  tides: tidesOf(scenario.mood, scenario.seed),
+});
+
 /** A market at 04:00 of the scenario's day. */
 export function createMarket(scenario: Scenario, day = 0): Market {
-  const frame: DayFrame = {
-    seed: scenario.seed,
-    hours: scenario.hours,
-    tides: tidesOf(scenario.mood, scenario.seed),
-  };
+  const frame = frameOf(scenario);
   const sketches = createSketches(scenario.symbols, frame);
   const m: Market = {
     ...blank(scenario, frame),
@@ -122,6 +127,7 @@ const blank = (scenario: Scenario, frame: DayFrame) => ({
   printed: -1,
   stops: [],
   happened: 0,
+  coarse: false,
 });
 
 /** The market as it can be kept. */
@@ -131,43 +137,15 @@ export const saveMarket = (m: Market): SavedMarket => ({
   sketches: m.sketches,
   board: m.board,
   bulkAt: m.bulkAt,
+  coarse: m.coarse,
   stops: m.stops,
   happened: m.happened,
   floors: [...m.floors.values()].filter((f) => f.touched || f.kept),
 });
 
-/** What a finished day hands on to the next one. */
-export const carryOf = (m: Market): Carry => ({
-  closes: m.board.last.slice(),
-  highs: m.board.high.slice(),
-  lows: m.board.low.slice(),
-  opens: m.board.open.slice(),
-  volumes: m.board.volume.slice(),
-  stood: Float64Array.from(m.scenario.symbols, (plan, i) => {
-    if (!plan.given) return priceNow(m.sketches, i, plan, m.frame.hours.end);
-    return endOf(plan, plan.given, m.frame) * (1 + lastingTrace(m.sketches, i, plan));
-  }),
-  busy: Float64Array.from(m.scenario.symbols, ({ given, instrument }, i) =>
-    given === null ? (m.board.volume[i] as number) / instrument.averageVolume : 0,
-  ),
-  atrs: Int32Array.from(m.scenario.symbols, ({ instrument: x }, i) => {
-    const last = m.board.last[i] as number;
-    if (last === 0) return x.atr;
-    const range = trueRange({ high: m.board.high[i] as number, low: m.board.low[i] as number }, x.priorClose);
-    return Math.round((x.atr * 13 + range) / 14);
-  }),
-  date: m.scenario.date,
-  // What was under the restriction only because of the day before is free again.
-  restricted: m.board.restricted.map((r) => (r === 2 ? 1 : 0)),
-});
-
 /** The market from what was kept of it. */
 export function reviveMarket(scenario: Scenario, saved: SavedMarket): Market {
-  const frame: DayFrame = {
-    seed: scenario.seed,
-    hours: scenario.hours,
-    tides: tidesOf(scenario.mood, scenario.seed),
-  };
+  const frame = frameOf(scenario);
   return { ...blank(scenario, frame), ...saved, floors: new Map(saved.floors.map((f) => [f.i, f])) };
 }
 
@@ -206,6 +184,7 @@ export function stepMarket(m: Market, until: number): number {
   }
   const status = m.sketches.status[due] as number;
   stepSketch(m.sketches, due, planOf(m, due), m.frame, scratch);
+  show(m.sketches, due, planOf(m, due), first, m.frame.hours);
   const trace = m.sketches.taken[due];
   happen(f, contextOf(m, f), scratch);
   if (m.sketches.taken[due] !== trace) f.arrivals = null;
@@ -221,13 +200,51 @@ function flickers(m: Market, f: Floor, clock: number): void {
   f.flickerAt = stopped ? Number.POSITIVE_INFINITY : nextFlicker(m.sketches, f.i, planOf(m, f.i), clock);
 }
 
-/** Runs every symbol without a full book up to a time of day. */
+/** Runs every symbol without a full book up to a time of day; coarsely, only those of which something is told. */
 function runOthers(m: Market, end: number): void {
   if (end <= m.bulkAt) return;
-  m.bulkAt = end;
   const { nextAt } = m.sketches;
+  if (m.coarse) {
+    for (const i of movers(m.scenario))
+      if ((nextAt[i] as number) <= end && !m.floors.has(i)) runOne(m, i, end);
+    return;
+  }
+  m.bulkAt = end;
   for (let i = 0; i < nextAt.length; i++)
     if ((nextAt[i] as number) <= end && !m.floors.has(i)) runOne(m, i, end);
+}
+
+const moversOf = new WeakMap<Scenario, readonly number[]>();
+
+/** Symbols whose course is not given: how their day ends is known only by running it. */
+function movers(scenario: Scenario): readonly number[] {
+  const there = moversOf.get(scenario);
+  if (there) return there;
+  const list = scenario.symbols.flatMap((plan, i) => (plan.given === null ? [i] : []));
+  moversOf.set(scenario, list);
+  return list;
+}
+
+/** From now on ordinary companies stand still unless somebody looks at them. */
+export function standStill(m: Market): void {
+  m.coarse = true;
+  for (const [i, f] of m.floors) if (!f.touched && !f.kept) m.floors.delete(i);
+}
+
+/**
+ * Brings symbols that stand still up to now: those with numbers from `from` on, so many. Where it has come
+ * to the last one, the market is whole again.
+ */
+export function catchUp(m: Market, from = 0, count: number = m.sketches.count): void {
+  if (!m.coarse) return;
+  const clock = Math.min(m.now - m.dayStart, AFTER_CLOSE);
+  const to = Math.min(m.sketches.count, from + count);
+  for (let i = from; i < to; i++)
+    if (!m.floors.has(i) && (m.sketches.nextAt[i] as number) <= clock) runOne(m, i, clock);
+  if (to < m.sketches.count) return;
+  m.coarse = false;
+  m.bulkAt = clock;
+  m.stops.sort((a, b) => a.at - b.at || a.i - b.i);
 }
 
 function runOne(m: Market, i: number, end: number): void {
@@ -236,14 +253,24 @@ function runOne(m: Market, i: number, end: number): void {
   while ((s.nextAt[i] as number) <= end) {
     const status = s.status[i] as number;
     stepSketch(s, i, plan, m.frame, scratch);
-    if (scratch.qty > 0) takeIn(m, i, m.dayStart + scratch.at, scratch.price, scratch.qty);
+    if (scratch.qty > 0)
+      takeIn(
+        m,
+        i,
+        m.dayStart + scratch.at,
+        scratch.price,
+        scratch.qty,
+        scratch.condition === CONDITION.closing,
+      );
     noteStatus(m, i, status, scratch.at);
   }
+  show(s, i, plan, scratch.at, m.frame.hours);
   quoteOnBoard(m, i);
 }
 
-function takeIn(m: Market, i: number, at: number, price: number, qty: number): void {
+function takeIn(m: Market, i: number, at: number, price: number, qty: number, closing: boolean): void {
   boardTrade(m.board, i, at, price, qty, m.frame.hours.close);
+  if (closing) m.board.close[i] = price;
   const clock = clockOf(at);
   const regular = clock >= REGULAR_OPEN && clock < m.frame.hours.close;
   if (regular && m.board.restricted[i] !== 2 && restrictsShorts(price, planOf(m, i).instrument.priorClose))
@@ -297,7 +324,7 @@ function contextOf(m: Market, f: Floor): FloorContext {
     restricted: () => m.board.restricted[i] !== 0,
     onPrint(p: Print) {
       m.printed = i;
-      takeIn(m, i, p.at, p.price, p.qty);
+      takeIn(m, i, p.at, p.price, p.qty, p.condition === 'closing auction');
     },
   };
   contexts.set(f, made);
@@ -316,11 +343,7 @@ export function runAlone(
   frame?: DayFrame,
 ): Sketches {
   const plan = scenario.symbols[i] as Scenario['symbols'][number];
-  const day = frame ?? {
-    seed: scenario.seed,
-    hours: scenario.hours,
-    tides: tidesOf(scenario.mood, scenario.seed),
-  };
+  const day = frame ?? frameOf(scenario);
   const alone = createSketches([plan], day);
   const h = newHappening();
   while ((alone.nextAt[0] as number) <= end) {

@@ -1,6 +1,6 @@
 import type { DailyBar, Listing } from '../market/index.ts';
 import { at, DAY, fromDollars, hoursOn, PRE_OPEN, type Price, roundToTick } from '../units/index.ts';
-import type { Carry } from './days.ts';
+import type { Carry } from './carry.ts';
 import type { Phase, Scenario, SymbolPlan } from './plan.ts';
 import { createRandom, mix } from './random.ts';
 import { type BarRow, minutesOf } from './replay.ts';
@@ -69,6 +69,7 @@ export function ownScenario(own: OwnDay, n: number, carry: Carry | null): Scenar
       jumps: [],
       halts: [],
       rushes: null,
+      busy: 1,
       given: null,
       restricted: carry?.restricted[i] === 1,
       bars,

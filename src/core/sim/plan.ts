@@ -87,6 +87,8 @@ export interface SymbolPlan {
   jumps: readonly Jump[];
   halts: readonly PlannedHalt[];
   rushes: Rushes | null;
+  /** How many times as busy as usual it is only because of the day before. */
+  busy: number;
   /** What is given of its own course (market and sector apart); null when nothing is. */
   given: Given | null;
   /** Under the short-sale restriction from the day before. */

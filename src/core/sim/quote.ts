@@ -101,12 +101,13 @@ export function withdraw(s: Sketches, i: number): void {
 /** Quotes change about eight times a print, not more often than this. */
 const LEAST_FLICKER = 400;
 
-/** How long one flicker of a symbol's quote stands, in ms. */
-function flickerLength(plan: SymbolPlan, pace: number): number {
-  const perSecond = plan.rate * pace;
-  return perSecond <= 0
-    ? 60 * SECOND
-    : Math.max(LEAST_FLICKER, Math.min(60 * SECOND, Math.floor(SECOND / (8 * perSecond))));
+/** A stretch of the day begins: how long one flicker of the symbol's quote stands in it. */
+export function flickers(s: Sketches, i: number, plan: SymbolPlan): void {
+  const perSecond = plan.rate * (stretchOf(s, i, plan)?.pace ?? 0);
+  s.flickerLength[i] =
+    perSecond <= 0
+      ? 60 * SECOND
+      : Math.max(LEAST_FLICKER, Math.min(60 * SECOND, Math.floor(SECOND / (8 * perSecond))));
 }
 
 const stretchOf = (s: Sketches, i: number, plan: SymbolPlan) => plan.phases[s.phase[i] as number];
@@ -115,7 +116,7 @@ const stretchOf = (s: Sketches, i: number, plan: SymbolPlan) => plan.phases[s.ph
 export function nextFlicker(s: Sketches, i: number, plan: SymbolPlan, now: number): number {
   const phase = stretchOf(s, i, plan);
   if (!phase || plan.bars) return Number.POSITIVE_INFINITY;
-  const length = flickerLength(plan, phase.pace);
+  const length = s.flickerLength[i] as number;
   return phase.from + (Math.floor((now - phase.from) / length) + 1) * length;
 }
 
@@ -123,7 +124,7 @@ export function nextFlicker(s: Sketches, i: number, plan: SymbolPlan, now: numbe
 export function flickerFrom(s: Sketches, i: number, plan: SymbolPlan, now: number): number {
   const phase = stretchOf(s, i, plan);
   if (!phase || plan.bars) return Math.floor(now / 500) * 500;
-  const length = flickerLength(plan, phase.pace);
+  const length = s.flickerLength[i] as number;
   return phase.from + Math.floor((now - phase.from) / length) * length;
 }
 
@@ -137,7 +138,7 @@ export function show(s: Sketches, i: number, plan: SymbolPlan, now: number, hour
   const phase = stretchOf(s, i, plan);
   if (low === 0 || !phase || plan.bars) return;
   const number =
-    Math.floor((now - phase.from) / flickerLength(plan, phase.pace)) + (s.phase[i] as number) * 1e6;
+    Math.floor((now - phase.from) / (s.flickerLength[i] as number)) + (s.phase[i] as number) * 1e6;
   if (number === s.flicker[i]) return;
   s.flicker[i] = number;
   const draw = mix(s.key[i] as number, number);

@@ -6,11 +6,11 @@ import { CONDITION, emptyColumns, type Happening, NEVER, type Sketches, STATUS, 
 import { MEAN_NEWS, NEWS_OF, priceNow, sigmaOf } from './impact.ts';
 import { reckon, setBands, watchBands } from './limits.ts';
 import type { Given, Phase, Rushes, SymbolPlan } from './plan.ts';
-import { narrow, requote, show, sizeAt, withdraw } from './quote.ts';
+import { flickers, narrow, requote, show, sizeAt, withdraw } from './quote.ts';
 import { below, createRandom, mix, normal, uniform } from './random.ts';
 import { type PlannedPrint, printsOf, quoteAround } from './replay.ts';
 import { expectedSide, rememberSide, SURPRISE } from './sides.ts';
-import { type Tides, tideAt } from './tides.ts';
+import { sameTide, type Tides, tideAt } from './tides.ts';
 import { varianceLeft } from './usual.ts';
 
 /** What all symbols of a day share. */
@@ -45,6 +45,7 @@ export function createSketches(plans: readonly SymbolPlan[], day: DayFrame): Ske
       return;
     }
     s.worth[i] = startOf(plan);
+    flickers(s, i, plan);
     s.quick[i] = normal(s.random, i * 4);
     s.slow[i] = normal(s.random, i * 4);
     warm(s, i, plan);
@@ -59,7 +60,10 @@ export function createSketches(plans: readonly SymbolPlan[], day: DayFrame): Ske
 
 const startOf = (plan: SymbolPlan): number => plan.stood * (1 + plan.overnight);
 
-/** Lets the one thing happen that is due for symbol `i`, and writes what it came to into `h`. */
+/**
+ * Lets the one thing happen that is due for symbol `i`, and writes what it came to into `h`. Whoever looks
+ * at the quote after it brings it to the time first ({@link show}).
+ */
 export function stepSketch(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, h: Happening): void {
   const now = s.nextAt[i] as number;
   h.at = now;
@@ -91,7 +95,6 @@ export function stepSketch(s: Sketches, i: number, plan: SymbolPlan, day: DayFra
     if (!changed) trade(s, i, plan, day, now, h);
     if (watchBands(s, i, now)) stop(s, i, STATUS.pause, Math.min(now + LULD.pause, day.hours.close));
   }
-  show(s, i, plan, now, day.hours);
   schedule(s, i, plan, now, day.hours);
 }
 
@@ -111,6 +114,7 @@ function nextStretch(s: Sketches, i: number, plan: SymbolPlan, now: number): boo
   let changed = false;
   while ((phases[(s.phase[i] as number) + 1]?.from ?? NEVER) <= now) {
     s.phase[i] = (s.phase[i] as number) + 1;
+    flickers(s, i, plan);
     changed = true;
   }
   return changed;
@@ -125,6 +129,7 @@ function learnSigma(s: Sketches, i: number, plan: SymbolPlan): void {
 }
 
 function followTide(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now: number): void {
+  if (sameTide(s.movedAt[i] as number, now)) return;
   const tide = tideAt(day.tides, plan.instrument.sector, now);
   s.pending[i] = (s.pending[i] as number) + plan.beta * (tide / (s.tide[i] as number) - 1);
   s.tide[i] = tide;

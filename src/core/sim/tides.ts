@@ -47,6 +47,10 @@ export function tidesOf(mood: readonly Phase[], seed: number): Tides {
 const standsAt = (course: Float64Array, each: number, t: number): number =>
   course[Math.floor((t - PRE_OPEN) / each)] as number;
 
+/** Whether the tides stand as they stood at an earlier time. */
+export const sameTide = (before: number, now: number): boolean =>
+  Math.floor(before / STEP.index) === Math.floor(now / STEP.index);
+
 /** How far the market has carried a sector at a time of day: 1 at 04:00. */
 export function tideAt(tides: Tides, sector: string, t: number): number {
   const own = tides.sectors[sector];

@@ -5,6 +5,7 @@ import { MINUTE, PRE_OPEN } from '@/core/units';
 import type { ClockSlice } from '@/worker/protocol';
 import { clock, readTime } from '../format';
 import { ask } from '../session';
+import { RunOn } from './RunOn';
 
 /** A time of the day to go to: a later one is run up to; an earlier one starts another attempt from there. */
 export function GoTo({ at, time, close }: { at: number; time: ClockSlice; close: () => void }) {
@@ -26,38 +27,40 @@ export function GoTo({ at, time, close }: { at: number; time: ClockSlice; close:
     close();
   };
   return (
-    <form
+    <div
       role="dialog"
       aria-label="Go to a time"
       className="panel absolute top-full right-3 z-20 w-[340px] bg-raised px-4 py-3 shadow-lg"
-      onSubmit={go}
       onKeyDown={(e) => e.key === 'Escape' && close()}
     >
-      <label className="flex items-center gap-2">
-        Go to
-        <input
-          className="field num w-28"
-          autoFocus
-          value={text}
-          aria-invalid={problem !== null}
-          onFocus={(e) => e.target.select()}
-          onChange={(e) => setText(e.target.value)}
-        />
-      </label>
-      <p className="my-2 text-[13px] text-quiet">
-        {problem ??
-          (back
-            ? 'That is behind you. The day is run again up to there as another attempt; what you did after it is set aside and kept under Practice days.'
-            : 'The day runs on to there at full speed.')}
-      </p>
-      <div className="flex gap-2">
-        <button type="submit" className="btn" disabled={problem !== null}>
-          {back ? 'Go back and try again' : 'Run to there'}
-        </button>
-        <button type="button" className="btn" onClick={close}>
-          Stay
-        </button>
-      </div>
-    </form>
+      <form onSubmit={go}>
+        <label className="flex items-center gap-2">
+          Go to
+          <input
+            className="field num w-28"
+            autoFocus
+            value={text}
+            aria-invalid={problem !== null}
+            onFocus={(e) => e.target.select()}
+            onChange={(e) => setText(e.target.value)}
+          />
+        </label>
+        <p className="my-2 text-[13px] text-quiet">
+          {problem ??
+            (back
+              ? 'That is behind you. The day is run again up to there as another attempt; what you did after it is set aside and kept under Practice days.'
+              : 'The day runs on to there at full speed.')}
+        </p>
+        <div className="flex gap-2">
+          <button type="submit" className="btn" disabled={problem !== null}>
+            {back ? 'Go back and try again' : 'Run to there'}
+          </button>
+          <button type="button" className="btn" onClick={close}>
+            Stay
+          </button>
+        </div>
+      </form>
+      <RunOn time={time} close={close} />
+    </div>
   );
 }

@@ -1,7 +1,6 @@
 'use client';
 
 import { type ReactNode, useEffect } from 'react';
-import { clock } from '../format';
 import { usePlanBook } from '../plans/usePlanBook';
 import { ask, focusOn, startSession, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
@@ -54,9 +53,7 @@ function Phase() {
           <h1 className="mb-3 text-xl font-semibold">The market is being set up</h1>
           <p className="text-quiet">
             Eight thousand symbols run up to the time where you come in.{' '}
-            {work
-              ? `It is ${clock(work.at, 'minutes')} of ${clock(work.to, 'minutes')}.`
-              : 'This takes a moment.'}
+            {work ? `It is ${work.words}.` : 'This takes a moment.'}
           </p>
         </>
       )}

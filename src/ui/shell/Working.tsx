@@ -1,13 +1,12 @@
 'use client';
 
-import { clock } from '../format';
 import { ask, useSession } from '../session';
 
 /** Long work under way: how far it has come, and how to end it. */
 export function Working() {
   const work = useSession((s) => s.working);
   if (!work) return null;
-  const part = Math.max(0, Math.min(1, (work.at - work.from) / Math.max(1, work.to - work.from)));
+  const part = Math.max(0, Math.min(1, work.part));
   return (
     <div
       role="status"
@@ -15,15 +14,16 @@ export function Working() {
       className="panel fixed inset-x-0 top-24 z-30 mx-auto w-[420px] bg-raised px-5 py-4 shadow-lg"
     >
       <p className="mb-2">
-        {work.what}: <span className="num">{clock(work.at, 'minutes')}</span> of{' '}
-        <span className="num">{clock(work.to, 'minutes')}</span>
+        {work.what}: <span className="num">{work.words}</span>
       </p>
       <div className="h-2 bg-ground">
         <div className="h-2 bg-text" style={{ width: `${part * 100}%` }} />
       </div>
-      <button type="button" className="btn mt-3" onClick={() => void ask({ kind: 'stop work' })}>
-        {work.ending === 'here' ? 'Stop here' : 'Cancel, keep everything as it was'}
-      </button>
+      {work.ending !== null && (
+        <button type="button" className="btn mt-3" onClick={() => void ask({ kind: 'stop work' })}>
+          {work.ending === 'here' ? 'Stop here' : 'Cancel, keep everything as it was'}
+        </button>
+      )}
     </div>
   );
 }
