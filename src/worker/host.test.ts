@@ -314,7 +314,7 @@ test('sessions are run on to a date or to the next own fill; a goal that cannot 
     text: 'It is 2027-03-11, 04:00',
   });
   expect(h.latest('clock')).toMatchObject({ date: '2027-03-11', now: 52 * 3_600_000 });
-  expect(h.heard.some((m) => m.kind === 'working' && m.words === '2027-03-10, session 2 of 2')).toBe(true);
+  expect(h.heard.some((m) => m.kind === 'working' && m.words === '2027-03-10, 2 of 2')).toBe(true);
   // Ended on the way it stands there, whole, and a page that is loaded anew finds it so.
   const ended = on({ kind: 'date', date: '2027-03-30' });
   const half = () => h.heard.some((m) => m.kind === 'working' && m.words.startsWith('2027-03-12'));

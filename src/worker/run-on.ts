@@ -60,7 +60,7 @@ export async function runSessions(d: Desk, until: RunUntil): Promise<string> {
     const nth = Math.round((market.dayStart - start) / DAY) + 1;
     return {
       part: (market.now() - from) / Math.max(1, end - from),
-      words: `${market.date}, session ${nth} of ${until.kind === 'fill' ? 'at most ' : ''}${sessions}`,
+      words: `${market.date}, ${nth} of ${until.kind === 'fill' ? 'at most ' : ''}${sessions}`,
     };
   };
   const what = until.kind === 'fill' ? 'Running on to your next fill' : `Running on to ${until.date}`;

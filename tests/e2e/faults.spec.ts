@@ -158,6 +158,20 @@ test('long work that is killed on its way leaves what was before; work that is e
   await expect(clock(page)).toHaveText(stands);
   await page.getByRole('button', { name: 'Next day' }).click();
   await expect(clock(page)).toHaveText('04:00:00', { timeout: 120_000 });
+
+  // Many sessions: killed on the way it stands there, whole, and goes on.
+  const runOn = async () => {
+    await page.getByRole('button', { name: 'Go to…' }).click();
+    await page.getByRole('textbox', { name: 'Date to run to' }).fill('2027-03-19');
+    await page.getByRole('button', { name: 'To its 04:00' }).click();
+  };
+  await runOn();
+  await expect(page.getByRole('status', { name: 'Work under way' })).toContainText('2027-03-11');
+  page = await killed(context, page);
+  await expect(page.getByText(/^2027-03-1[0-2]/)).toBeVisible();
+  await runOn();
+  await expect(sayBack(page)).toContainText('It is 2027-03-19, 04:00', { timeout: 120_000 });
+  await expect(clock(page)).toHaveText('04:00:00');
   await view(page, 'Review');
   await expect(page.getByTestId('trade-row')).toHaveCount(1);
 });

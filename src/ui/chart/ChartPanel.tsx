@@ -276,7 +276,10 @@ function useRange(shown: readonly Bar[], symbol: string | undefined): [number, n
     () => tradeOf(book, symbol, account)?.lines.map((l) => l.price) ?? [],
     [book, symbol, account],
   );
-  const range = useMemo(() => {
+  // Before anything has traded: around the prior close.
+  const prior = useSession((s) => s.focus?.instrument.priorClose ?? 0);
+  const range = useMemo((): [number, number] => {
+    if (shown.length === 0 && far.length === 0 && prior > 0) return [prior * 0.97, prior * 1.03];
     const candles = priceRange(shown, far);
     // A trade's exits are seen also on a quiet morning; what lies further away would make the candles flat.
     const reach = 2.5 * (candles[1] - candles[0]);
@@ -284,7 +287,7 @@ function useRange(shown: readonly Bar[], symbol: string | undefined): [number, n
       ...far,
       ...lines.filter((p) => p > candles[0] - reach && p < candles[1] + reach),
     ]);
-  }, [shown, far, lines]);
+  }, [shown, far, lines, prior]);
   useEffect(
     () =>
       useSession.subscribe((s) => {

@@ -221,6 +221,7 @@ function Line({
 
 /** Updated outside React, at most once a frame. */
 function FormingCandle({ frame, index, partial }: Props) {
+  const all = useRef<SVGGElement>(null);
   const body = useRef<SVGPathElement>(null);
   const line = useRef<SVGLineElement>(null);
   const tag = useRef<SVGRectElement>(null);
@@ -230,6 +231,8 @@ function FormingCandle({ frame, index, partial }: Props) {
       const { focus } = useSession.getState();
       const last = focus?.last ?? null;
       const { plot } = frame;
+      // Nothing has traded: no price of another day may stay.
+      all.current?.setAttribute('visibility', last === null ? 'hidden' : 'visible');
       if (last === null) return;
       const y = Math.max(plot.y, Math.min(plot.y + plot.height, frame.y(last)));
       line.current?.setAttribute('y1', String(y));
@@ -255,7 +258,7 @@ function FormingCandle({ frame, index, partial }: Props) {
   }, [frame, index, partial]);
   const { plot } = frame;
   return (
-    <g aria-hidden>
+    <g ref={all} aria-hidden>
       <line ref={line} x1={plot.x} x2={plot.x + plot.width} stroke="var(--text)" strokeWidth={0.7} />
       <path ref={body} strokeWidth={1.2} />
       <rect ref={tag} x={plot.x + plot.width + 1} width={57} height={18} fill="var(--text)" />

@@ -30,7 +30,7 @@ export function GoTo({ at, time, close }: { at: number; time: ClockSlice; close:
     <div
       role="dialog"
       aria-label="Go to a time"
-      className="panel absolute top-full right-3 z-20 w-[340px] bg-raised px-4 py-3 shadow-lg"
+      className="panel absolute top-full right-3 z-20 w-[420px] bg-raised px-4 py-3 shadow-lg"
       onKeyDown={(e) => e.key === 'Escape' && close()}
     >
       <form onSubmit={go}>

@@ -26,7 +26,7 @@ export function RunOn({ time, close }: { time: ClockSlice; close: () => void }) 
           : 'Write a date such as 2027-03-19.'}
       </p>
       <div className="flex items-center gap-2">
-        <button type="button" className="btn" onClick={() => void start({ kind: 'fill' })}>
+        <button type="button" className="btn whitespace-nowrap" onClick={() => void start({ kind: 'fill' })}>
           To my next fill
         </button>
         <input
@@ -37,7 +37,7 @@ export function RunOn({ time, close }: { time: ClockSlice; close: () => void }) 
           onFocus={(e) => e.target.select()}
           onChange={(e) => setDate(e.target.value)}
         />
-        <button type="submit" className="btn" disabled={!written}>
+        <button type="submit" className="btn whitespace-nowrap" disabled={!written}>
           To its 04:00
         </button>
       </div>
