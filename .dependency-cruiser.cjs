@@ -26,10 +26,15 @@ module.exports = {
     {
       name: 'core-by-its-doors-outside',
       severity: 'error',
-      from: { path: '^src/(session|worker|store|ui|app)/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^src/(session|worker|store|ui|app|server)/', pathNot: '\\.test\\.ts$' },
       to: { path: '^src/core/', pathNot: '/index\\.ts$' },
     },
     only('session-on-core', '^src/session/', '^src/(core|session)/'),
+    only(
+      'server-on-session',
+      '^src/server/',
+      '^(src/(core|session|server)/|node_modules/(papaparse|@types/papaparse|hyparquet-writer|hyparquet|yup)/|node:|(crypto|fs|path|util|zlib|fs/promises)$)',
+    ),
     only('store-is-a-port', '^src/store/', '^(src/(core|session|store)/|node_modules/)'),
     only(
       'worker-on-session',
@@ -45,7 +50,7 @@ module.exports = {
     {
       name: 'ui-not-on-routes',
       severity: 'error',
-      from: { path: '^src/(ui|worker|store|session|core)/' },
+      from: { path: '^src/(ui|worker|store|session|core|server)/' },
       to: { path: '^src/app/' },
     },
     {

@@ -10,7 +10,7 @@ export default {
       headers: [
         {
           key: 'Content-Security-Policy',
-          value: "default-src 'none'; script-src 'self'; connect-src 'none'",
+          value: "default-src 'none'; script-src 'self'; connect-src 'self'",
         },
       ],
     },

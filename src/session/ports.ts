@@ -24,6 +24,8 @@ export interface Feed {
   /** The dates of the session's trading days so far, this one last. */
   readonly dates: readonly string[];
   readonly hours: Hours;
+  /** Where the trader comes in, in session time. */
+  readonly startAt: number;
   /** Session time of this day's midnight. */
   readonly dayStart: number;
   /** What is public of every symbol at snapshot depth, in the order of `instruments`. */

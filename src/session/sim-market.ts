@@ -111,6 +111,9 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     get hours() {
       return m.scenario.hours;
     },
+    get startAt() {
+      return m.dayStart + m.scenario.startAt;
+    },
     get dayStart() {
       return m.dayStart;
     },

@@ -87,9 +87,8 @@ let pending: Update | null = null;
 /** Where the pointer stands on the chart of the focus, in price units; null when it is elsewhere. */
 export const pointer: { price: number | null } = { price: null };
 
-/** Starts the worker once; updates are merged and shown at most once a frame. */
-export function startSession(): void {
-  if (client) return;
+/** Starts the worker; updates are merged and shown at most once a frame. */
+function startSession(): void {
   client = startClient((m) => {
     switch (m.kind) {
       case 'update':
@@ -331,3 +330,6 @@ export async function focusOn(symbol: string): Promise<void> {
   useSettings.getState().set({ focus: symbol });
   await ask({ kind: 'focus', symbol });
 }
+
+// At once, before the page comes to life: the market takes longest.
+if (typeof window !== 'undefined') startSession();

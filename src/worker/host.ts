@@ -3,7 +3,7 @@ import { everything } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { ownDates, PRACTICE_DAYS } from '../core/sim/index.ts';
 import { dayOf, formatTime } from '../core/units/index.ts';
-import { type DayRef, type DaySource, scenarioOf } from '../session/day-ref.ts';
+import { type DayRef, type DaySource, type KeptMarket, scenarioOf } from '../session/day-ref.ts';
 import {
   account,
   advance,
@@ -30,19 +30,22 @@ import { rewatch } from './watch.ts';
 const TICK = 40;
 const BEAT_EVERY = 200;
 const SAVE_EVERY = 60_000;
+const FIRST_SAVE = 1_000;
 const FIRST_DAY: DayRef = { kind: 'practice', id: 'fresh-headlines', seed: 7 };
 
 class NotStored extends Error {}
 
 /**
  * Hosts one session: paces time, obeys requests one after another, stores what happened, and only
- * then tells the interface. Everything outside comes in as a port; `firstDay` is where a new trader starts.
+ * then tells the interface. Everything outside comes in as a port; `firstDay` is where a new trader starts,
+ * and `starts` has days that were made elsewhere.
  */
 export async function host(
   store: Store,
   clock: Clock,
   tell: (m: FromWorker) => void,
   firstDay: DayRef = FIRST_DAY,
+  starts: (day: DayRef) => Promise<KeptMarket | null> = async () => null,
 ): Promise<(m: ToWorker) => void> {
   const opened = await open();
   const h: Hosted = {
@@ -55,7 +58,9 @@ export async function host(
     slices: createSlices(),
     work: null,
   };
-  const due = { beat: 0, save: clock.now() + SAVE_EVERY };
+  // A day that was set up anew is kept a moment later: the trader sees it first, and it can be made again.
+  const due = { beat: 0, save: clock.now() + FIRST_SAVE };
+  let fresh = true;
   let queue: Promise<void> = Promise.resolve();
   let pendingTick = false;
   /** After a failure to store, nothing more may happen: what was shown is what is kept. */
@@ -86,8 +91,6 @@ export async function host(
       kind: 'notice',
       text: `A session of an earlier version (up to ${formatTime(p.reached, 'minutes')}${dayOf(p.reached) > 0 ? `, day ${dayOf(p.reached) + 1}` : ''}) cannot be gone on with. Its ${p.trades.length} ${p.trades.length === 1 ? 'trade' : 'trades'} and its journal are in Review; the day begins anew.`,
     });
-  // A day that was set up anew is kept only now: the trader sees it first, and it can be made again.
-  enqueue(keep);
   clock.every(TICK, () => {
     if (pendingTick) return;
     pendingTick = true;
@@ -143,7 +146,10 @@ export async function host(
       due.beat = wall + BEAT_EVERY;
       await store.beat(h.engine.market.now());
     }
-    if (moving && wall >= due.save) await keep();
+    if ((moving || fresh) && wall >= due.save) {
+      fresh = false;
+      await keep();
+    }
   }
 
   function isOfInterest(
@@ -254,8 +260,13 @@ export async function host(
     accounts: readonly AccountSetup[] | undefined,
   ): Promise<{ engine: Engine; log: LogEntry[] }> {
     const source = await sourceOf(ref);
-    const goal = to ?? scenarioOf(source, 0, null).startAt;
-    const e = createEngine(simMarket(source), accounts);
+    // A fresh day may have been made elsewhere up to where the trader comes in.
+    const asked = to === null && inputs.length === 0 ? starts(ref) : null;
+    // Drawn while that is on its way.
+    await clock.breathe();
+    scenarioOf(source, 0, null);
+    const e = createEngine(simMarket(source, await asked), accounts);
+    const goal = to ?? e.market.startAt;
     const log: LogEntry[] = [];
     const running = {
       work,

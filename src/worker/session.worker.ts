@@ -1,5 +1,6 @@
 import type { Clock, Store } from '../session/ports.ts';
 import { idbStore } from '../store/idb-store.ts';
+import { startFromServer } from './day-start.ts';
 import { host } from './host.ts';
 import type { FromWorker, ToWorker } from './protocol.ts';
 import { createSettingsDesk } from './settings-desk.ts';
@@ -37,7 +38,7 @@ async function hold(): Promise<void> {
   settings = createSettingsDesk(store, tell);
   // Settings are answered while the day is still being set up.
   for (const m of early.splice(0)) if (!settings(m)) early.push(m);
-  handle = await host(store, clock, tell);
+  handle = await host(store, clock, tell, undefined, startFromServer);
   for (const m of early.splice(0)) handle(m);
   await new Promise(() => {});
 }

@@ -31,6 +31,8 @@ interface Props {
 
 /** The head of a scan: its name, its rule as text or as clauses, ranking, window and size, and how each clause sifts. */
 export function ScanHead({ scan, problem, picture, show }: Props) {
+  // The table comes first; the editor is the largest part of the view to load.
+  const tableThere = useSession((x) => x.table !== null);
   const [form, setForm] = useState(false);
   const scans = useSettings((s) => s.scans);
   const set = useSettings((s) => s.set);
@@ -130,6 +132,8 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
       </div>
       {form ? (
         <ClauseForm rule={scan.rule} change={(rule) => put({ rule })} values={values} />
+      ) : !tableThere ? (
+        <div className="field h-8 text-quiet">The editor is loading.</div>
       ) : (
         <RuleEditor value={scan.rule} change={(rule) => put({ rule })} values={values} symbol={symbol} />
       )}

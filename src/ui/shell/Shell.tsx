@@ -2,7 +2,7 @@
 
 import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
-import { ask, focusOn, startSession, useSession } from '../session';
+import { ask, focusOn, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
 import { FocusBar } from './FocusBar';
 import { Ribbon } from './Ribbon';
@@ -18,7 +18,6 @@ export function Shell({ children }: { children: ReactNode }) {
   useKeys();
   usePlanBook();
   useEffect(() => {
-    startSession();
     void startSettings(
       async () => (await ask({ kind: 'settings' }))?.settings,
       async (settings) => (await ask({ kind: 'keep settings', settings })) !== null,

@@ -1,0 +1,116 @@
+// A table as the answer to a request: streamed, a few at once, or why not.
+import { type Asked, practiceDayId, type Question, readAsked, Unanswerable } from './asked.ts';
+import { breathe } from './breathe.ts';
+import { encoderOf, MEDIA_TYPES } from './encode.ts';
+import type { Table } from './tables.ts';
+
+/** Tables that are being sent at once; each keeps a core busy. */
+const MOST_AT_ONCE = 2;
+let underWay = 0;
+/** Whoever takes nothing for so long has gone away. */
+const PATIENCE = 60_000;
+
+/**
+ * Answers with a table, or with what is wrong and what would be right.
+ * @param takes which questions it takes beside the format.
+ */
+export function answerTable(
+  request: Request,
+  name: string,
+  takes: readonly Question[],
+  table: (asked: Asked) => Table,
+): Response {
+  try {
+    const asked = readAsked(request.url, takes);
+    if (underWay >= MOST_AT_ONCE)
+      throw new Unanswerable(
+        429,
+        `${MOST_AT_ONCE} tables are being sent already. Ask again when one is done.`,
+      );
+    const { columns, pieces } = table(asked);
+    return new Response(
+      request.method === 'HEAD' ? null : streamOf(encoderOf(asked.format, columns), pieces),
+      {
+        headers: {
+          'Content-Type': MEDIA_TYPES[asked.format],
+          'Content-Disposition': `attachment; filename="${name}.${asked.format}"`,
+          'Cache-Control': 'no-store',
+        },
+      },
+    );
+  } catch (e) {
+    if (!(e instanceof Unanswerable)) throw e;
+    return refusal(e);
+  }
+}
+
+/** The same for a table of one day. */
+export function answerDay(
+  request: Request,
+  day: string,
+  name: string,
+  takes: readonly Question[],
+  table: (day: string, asked: Asked) => Table,
+): Response {
+  return answerTable(request, `${day}-${name}`, takes, (asked) => table(practiceDayId(day), asked));
+}
+
+/** Why a request is not answered, in one line. */
+export const refusal = ({ status, message }: Unanswerable): Response =>
+  new Response(`${message}\n`, {
+    status,
+    headers: {
+      'Content-Type': 'text/plain; charset=utf-8',
+      ...(status === 429 ? { 'Retry-After': '5' } : {}),
+    },
+  });
+
+/** Bytes as they are asked for; whoever goes away ends the work. */
+function streamOf(
+  encoder: ReturnType<typeof encoderOf>,
+  pieces: Table['pieces'],
+): ReadableStream<Uint8Array> {
+  const rows = pieces[Symbol.iterator]();
+  let open = true;
+  let gone: NodeJS.Timeout | undefined;
+  underWay++;
+  const done = () => {
+    clearTimeout(gone);
+    if (open) underWay--;
+    open = false;
+  };
+  const waitFor = (c: ReadableStreamDefaultController<Uint8Array>) => {
+    clearTimeout(gone);
+    gone = setTimeout(() => {
+      done();
+      c.error(new Error('nobody takes what was asked for'));
+    }, PATIENCE);
+    gone.unref();
+  };
+  return new ReadableStream<Uint8Array>({
+    start(c) {
+      waitFor(c);
+      c.enqueue(encoder.head());
+    },
+    async pull(c) {
+      waitFor(c);
+      // A piece may be of a symbol that has not traded.
+      for (;;) {
+        await breathe();
+        if (!open) return;
+        const next = rows.next();
+        const bytes = next.done ? encoder.end() : encoder.rows(next.value);
+        if (bytes.length > 0) c.enqueue(bytes);
+        if (next.done) {
+          done();
+          c.close();
+        }
+        if (next.done || bytes.length > 0) return;
+      }
+    },
+    cancel() {
+      done();
+      rows.return?.();
+    },
+  });
+}
