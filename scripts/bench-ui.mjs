@@ -1,9 +1,9 @@
 // npm run bench:ui: how the interface behaves in the busiest minutes of the demo day, in headless Chromium.
 import { gzipSync } from 'node:zlib';
-import { build, installChromium, installPackages, serve } from './machine.mjs';
+import { build, installForTests, installPackages, serve } from './machine.mjs';
 
 installPackages();
-installChromium();
+installForTests();
 build();
 const { chromium } = await import('@playwright/test');
 const { child, address } = await serve(Number(process.env.PORT ?? 4321));

@@ -24,11 +24,12 @@ export function installPackages() {
   run('install packages', 'npm', ['ci', '--no-audit', '--no-fund']);
 }
 
-/** Installs Debian's Chromium for the browser tests and pictures. */
-export function installChromium() {
-  if (existsSync('/usr/bin/chromium')) return;
+/** Installs Debian's Chromium for the browser tests and pictures, and curl for the examples of docs/http.md. */
+export function installForTests() {
+  const missing = ['chromium', 'curl'].filter((name) => !existsSync(`/usr/bin/${name}`));
+  if (missing.length === 0) return;
   run('look up packages', 'apt-get', ['update', '-qq']);
-  run('install Chromium', 'apt-get', ['install', '-y', '-qq', 'chromium'], {
+  run(`install ${missing.join(' and ')}`, 'apt-get', ['install', '-y', '-qq', ...missing], {
     env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
   });
 }

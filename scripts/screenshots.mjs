@@ -1,9 +1,9 @@
 // npm run screenshots: one picture of each main view at 1280×800, made from the demo data.
 import { mkdirSync } from 'node:fs';
-import { build, installChromium, installPackages, serve } from './machine.mjs';
+import { build, installForTests, installPackages, serve } from './machine.mjs';
 
 installPackages();
-installChromium();
+installForTests();
 build();
 const { chromium } = await import('@playwright/test');
 const { child, address } = await serve(Number(process.env.PORT ?? 4320));

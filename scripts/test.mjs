@@ -1,11 +1,11 @@
 // npm test: everything that must hold, from the packages to the stories in a real browser.
 import { mkdirSync, readFileSync } from 'node:fs';
-import { build, installChromium, installPackages, run } from './machine.mjs';
+import { build, installForTests, installPackages, run } from './machine.mjs';
 
 const bin = (name) => `node_modules/.bin/${name}`;
 mkdirSync('test-results', { recursive: true });
 installPackages();
-installChromium();
+installForTests();
 run('types', bin('next'), ['typegen']);
 run('types', bin('tsc'), ['--noEmit']);
 run('lint and format', bin('biome'), ['ci', '.']);

@@ -7,6 +7,7 @@ import type { Table } from './tables.ts';
 /** Tables that are being sent at once; each keeps a core busy. */
 const MOST_AT_ONCE = 2;
 let underWay = 0;
+const NOTHING = new Uint8Array();
 /** Whoever takes nothing for so long has gone away. */
 const PATIENCE = 60_000;
 
@@ -94,18 +95,20 @@ function streamOf(
     },
     async pull(c) {
       waitFor(c);
-      // A piece may be of a symbol that has not traded.
-      for (;;) {
-        await breathe();
-        if (!open) return;
-        const next = rows.next();
-        const bytes = next.done ? encoder.end() : encoder.rows(next.value);
-        if (bytes.length > 0) c.enqueue(bytes);
-        if (next.done) {
+      try {
+        // A piece may be of a symbol that has not traded.
+        for (let bytes: Uint8Array = NOTHING; open && bytes.length === 0; ) {
+          await breathe();
+          const next = rows.next();
+          bytes = next.done ? encoder.end() : encoder.rows(next.value);
+          if (bytes.length > 0) c.enqueue(bytes);
+          if (!next.done) continue;
           done();
           c.close();
         }
-        if (next.done || bytes.length > 0) return;
+      } catch (e) {
+        done();
+        throw e;
       }
     },
     cancel() {

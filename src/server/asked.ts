@@ -37,13 +37,13 @@ export interface Asked {
 export type Question = 'variation' | 'symbol' | 'from' | 'to' | 'minutes';
 
 const clockText = (text: string): number | null => {
-  const m = /^(\d\d):(\d\d)$/.exec(text);
+  const m = /^(\d\d):([0-5]\d)$/.exec(text);
   return m ? Number(m[1]) * HOUR + Number(m[2]) * MINUTE : null;
 };
 const time = (name: string) =>
   yup.string().test('time', (text, c) => {
     const t = text === undefined ? PRE_OPEN : clockText(text);
-    const fits = t !== null && t >= PRE_OPEN && t <= AFTER_CLOSE && (t / MINUTE) % 60 < 60;
+    const fits = t !== null && t >= PRE_OPEN && t <= AFTER_CLOSE;
     return (
       fits ||
       c.createError({

@@ -1,12 +1,20 @@
 import { parquetReadObjects } from 'hyparquet';
 import Papa from 'papaparse';
-import { joinTables, noRows, notATable, type ReadTable, readTable } from '../core/formats/index.ts';
+import {
+  joinTables,
+  noRows,
+  notATable,
+  type ReadTable,
+  readTable,
+  rowsOfJsonLines,
+} from '../core/formats/index.ts';
 import type { ImportAnswer, ImportRequest } from './import-protocol.ts';
 
 /** Larger files would not fit into a tab's memory beside the market. */
 const MOST_BYTES = 200_000_000;
 const LOOK_ROWS = 6;
 const HEAD_BYTES = 4_096;
+const LOOK_BYTES = 200_000;
 
 const tell = (m: ImportAnswer) => postMessage(m);
 
@@ -37,7 +45,11 @@ async function rowsOf(file: File, most: number): Promise<string[][]> {
   const [head, tail] = [await bytes(file.slice(0, HEAD_BYTES)), await bytes(file.slice(-4))];
   const wrong = notATable(file.name, head, tail);
   if (wrong) throw new Error(wrong);
-  const rows = await (/\.parquet$/i.test(file.name) ? fromParquet(file, most) : fromCsv(file, most));
+  const rows = await (/\.parquet$/i.test(file.name)
+    ? fromParquet(file, most)
+    : /\.(jsonl|ndjson)$/i.test(file.name)
+      ? fromJsonLines(file, most)
+      : fromCsv(file, most));
   const none = noRows(file.name, rows);
   if (none) throw new Error(none);
   return rows;
@@ -72,6 +84,16 @@ async function fromParquet(file: File, most: number): Promise<string[][]> {
   });
   const headings = Object.keys(found[0] ?? {});
   return [headings, ...found.map((row) => headings.map((h) => asText(row[h])))];
+}
+
+/** One object a line; the columns are the names in the first of them. */
+async function fromJsonLines(file: File, most: number): Promise<string[][]> {
+  tell({ kind: 'progress', file: file.name, done: 0, of: file.size });
+  return rowsOfJsonLines(
+    file.name,
+    await (most === LOOK_ROWS ? file.slice(0, LOOK_BYTES) : file).text(),
+    most,
+  );
 }
 
 /** A timestamp column of Parquet comes as a date in universal time; it is taken as New York time, as files of bars usually are. */

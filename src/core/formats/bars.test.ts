@@ -1,5 +1,5 @@
 import { at, fromDollars } from '../units/index.ts';
-import { barsCsv, guessColumns, joinTables, noRows, notATable, readTable } from './index.ts';
+import { barsCsv, guessColumns, joinTables, noRows, notATable, readTable, rowsOfJsonLines } from './index.ts';
 
 const HEAD = ['Symbol', 'Date', 'Time', 'Open', 'High', 'Low', 'Close', 'Volume'];
 const map = guessColumns(HEAD);
@@ -52,7 +52,7 @@ test('other ways to write dates, times and prices; a bar twice; prices off the t
     read.symbols.map((s) => [s.symbol, s.days[0]?.minutes[0]?.start, s.days[0]?.minutes[0]?.open]),
   ).toEqual([
     ['ACMEK', at(9, 31), fromDollars(5)],
-    ['BETON', at(15, 59), fromDollars(1.23)],
+    ['BETON', at(15, 59), fromDollars(1.235)],
   ]);
 });
 
@@ -126,4 +126,18 @@ test('a file that is no table is named as none: empty, binary, cut short, one co
   expect(noRows('a.csv', [['just some words']])).toContain('a.csv has no columns');
   expect(noRows('a.csv', [HEAD, ['']])).toBe('a.csv has headings but no rows beneath them.');
   expect(noRows('a.csv', [HEAD, GOOD])).toBeNull();
+});
+
+test('lines of JSON are rows; the first line that is no object is named', () => {
+  const text = '{"date":"2027-05-04","close":5.25,"volume":null}\n\n{"volume":7,"close":"6"}\r\n';
+  expect(rowsOfJsonLines('f', text, 9)).toEqual([
+    ['date', 'close', 'volume'],
+    ['2027-05-04', '5.25', ''],
+    ['', '6', '7'],
+  ]);
+  expect(rowsOfJsonLines('f', text, 2)).toHaveLength(2);
+  for (const bad of ['[1]', '{"a":', '7', 'null'])
+    expect(() => rowsOfJsonLines('f.jsonl', `{"a":1}\n${bad}\n`, 9)).toThrow(
+      'Line 2 of f.jsonl is no JSON object',
+    );
 });

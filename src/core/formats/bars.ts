@@ -40,7 +40,7 @@ export interface ReadTable {
   symbols: OwnDay['symbols'];
   bad: BadRow[];
   good: number;
-  /** Prices that were moved to the nearest tick. */
+  /** Prices that were moved to the nearest half tick. */
   rounded: number;
 }
 
@@ -141,7 +141,8 @@ export function readTable(
   const bySymbol = new Map<string, Map<string, { start: number; bar: BarRow; trades: PlannedPrint[] }[]>>();
   const seen = new Set<string>();
   const tick = (units: number): number => {
-    const step = tickSize(units as Price);
+    // Trades at the midpoint stand on half a cent.
+    const step = Math.max(1, tickSize(units as Price) / 2);
     const near = Math.round(units / step) * step;
     if (near !== units) out.rounded++;
     return near;

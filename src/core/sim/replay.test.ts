@@ -85,7 +85,7 @@ test('a daily bar spread over the session adds up to itself', () => {
   );
 });
 
-test('a day of one’s own plays those bars through a full book', () => {
+test('a day of one’s own plays those bars through a full book, also those that end at a midpoint', () => {
   const minutes: BarRow[] = Array.from({ length: 30 }, (_, k) => {
     const open = 50_000 + 100 * ((k * 7) % 11);
     const close = 50_000 + 100 * (((k + 1) * 7) % 11);
@@ -93,8 +93,8 @@ test('a day of one’s own plays those bars through a full book', () => {
       start: at(9, 30) + k * MINUTE,
       open,
       close,
-      high: Math.max(open, close) + 300,
-      low: Math.min(open, close) - 200,
+      high: Math.max(open, close) + 350,
+      low: Math.min(open, close) - 250,
       volume: 900 + 700 * k,
     };
   });

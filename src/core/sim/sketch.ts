@@ -1,5 +1,13 @@
 // The planned day of each symbol, step by step: one print, or one thing of the day's programme.
-import { type Hours, PRE_OPEN, type Price, REGULAR_OPEN, roundToTick, tickSize } from '../units/index.ts';
+import {
+  type Hours,
+  onTick,
+  PRE_OPEN,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  tickSize,
+} from '../units/index.ts';
 import { LULD } from '../venue/index.ts';
 import { cool, excite, waitFor, warm } from './arrivals.ts';
 import { CONDITION, emptyColumns, type Happening, NEVER, type Sketches, STATUS, VENUE } from './columns.ts';
@@ -374,7 +382,7 @@ function print(
     const better =
       room < 2 * tick
         ? share > 0.75
-          ? room / 2
+          ? Math.floor(room / 2)
           : 0
         : Math.floor((bounded(share - 0.4, 0.5) * room) / tick) * tick;
     if (better > 0) h.price -= side * better;
@@ -464,7 +472,10 @@ function stepReplay(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, h: 
   const bar = plan.bars?.[s.bar[i] as number];
   const side = print.price >= (s.worth[i] as number) ? 1 : -1;
   s.worth[i] = print.price;
-  const price = roundToTick(Math.max(1, priceNow(s, i, plan, h.at)));
+  // Where the trader has moved the price, it is another one; else it is honoured, at half a tick too.
+  const now = priceNow(s, i, plan, h.at);
+  const price = now === print.price ? print.price : roundToTick(Math.max(1, now));
+  if (!onTick(price as Price)) h.venue = VENUE.off;
   const q = quoteAround(price, side === 1, bar ? bar.high - bar.low : 0, s.random, i * 4);
   setQuote(
     s,

@@ -35,12 +35,12 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
     setStep({ at: 'choose', trouble: e instanceof Error ? e.message : String(e) });
   const choose = async (files: File[]) => {
     const usable = files
-      .filter((f) => /\.(csv|txt|parquet)$/i.test(f.name))
+      .filter((f) => /\.(csv|txt|jsonl|ndjson|parquet)$/i.test(f.name))
       .sort((a, b) => (a.name < b.name ? -1 : 1));
     const [first] = usable;
     if (!first)
       return failed(
-        `No CSV or Parquet file is among ${files.length === 0 ? 'them' : files.map((f) => f.name).join(', ')}.`,
+        `No CSV, JSON Lines or Parquet file is among ${files.length === 0 ? 'them' : files.map((f) => f.name).join(', ')}.`,
       );
     try {
       const rows = await lookAt(first).result;
@@ -101,8 +101,8 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
       {step.at === 'choose' && (
         <>
           <p className="mb-2 text-[13px] text-quiet">
-            1-minute bars, daily bars or prints, as CSV or Parquet, one or several symbols a file. Drop files
-            here, or choose them.
+            1-minute bars, daily bars or prints, as CSV, JSON Lines or Parquet, one or several symbols a file.
+            Drop files here, or choose them.
           </p>
           {step.trouble && (
             <p role="alert" className="mb-2">
@@ -153,7 +153,7 @@ function Picker({
         className="sr-only"
         tabIndex={-1}
         aria-label={`${label} to import`}
-        accept={folder ? undefined : '.csv,.txt,.parquet'}
+        accept={folder ? undefined : '.csv,.txt,.jsonl,.ndjson,.parquet'}
         {...(folder ? { webkitdirectory: '' } : {})}
         onChange={(e) => {
           void take([...(e.target.files ?? [])]);
@@ -262,7 +262,7 @@ function Agree({
             .slice(0, 6)
             .map((s) => s.symbol)
             .join(', ')}${table.symbols.length > 6 ? ' …' : ''}`}
-        {table.rounded > 0 && `; ${table.rounded} prices were moved to the nearest tick`}.
+        {table.rounded > 0 && `; ${table.rounded} prices were moved to the nearest half tick`}.
       </p>
       {table.bad.length > 0 && (
         <>
