@@ -25,8 +25,8 @@ export function rowsOfJsonLines(name: string, text: string, most: number): strin
         `Line ${line} of ${name} is no JSON object: each line is one row, such as {"date":"2027-03-09","time":"09:31","close":5.2,"volume":100}.`,
       );
     const row = value as Record<string, unknown>;
-    const names = (out[0] ??= Object.keys(row));
-    out.push(names.map((n) => asText(row[n])));
+    if (out.length === 0) out.push(Object.keys(row));
+    out.push((out[0] as string[]).map((n) => asText(row[n])));
   }
   return out.slice(0, most);
 }
