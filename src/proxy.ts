@@ -52,6 +52,12 @@ export function proxy(request: NextRequest): NextResponse {
       `This server answers to localhost only, not to “${host ?? ''}”. To open it to others, start it with HOST=… npm run demo.\n`,
       { status: 421, headers: { 'Content-Type': 'text/plain; charset=utf-8' } },
     );
+  // Nor may a page of elsewhere set this machine to work.
+  if (request.nextUrl.pathname.startsWith('/api/') && request.headers.get('sec-fetch-site') === 'cross-site')
+    return new NextResponse('Pages of other servers are not answered.\n', {
+      status: 403,
+      headers: { 'Content-Type': 'text/plain; charset=utf-8' },
+    });
   const response = NextResponse.next();
   response.headers.set('Content-Security-Policy', POLICY);
   response.headers.set('Referrer-Policy', 'no-referrer');

@@ -315,6 +315,10 @@ test('sessions are run on to a date or to the next own fill; a goal that cannot 
   });
   expect(h.latest('clock')).toMatchObject({ date: '2027-03-11', now: 52 * 3_600_000 });
   expect(h.heard.some((m) => m.kind === 'working' && m.words === '2027-03-10, 2 of 2')).toBe(true);
+  // Back to a moment that was run coarsely: every symbol is brought on to it.
+  await h.ask({ kind: 'go back', to: 34 * 3_600_000 });
+  expect(h.latest('clock')).toMatchObject({ date: '2027-03-10', now: 34 * 3_600_000 });
+  expect((await store.log(2)).at(-1)?.input).toEqual({ kind: 'others', run: 'in full' });
   // Ended on the way it stands there, whole, and a page that is loaded anew finds it so.
   const ended = on({ kind: 'date', date: '2027-03-30' });
   const half = () => h.heard.some((m) => m.kind === 'working' && m.words.startsWith('2027-03-12'));

@@ -316,9 +316,8 @@ export async function host(
       ...(accounts ? { accounts } : {}),
     };
     await store.begin(h.attempt, fresh.log);
-    lookAgain();
-    await keep();
-    await publish([]);
+    // Brings on what stood still at that moment, where many sessions were being run.
+    await arrive(desk);
   }
 
   async function choices(): Promise<DayChoice> {

@@ -67,7 +67,9 @@ export async function runSessions(d: Desk, until: RunUntil): Promise<string> {
   try {
     await d.longWork(async (work) => {
       if (!scansAll(h.engine)) await take(apply(h.engine, { kind: 'others', run: 'coarsely' }).entries);
-      for (let k = 0; k < sessions && !filled; k++) {
+      // The days of imported data may lie further apart.
+      const there = () => until.kind === 'date' && h.engine.market.date >= until.date;
+      for (let k = 0; k < sessions && !filled && !there(); k++) {
         const running = {
           work,
           what,
