@@ -28,7 +28,7 @@ import {
   type VenueReport,
 } from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
-import { advance, apply, createEngine, restore, save } from '../src/session/engine.ts';
+import { advance, apply, createEngine, dayEnd, restore, save } from '../src/session/engine.ts';
 import { runContext } from '../src/session/moment.ts';
 import { simMarket } from '../src/session/sim-market.ts';
 import { NO_GUARDS, oneAccount } from '../tests/model/accounts.ts';
@@ -319,6 +319,29 @@ if (wanted('language')) {
   const rule = quantiles(3_000, () => parseRule(TEN['a trader’s']));
   say('language: a rule of ten clauses', us(rule.median), `p99 ${us(rule.p99)}; budget 150 µs`);
   say('language: the first sentence of a process', `${firstRead.toFixed(1)} ms`, 'budget 5 ms');
+}
+// --- sessions run on, of the kind that a run over many of them takes
+if (wanted('sessions')) {
+  for (const holds of [false, true]) {
+    const e = createEngine(simMarket(DAY));
+    advance(e, at(10));
+    if (holds) apply(e, { kind: 'run', text: 'buy 100 at ask + 5c gtc\n stop 60%', focus: 'VULPN' });
+    apply(e, { kind: 'others', run: 'coarsely' });
+    const next = () => {
+      advance(e, dayEnd(e));
+      apply(e, { kind: 'next day' });
+    };
+    next();
+    const took = median(9, next);
+    advance(e, e.market.dayStart + at(11));
+    const started = performance.now();
+    apply(e, { kind: 'others', run: 'in full' });
+    say(
+      `sessions run on, ${holds ? 'one position held' : 'nothing held'}`,
+      `${(took / 1_000).toFixed(2)} s`,
+      `budget 2 s; all symbols brought on to 11:00 ${((performance.now() - started) / 1_000).toFixed(1)} s`,
+    );
+  }
 }
 // --- conditions: three busy minutes of a symbol that nothing, 20 and 100 conditions look at
 if (wanted('conditions')) {

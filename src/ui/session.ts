@@ -129,8 +129,20 @@ function flush(): void {
       ...(book ? { book: mergeBook(now.book, book) } : {}),
     });
     if (book) tellEnd(book, now.book !== null && !book.whole);
+    dropOld();
   }
   pending = null;
+}
+
+/** What waits for a yes was meant for the symbol that was in focus: it does not outlive it, also where the answer came after the click. */
+function dropOld(): void {
+  const { sayBack, focus } = useSession.getState();
+  if (sayBack.kind !== 'confirm' || !focus || sayBack.proposal.focus === focus.symbol) return;
+  useSession.setState({ drag: null });
+  refused(
+    sayBack.proposal.text,
+    `This was meant for ${sayBack.proposal.focus}; ${focus.symbol} is in focus now. Press the key again.`,
+  );
 }
 
 /** What the watches have told, where the interface keeps it. */
