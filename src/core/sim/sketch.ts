@@ -21,6 +21,9 @@ import { expectedSide, rememberSide, SURPRISE } from './sides.ts';
 import { sameTide, type Tides, tideAt } from './tides.ts';
 import { varianceLeft } from './usual.ts';
 
+/** How much wider makers quote right after the opening auction; where prints crowd each tells less, and they stand back further. */
+const OPENS_WIDER = { usual: 0.8, mover: 3 };
+
 /** What all symbols of a day share. */
 export interface DayFrame {
   seed: number;
@@ -165,7 +168,7 @@ function onCue(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now: num
     stop(s, i, STATUS.halted, Math.min(halt.until, day.hours.close));
   } else if (s.stage[i] === 0) {
     s.stage[i] = 1;
-    s.wide[i] = 0.8;
+    s.wide[i] = plan.given ? OPENS_WIDER.usual : OPENS_WIDER.mover;
     auction(s, i, plan, plan.cross, CONDITION.opening, day.hours, h);
     requote(s, i, plan, now, true);
   } else if (s.stage[i] === 1) close(s, i, plan, day, h);
