@@ -293,9 +293,14 @@ test('over nights that are carried coarsely the trader lives through the same, a
   const back = restore(saved, simMarket(DAY, saved.market), b.log, b.e.market.now());
   expect(save(back)).toEqual(save(b.e));
   // What nobody looked at then is looked at now.
+  for (const { symbol } of b.e.market.instruments)
+    expect([symbol, b.e.market.instrument(symbol), b.e.market.restricted(symbol)]).toEqual([
+      symbol,
+      a.e.market.instrument(symbol),
+      a.e.market.restricted(symbol),
+    ]);
   for (const s of ['BRYXT', 'ORBNT', b.e.market.instruments[55]?.symbol ?? '']) {
     expect(b.e.market.daily(s)).toEqual(a.e.market.daily(s));
-    expect(b.e.market.instrument(s)).toEqual(a.e.market.instrument(s));
     expect(b.e.market.tape(s)).toEqual(a.e.market.tape(s));
   }
 });

@@ -337,6 +337,32 @@ test('sessions are run on to a date or to the next own fill; a goal that cannot 
   expect(fills[fills.length - 1]?.at).toBe(again.latest('clock')?.now);
 });
 
+test('sessions of imported data are run on to one of their dates, however far apart', async () => {
+  const h = await setUp(memoryStore());
+  const bar = (start: number) => ({
+    start,
+    open: 50_000,
+    high: 50_100,
+    low: 50_000,
+    close: 50_100,
+    volume: 900,
+  });
+  const day = (date: string) => ({ date, minutes: [bar(34_200_000), bar(34_260_000)], daily: null });
+  const symbols = [{ symbol: 'ACMEK', days: [day('2027-05-04'), day('2027-05-06'), day('2027-05-12')] }];
+  await h.ask({ kind: 'keep own day', day: { title: 'mine', symbols } as unknown as Omit<OwnDay, 'id'> });
+  await h.ask({ kind: 'start day', day: { kind: 'own', id: 'own 1' } });
+  expect(await h.ask({ kind: 'run on', until: { kind: 'date', date: '2027-05-06' } })).toEqual({
+    kind: 'came',
+    text: 'It is 2027-05-06, 04:00',
+  });
+  // Beyond the last of them it says so, and stands at the end of it.
+  await h.ask({ kind: 'run on', until: { kind: 'date', date: '2027-05-12' } });
+  expect(await h.ask({ kind: 'run on', until: { kind: 'date', date: '2027-05-13' } })).toContain(
+    'no further one',
+  );
+  expect(h.latest('clock')).toMatchObject({ date: '2027-05-12', now: 68 * 3_600_000 });
+});
+
 test('15: work that is ended on its way keeps what it has lived through, and the next day can be asked for again', async () => {
   const store = memoryStore();
   const h = await setUp(store, 40);

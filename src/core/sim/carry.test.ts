@@ -12,6 +12,7 @@ import {
   sharpen,
   standStill,
   stepMarket,
+  takeOver,
 } from './index.ts';
 
 const SIZE = 110;
@@ -46,9 +47,9 @@ test('a day that nobody looked at ends where it ends; what is asked of it later 
       const after = (c: Carry) => run(createMarket(practiceDay(ID, seed, 1, c, SIZE), 1), AFTER_CLOSE).board;
       const [a, b] = [after(whole), after(coarse)];
       expect([a.last, a.volume, a.high, a.low]).toEqual([b.last, b.volume, b.high, b.low]);
+      // Asked of every symbol, also of those that were run, so that falls and halts are among them.
       for (let i = 0; i < SIZE; i++)
-        if (coarse.coarse[i] === 1)
-          sharpen(coarse, i, practiceSymbol(ID, seed, 0, null, i, SIZE), frameOf(scenario));
+        sharpen(coarse, i, practiceSymbol(ID, seed, 0, null, i, SIZE), frameOf(scenario));
       expect(coarse).toEqual(whole);
     }),
     { numRuns: 2 },
@@ -96,4 +97,20 @@ test('what is drawn of days that were not run looks like those that were: as wid
     mean((c, i) => (c.volumes[i] as number) / (scenario.symbols[i]?.instrument.averageVolume ?? 1)),
     0.2,
   );
+});
+
+test('what was only drawn of a restriction gives way to what was; one of today stays', () => {
+  const m = createMarket(practiceDay(ID, 3, 1, null, SIZE), 1);
+  const drawn = carryOf(run(createMarket(practiceDay(ID, 3, 0, null, SIZE)), PRE_OPEN));
+  drawn.closes.fill(50_000);
+  for (const [today, really, then] of [
+    [1, 0, 0],
+    [0, 1, 1],
+    [2, 0, 2],
+  ] as const) {
+    m.board.restricted[40] = today;
+    drawn.restricted[40] = really;
+    takeOver(m, 40, drawn);
+    expect(m.board.restricted[40]).toBe(then);
+  }
 });
