@@ -65,7 +65,7 @@ test('symbols that stood still are brought on to where they would be, in any pie
       standStill(m);
       run(m, to);
       for (let i = 0; i < SIZE; i += piece) catchUp(m, i, piece);
-      const seen = ({ board, stops, now }: Market) => ({ board, stops, now });
+      const seen = (m: Market) => ({ now: m.now, stops: m.stops, board: m.board });
       const order = [...whole.stops].sort((a, b) => a.at - b.at || a.i - b.i);
       expect(seen(m)).toEqual({ ...seen(whole), stops: order });
       expect(run(m, AFTER_CLOSE).board).toEqual(run(whole, AFTER_CLOSE).board);
