@@ -45,7 +45,10 @@ function jsonl(columns: readonly Column[]): Encoder {
   };
 }
 
-const PARQUET_TYPES = { text: 'STRING', number: 'DOUBLE', integer: 'INT32' } as const;
+const PARQUET_TYPES = { text: 'STRING', number: 'DOUBLE', integer: 'INT64' } as const;
+/** Counts may be beyond 32 bits: some companies have billions of shares. */
+const parquetCell = (cell: Cell, type: Column['type']) =>
+  type === 'integer' && typeof cell === 'number' ? BigInt(cell) : cell;
 /** Rows of one group in a Parquet file: many small symbols share one. */
 const GROUP = 50_000;
 
@@ -55,7 +58,7 @@ function parquet(columns: readonly Column[]): Encoder {
     columns.map(({ name, type }, k) => ({
       name,
       type: PARQUET_TYPES[type],
-      data: rows.map((r) => r[k] ?? null),
+      data: rows.map((r) => parquetCell(r[k] ?? null, type)),
     }));
   const file = new ParquetWriter({ writer, schema: schemaFromColumnData({ columnData: dataOf([]) }) });
   let waiting: (readonly Cell[])[] = [];

@@ -4,7 +4,7 @@ import { guessColumns, readTable, rowsOfJsonLines } from '../core/formats/index.
 import { barsOf, createTape, record } from '../core/market/index.ts';
 import { practiceDay, printOf, runAlone } from '../core/sim/index.ts';
 import { answerDay, answerTable } from './answer.ts';
-import { barsTable, daysTable, newsTable, printsTable, type Table } from './tables.ts';
+import { barsTable, daysTable, newsTable, printsTable, referenceTable, type Table } from './tables.ts';
 
 const BARS = ['variation', 'symbol', 'minutes', 'from', 'to'] as const;
 const bars = (query: string, day = 'quiet-day') =>
@@ -27,7 +27,7 @@ async function rowsOf(answer: Response, format: string): Promise<string[][]> {
   if (format === 'jsonl') return rowsOfJsonLines('f', text, Number.POSITIVE_INFINITY);
   const rows = await parquetReadObjects({ file: bytes });
   const names = Object.keys(rows[0] ?? {});
-  return [names, ...rows.map((r) => names.map((n) => String(r[n])))];
+  return [names, ...rows.map((r) => names.map((n) => (r[n] === null ? '' : String(r[n]))))];
 }
 
 test.each(['csv', 'jsonl', 'parquet'])(
@@ -77,6 +77,22 @@ test('prints add up to the bars, in every format; news stays within what was ask
   const [, ...items] = await rowsOf(news, 'jsonl');
   expect(items.length).toBeGreaterThan(3);
   expect(items.every((n) => (n[1] ?? '') >= '06:00' && (n[1] ?? '') < '08:00')).toBe(true);
+});
+
+test('reference data is the same in every format, also where a company has billions of shares', async () => {
+  const reference = (format: string) =>
+    answerDay(
+      new Request(`http://localhost/?format=${format}`),
+      'fresh-headlines',
+      'reference',
+      ['variation'],
+      referenceTable,
+    );
+  const [heads, ...rows] = await rowsOf(reference('csv'), 'csv');
+  const shares = heads?.indexOf('shares_outstanding') ?? -1;
+  expect(Math.max(...rows.map((r) => Number(r[shares])))).toBeGreaterThan(2 ** 31);
+  for (const format of ['jsonl', 'parquet'])
+    expect(await rowsOf(reference(format), format)).toEqual([heads, ...rows]);
 });
 
 test.each([

@@ -12,7 +12,7 @@ import { breathe } from './breathe.ts';
 
 type PracticeRef = Extract<DayRef, { kind: 'practice' }>;
 
-/** What the folder may hold. A day is two to three megabytes. */
+/** What the folder may hold. A day is one and a half megabytes. */
 const MOST_BYTES = 200_000_000;
 /** Days that may wait to be made. */
 const MOST_WAITING = 20;
