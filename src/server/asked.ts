@@ -136,6 +136,24 @@ export function boundPrints({ symbols, from, to }: Asked): void {
   );
 }
 
+/** Candles are whole: none is cut by where the asking begins or ends. @throws Unanswerable (400). */
+export function uncut({ from, to, minutes }: Asked): void {
+  const length = minutes * MINUTE;
+  for (const [name, t] of [
+    ['from', from],
+    ['to', to],
+  ] as const) {
+    if (t % length === 0) continue;
+    const [before, after] = [t - (t % length), t - (t % length) + length].map((x) =>
+      formatTime(x, 'minutes'),
+    );
+    throw new Unanswerable(
+      400,
+      `${name} would cut a candle of ${minutes} minutes; whole are ${name}=${before} and ${name}=${after}.`,
+    );
+  }
+}
+
 /** A practice day by its id. @throws Unanswerable (404) that names those there are. */
 export function practiceDayId(id: string): string {
   if (PRACTICE_DAYS.some((d) => d.id === id)) return id;

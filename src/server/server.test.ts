@@ -107,6 +107,8 @@ test.each([
   ['from=09:60', 400, 'from is a time of day'],
   ['to=20:01', 400, 'to is a time of day'],
   ['from=10:00&to=10:00', 400, 'from has to be before to; 10:00 is not before 10:00'],
+  ['minutes=5&to=09:33', 400, 'to would cut a candle of 5 minutes; whole are to=09:30 and to=09:35'],
+  ['minutes=60&from=09:30', 400, 'whole are from=09:00 and from=10:00'],
   ['format=xlsx', 400, 'format is one of csv, jsonl, parquet, not “xlsx”'],
   ['symbl=VULPN', 400, '“symbl” is not asked here. Known are: variation, symbol, minutes, from, to, format'],
   [`symbol=${Array.from({ length: 101 }, (_, i) => `A${i}`).join(',')}`, 400, 'At most 100 symbols'],

@@ -1,5 +1,5 @@
 // The tables that other programs can have of a day, as columns and pieces of rows.
-import { barsOf, createTape, record } from '../core/market/index.ts';
+import { barsOf, createTape, type Print, record } from '../core/market/index.ts';
 import {
   type DayFrame,
   frameOf,
@@ -10,7 +10,7 @@ import {
   type Scenario,
 } from '../core/sim/index.ts';
 import { clockOf, formatTime, toDollars } from '../core/units/index.ts';
-import { type Asked, boundPrints, Unanswerable } from './asked.ts';
+import { type Asked, boundPrints, Unanswerable, uncut } from './asked.ts';
 
 export type Cell = string | number | null;
 export interface Column {
@@ -121,73 +121,57 @@ export function newsTable(id: string, { variation, symbols, from, to }: Asked): 
   };
 }
 
-/** Candles of so many minutes; `time` is where each begins. Minutes without a trade have none. */
-export function barsTable(id: string, asked: Asked): Table {
+/** Each symbol that was asked for, run alone up to the end of what was asked; its prints come one by one. */
+function eachAlone(
+  id: string,
+  asked: Asked,
+  rowsOf: (symbol: string, day: Scenario, prints: (each: (p: Print) => void) => void) => Cell[][],
+): Iterable<Cell[][]> {
   const day = dayOf(id, asked.variation);
   const who = numbersOf(day, asked.symbols);
   const { scenario, frame } = day;
   function* pieces() {
     for (const i of who) {
       const symbol = scenario.symbols[i]?.instrument.symbol ?? '';
-      const tape = createTape(symbol, scenario.hours.close);
-      runAlone(scenario, i, asked.to - 1, (h) => record(tape, printOf(symbol, 0, h)), frame);
-      yield barsOf(tape, asked.minutes)
-        .filter((b) => clockOf(b.start) >= asked.from)
-        .map((b): Cell[] => [
-          symbol,
-          scenario.date,
-          formatTime(clockOf(b.start), 'minutes'),
-          toDollars(b.open),
-          toDollars(b.high),
-          toDollars(b.low),
-          toDollars(b.close),
-          b.volume,
-        ]);
+      yield rowsOf(symbol, scenario, (each) => {
+        runAlone(scenario, i, asked.to - 1, (h) => each(printOf(symbol, 0, h)), frame);
+      });
     }
   }
+  return pieces();
+}
+
+/** Candles of so many minutes; `time` is where each begins. Minutes without a trade have none. */
+export function barsTable(id: string, asked: Asked): Table {
+  uncut(asked);
   return {
     columns: [
       ...text('symbol', 'date', 'time'),
       ...number('open', 'high', 'low', 'close'),
       ...integer('volume'),
     ],
-    pieces: pieces(),
+    pieces: eachAlone(id, asked, (symbol, { date, hours }, prints) => {
+      const tape = createTape(symbol, hours.close);
+      prints((p) => record(tape, p));
+      return barsOf(tape, asked.minutes)
+        .filter((b) => clockOf(b.start) >= asked.from)
+        .map((b) => [
+          symbol,
+          date,
+          formatTime(b.start, 'minutes'),
+          toDollars(b.open),
+          toDollars(b.high),
+          toDollars(b.low),
+          toDollars(b.close),
+          b.volume,
+        ]);
+    }),
   };
 }
 
 /** Every print, symbol by symbol. */
 export function printsTable(id: string, asked: Asked): Table {
   boundPrints(asked);
-  const day = dayOf(id, asked.variation);
-  const who = numbersOf(day, asked.symbols);
-  const { scenario, frame } = day;
-  function* pieces() {
-    for (const i of who) {
-      const symbol = scenario.symbols[i]?.instrument.symbol ?? '';
-      const rows: Cell[][] = [];
-      runAlone(
-        scenario,
-        i,
-        asked.to - 1,
-        (h) => {
-          if (h.at < asked.from) return;
-          const p = printOf(symbol, 0, h);
-          rows.push([
-            symbol,
-            scenario.date,
-            formatTime(p.at, 'millis'),
-            toDollars(p.price),
-            p.qty,
-            p.aggressor,
-            p.venue,
-            p.condition,
-          ]);
-        },
-        frame,
-      );
-      yield rows;
-    }
-  }
   return {
     columns: [
       ...text('symbol', 'date', 'time'),
@@ -195,6 +179,23 @@ export function printsTable(id: string, asked: Asked): Table {
       ...integer('size'),
       ...text('aggressor', 'venue', 'condition'),
     ],
-    pieces: pieces(),
+    pieces: eachAlone(id, asked, (symbol, { date }, prints) => {
+      const rows: Cell[][] = [];
+      prints((p) => {
+        if (p.at < asked.from) return;
+        const { price, qty, aggressor, venue, condition } = p;
+        rows.push([
+          symbol,
+          date,
+          formatTime(p.at, 'millis'),
+          toDollars(price),
+          qty,
+          aggressor,
+          venue,
+          condition,
+        ]);
+      });
+      return rows;
+    }),
   };
 }
