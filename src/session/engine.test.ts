@@ -305,6 +305,36 @@ test('over nights that are carried coarsely the trader lives through the same, a
   }
 });
 
+test('looking at what stood still changes nothing: neither what scans know of before the day, nor what is kept, nor the days after', () => {
+  const seen = [false, true].map((looks) => {
+    const e = at910();
+    const night = () => {
+      advance(e, dayEnd(e));
+      apply(e, { kind: 'next day' });
+    };
+    const look = () => {
+      if (!looks) return;
+      for (const { symbol } of e.market.instruments) {
+        e.market.daily(symbol);
+        e.market.tape(symbol);
+        e.market.quote(symbol);
+        expect(e.market.instrument(symbol).symbol).toBe(symbol);
+      }
+    };
+    for (let k = 0; k < 2; k++) {
+      apply(e, { kind: 'others', run: 'coarsely' });
+      night();
+      apply(e, { kind: 'others', run: 'in full' });
+      look();
+    }
+    advance(e, e.market.dayStart + at(9, 31));
+    const { facts } = marketView(e.market);
+    night();
+    return { facts, kept: save(e) };
+  });
+  expect(seen[1]).toEqual(seen[0]);
+});
+
 test('a price alert fires at the first print at its price after it was set, and at no other; the exchange’s own prints are the oracle', () => {
   const e = at910();
   const set: { symbol: string; price: number; up: boolean; from: number }[] = [];

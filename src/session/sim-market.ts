@@ -14,6 +14,7 @@ import {
   dailyHistory,
   depthOf,
   endDay,
+  follow,
   frameOf,
   haltOf,
   hasSymbol,
@@ -22,8 +23,10 @@ import {
   nextDue,
   numberOf,
   ownDailyBars,
+  type Prior,
   passes,
   printOf,
+  priorOf,
   quoteOf,
   report,
   runAlone,
@@ -31,7 +34,6 @@ import {
   sharpen,
   standStill,
   stepMarket,
-  takeOver,
   tapeOf,
   workingOrders,
 } from '../core/sim/index.ts';
@@ -68,26 +70,32 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   const cross = () => {
     if (m.reports.length > 0) report(line, m.now, m.reports.splice(0));
   };
-  const tides = new Map<number, DayFrame>();
+  const found = (symbol: string) => numberOf(m, symbol);
+  /** The days so far with what those that were not run really were, where somebody looked: made again when it is asked for, never kept. */
+  const sharp: Carry[] = [];
+  const frames: DayFrame[] = [];
+  const looked = new Map<number, Prior>();
   /**
-   * Somebody looks at a symbol: where days of it have not been run, what they really were takes the place
-   * of what was drawn of them.
+   * What is truly known of a symbol before today, where days of it have not been run; null where it is as it is listed.
+   * It depends on nothing but the days, and changes nothing but what is answered to whoever looks.
    */
-  const sharpened = (i: number): void => {
-    if (carry?.coarse[i] !== 1) return;
+  const truthOf = (i: number): Prior | null => {
+    const first = past.findIndex((day) => day.coarse[i] === 1);
+    if (first < 0) return null;
+    const there = looked.get(i);
+    if (there) return there;
     past.forEach((day, n) => {
-      if (day.coarse[i] !== 1) return;
-      const alone = scenarioOfOne(source, n, past[n - 1] ?? null, i);
-      const frame = tides.get(n) ?? frameOf(alone);
-      tides.set(n, frame);
-      sharpen(day, i, alone, frame);
+      sharp[n] ??= structuredClone(day);
+      const [now, before] = [sharp[n], sharp[n - 1] ?? null];
+      if (day.coarse[i] === 1) {
+        const alone = scenarioOfOne(source, n, before, i);
+        frames[n] ??= frameOf(alone);
+        sharpen(now, i, alone, frames[n]);
+      } else if (n > first && before) follow(now, before, i);
     });
-    takeOver(m, i, carry);
-  };
-  const found = (symbol: string) => {
-    const i = numberOf(m, symbol);
-    sharpened(i);
-    return i;
+    const truth = priorOf(instruments[i] as Listing, sharp[past.length - 1] as Carry, i);
+    looked.set(i, truth);
+    return truth;
   };
   return {
     get instruments() {
@@ -148,6 +156,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       dayNumber++;
       if (m.coarse) standStill(next);
       m = next;
+      looked.clear();
       ({ instruments, news } = lists());
       dates = [...dates, m.scenario.date];
     },
@@ -161,24 +170,22 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       catchUp(m, from, count);
     },
     has: (symbol) => hasSymbol(m, symbol),
-    number: (symbol) => numberOf(m, symbol),
-    instrument: (symbol) => instruments[found(symbol)] as (typeof instruments)[number],
+    number: found,
+    instrument(symbol) {
+      const i = found(symbol);
+      return truthOf(i)?.instrument ?? (instruments[i] as Listing);
+    },
     last: (symbol) => (m.board.last[found(symbol)] || null) as Price | null,
-    quote(symbol) {
-      found(symbol);
-      return quoteOf(m, symbol);
-    },
+    quote: (symbol) => quoteOf(m, symbol),
     status: (symbol) => statusOf(m.board, found(symbol)),
-    restricted: (symbol) => m.board.restricted[found(symbol)] !== 0,
-    tape(symbol) {
-      found(symbol);
-      return tapeOf(m, symbol);
+    restricted(symbol) {
+      const i = found(symbol);
+      const today = m.board.restricted[i] as number;
+      return today === 2 || (truthOf(i)?.restricted ?? today !== 0);
     },
+    tape: (symbol) => tapeOf(m, symbol),
     depth: (symbol, levels) => depthOf(m, symbol, levels),
-    watch(symbol) {
-      found(symbol);
-      keepFloor(m, symbol);
-    },
+    watch: (symbol) => keepFloor(m, symbol),
     auction: (symbol) => auctionOf(m, symbol),
     stops: () =>
       m.stops.map(({ i, at, stopped }) => ({
@@ -197,7 +204,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
         const first = scenarioOf(source, 0, null);
         firstDay = { date: first.date, instruments: first.symbols.map((x) => x.instrument) };
       }
-      const since = (whole ? past : []).flatMap((d): DailyBar[] =>
+      const since = (!whole ? [] : truthOf(i) ? sharp : past).flatMap((d): DailyBar[] =>
         d.highs[i] === 0
           ? []
           : [
@@ -225,7 +232,12 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       return out;
     },
     carryOut(command) {
-      if (hasSymbol(m, command.symbol)) found(command.symbol);
+      if (hasSymbol(m, command.symbol)) {
+        // Where the trader comes in, what was only drawn of a restriction gives way to what was.
+        const i = found(command.symbol);
+        const truth = truthOf(i);
+        if (truth && m.board.restricted[i] !== 2) m.board.restricted[i] = truth.restricted ? 1 : 0;
+      }
       if (passes(line, m.now, command)) carryOut(m, command);
       cross();
     },

@@ -12,7 +12,6 @@ import {
   sharpen,
   standStill,
   stepMarket,
-  takeOver,
 } from './index.ts';
 
 const SIZE = 110;
@@ -97,20 +96,4 @@ test('what is drawn of days that were not run looks like those that were: as wid
     mean((c, i) => (c.volumes[i] as number) / (scenario.symbols[i]?.instrument.averageVolume ?? 1)),
     0.2,
   );
-});
-
-test('what was only drawn of a restriction gives way to what was; one of today stays', () => {
-  const m = createMarket(practiceDay(ID, 3, 1, null, SIZE), 1);
-  const drawn = carryOf(run(createMarket(practiceDay(ID, 3, 0, null, SIZE)), PRE_OPEN));
-  drawn.closes.fill(50_000);
-  for (const [today, really, then] of [
-    [1, 0, 0],
-    [0, 1, 1],
-    [2, 0, 2],
-  ] as const) {
-    m.board.restricted[40] = today;
-    drawn.restricted[40] = really;
-    takeOver(m, 40, drawn);
-    expect(m.board.restricted[40]).toBe(then);
-  }
 });

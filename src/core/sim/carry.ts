@@ -1,5 +1,5 @@
 // What one day hands on to the next, of symbols that were run and of those that nobody looked at.
-import { type Board, trueRange } from '../market/index.ts';
+import { type Board, type Listing, trueRange } from '../market/index.ts';
 import { AFTER_CLOSE, PRE_OPEN, type Price, REGULAR_OPEN, roundToTick } from '../units/index.ts';
 import { restrictsShorts } from '../venue/index.ts';
 import { CONDITION } from './columns.ts';
@@ -34,22 +34,25 @@ export interface Carry {
   coarse: Uint8Array;
 }
 
-/** Writes into a symbol's plan what is known of the day before. */
-export function listPrior(plan: SymbolPlan, carry: Carry, i: number): void {
-  const x = plan.instrument;
-  const close = carry.closes[i] as number;
-  x.priorOpen = (carry.opens[i] || close) as Price;
-  x.priorHigh = Math.max(carry.highs[i] || close, close) as Price;
-  x.priorLow = Math.min(carry.lows[i] || close, close) as Price;
-  x.atr = carry.atrs[i] as number;
-  plan.restricted = carry.restricted[i] === 1;
+/** What is known of a symbol before a day begins. */
+export interface Prior {
+  instrument: Listing;
+  restricted: boolean;
 }
 
-/** The day under way takes over what the day before of symbol `i` really was. */
-export function takeOver(m: Market, i: number, carry: Carry): void {
-  const plan = m.scenario.symbols[i] as SymbolPlan;
-  if ((carry.closes[i] as number) > 0) listPrior(plan, carry, i);
-  if (m.board.restricted[i] !== 2) m.board.restricted[i] = plan.restricted ? 1 : 0;
+/** The same symbol with what the day before hands on of it. */
+export function priorOf(x: Listing, carry: Carry, i: number): Prior {
+  const close = carry.closes[i] as number;
+  const restricted = carry.restricted[i] === 1;
+  if (close === 0) return { instrument: x, restricted };
+  const instrument = {
+    ...x,
+    priorOpen: (carry.opens[i] || close) as Price,
+    priorHigh: Math.max(carry.highs[i] || close, close) as Price,
+    priorLow: Math.min(carry.lows[i] || close, close) as Price,
+    atr: carry.atrs[i] as number,
+  };
+  return { instrument, restricted };
 }
 
 /** A day's candle, as it is handed on. */
@@ -113,7 +116,17 @@ function put(c: Carry, i: number, { instrument: x }: SymbolPlan, candle: Candle)
   c.closes[i] = candle.close;
   c.volumes[i] = candle.volume;
   c.restricted[i] = candle.restricted ? 1 : 0;
-  c.atrs[i] = candle.high === 0 ? x.atr : Math.round((x.atr * 13 + trueRange(candle, x.priorClose)) / 14);
+  c.atrs[i] = smoothed(x.atr, candle, x.priorClose);
+}
+
+/** ATR(14) after Wilder with one more day in it. */
+const smoothed = (atr: number, day: Pick<Candle, 'high' | 'low'>, priorClose: number): number =>
+  day.high === 0 ? atr : Math.round((atr * 13 + trueRange(day, priorClose)) / 14);
+
+/** A day that was run comes after one of which only now is known what it was: its ATR follows. */
+export function follow(carry: Carry, before: Carry, i: number): void {
+  const day = { high: carry.highs[i] as number, low: carry.lows[i] as number };
+  carry.atrs[i] = smoothed(before.atrs[i] as number, day, before.closes[i] as number);
 }
 
 /**

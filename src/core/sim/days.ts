@@ -12,7 +12,7 @@ import {
   REGULAR_OPEN,
   toDollars,
 } from '../units/index.ts';
-import { type Carry, listPrior } from './carry.ts';
+import { type Carry, priorOf } from './carry.ts';
 import { CAST, type Known, QUIET } from './cast.ts';
 import { between, type CourseKind, drawCourse, evenStep, surge } from './courses.ts';
 import { headline } from './headlines.ts';
@@ -301,7 +301,7 @@ function planOf(d: Draft, c: Company, i: number): SymbolPlan {
   const plan = usualPlan(d, c, close);
   if (carry && before > 0) {
     plan.stood = carry.stood[i] as number;
-    listPrior(plan, carry, i);
+    Object.assign(plan, priorOf(plan.instrument, carry, i));
   }
   const own = () => ({ ...d, r: d.stream(`${c.symbol} role`) });
   const role = d.roles.get(c.symbol);

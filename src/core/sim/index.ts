@@ -1,4 +1,4 @@
-export { type Carry, carryOf, sharpen, takeOver } from './carry.ts';
+export { type Carry, carryOf, follow, type Prior, priorOf, sharpen } from './carry.ts';
 export type { Happening } from './columns.ts';
 export { practiceDay, practiceSymbol } from './days.ts';
 export type { AuctionView, OutReason } from './floor-types.ts';

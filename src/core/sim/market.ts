@@ -225,7 +225,7 @@ function movers(scenario: Scenario): readonly number[] {
   return list;
 }
 
-/** From now on ordinary companies stand still unless somebody looks at them. */
+/** From now on ordinary companies stand still, unless the trader has to do with them. Nobody looks until {@link catchUp}. */
 export function standStill(m: Market): void {
   m.coarse = true;
   for (const [i, f] of m.floors) if (!f.touched && !f.kept) m.floors.delete(i);
