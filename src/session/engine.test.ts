@@ -305,6 +305,20 @@ test('over nights that are carried coarsely the trader lives through the same, a
   }
 });
 
+test('a day that was run after some that were not: what is known before the next is that of a full run', () => {
+  const [whole, coarse] = (['in full', 'coarsely'] as const).map((run) => {
+    const e = at910();
+    apply(e, { kind: 'others', run });
+    for (let k = 0; k < 3; k++) {
+      advance(e, dayEnd(e));
+      apply(e, { kind: 'next day' });
+      if (k === 0) apply(e, { kind: 'others', run: 'in full' });
+    }
+    return e.market.instruments.map(({ symbol }) => [e.market.instrument(symbol), e.market.daily(symbol)]);
+  });
+  expect(coarse).toEqual(whole);
+});
+
 test('looking at what stood still changes nothing: neither what scans know of before the day, nor what is kept, nor the days after', () => {
   const seen = [false, true].map((looks) => {
     const e = at910();

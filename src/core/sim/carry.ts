@@ -29,7 +29,7 @@ export interface Carry {
   restricted: Uint8Array;
   /**
    * 1 where the day was not run: close and where it stood are those of a full run all the same; its
-   * other prices, volume and restriction are drawn, until somebody asks ({@link sharpen}).
+   * other prices, volume and restriction are drawn; who asks later is answered by {@link sharpen}.
    */
   coarse: Uint8Array;
 }
