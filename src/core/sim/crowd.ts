@@ -12,10 +12,8 @@ const LEVELS = 22;
 const FAR_LEVELS = 8;
 
 /**
- * Brings the crowd to a quote of the plan. The plan's trades take only best prices, so the levels
- * behind them are made when somebody needs them: they are a function of the quote and of the time
- * since which it is shown, and never depend on when they are looked at. Where the trader's orders
- * are, they are made at every happening.
+ * Brings the crowd to a quote of the plan, and to the levels behind it: a function of the quote and of
+ * the time since which it is shown. Where the trader is, they are made at every happening.
  */
 export function grow(
   f: Floor,
@@ -24,7 +22,6 @@ export function grow(
   ask: number,
   bidSize: number,
   askSize: number,
-  deep: boolean,
 ): void {
   if (bid <= 0 || ask <= 0) return;
   const buy = bid as Price;
@@ -37,7 +34,6 @@ export function grow(
   if (f.taken.length > 0) f.taken = f.taken.filter((t) => whatIsMissing(t, c) > 0);
   setLevel(f, c, 'buy', buy, Math.max(0, bidSize - takenAt(f, c, 'buy', buy)));
   setLevel(f, c, 'sell', sell, Math.max(0, askSize - takenAt(f, c, 'sell', sell)));
-  if (!deep) return;
   const spread = (sell - buy) / tickSize(buy);
   const clock = flickerFrom(c.sketches, f.i, c.plan, c.now - c.dayStart);
   deepen(f, c, 'buy', buy, spread, clock);

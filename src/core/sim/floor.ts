@@ -34,6 +34,14 @@ export function createFloor(i: number, plan: SymbolPlan, tape: Tape, seed: numbe
   };
 }
 
+const sideOf = (h: Happening): Side => (h.side === 1 ? 'buy' : 'sell');
+
+/**
+ * Nobody but the crowd is here, and nothing is missing of what the trader took: trades are the plan's and
+ * best prices those of its quote, and the book is made only for who looks.
+ */
+export const onlyCrowd = (f: Floor): boolean => f.orders.size === 0 && f.taken.length === 0;
+
 /** Lets one happening of the plan act on the book. */
 export function happen(f: Floor, c: FloorContext, h: Happening): void {
   if (h.condition !== CONDITION.regular) {
@@ -41,9 +49,13 @@ export function happen(f: Floor, c: FloorContext, h: Happening): void {
     settleBook(f, c);
     return;
   }
-  grow(f, c, h.bid, h.ask, h.bidSize, h.askSize, f.touched);
+  if (onlyCrowd(f)) {
+    if (h.qty > 0) print(f, c, h.price, h.qty, sideOf(h), venueName(h.venue), 'regular');
+    return;
+  }
+  grow(f, c, h.bid, h.ask, h.bidSize, h.askSize);
   if (h.qty > 0) {
-    const side: Side = h.side === 1 ? 'buy' : 'sell';
+    const side = sideOf(h);
     if (h.venue === VENUE.off) print(f, c, h.price, h.qty, side, 'OFF', 'regular');
     else if (h.venue === VENUE.mid) crowdAtMidpoint(f, c, side, h.qty, h.price);
     else {
@@ -58,19 +70,14 @@ export function happen(f: Floor, c: FloorContext, h: Happening): void {
 
 /** Brings the crowd's resting shares to where the plan has them at its last happening. */
 export function settleBook(f: Floor, c: FloorContext): void {
+  if (!onlyCrowd(f)) toPlan(f, c);
+}
+
+function toPlan(f: Floor, c: FloorContext): void {
   const { sketches: s } = c;
   const { i } = f;
   if ((s.status[i] as number) >= STATUS.pause) halt(f, c);
-  else
-    grow(
-      f,
-      c,
-      s.bid[i] as number,
-      s.ask[i] as number,
-      s.bidSize[i] as number,
-      s.askSize[i] as number,
-      f.touched,
-    );
+  else grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number);
 }
 
 /** Makers answer what the trader took: they quote around the price as it is now. */
@@ -83,28 +90,25 @@ export function answer(f: Floor, c: FloorContext): void {
   settleBook(f, c);
 }
 
-/** Makes the levels behind the best prices, for somebody who looks; where the trader's orders are, they are there already. */
-export function lookDeep(f: Floor, c: FloorContext): void {
-  const { sketches: s } = c;
-  const { i } = f;
-  if (f.touched || (s.status[i] as number) >= STATUS.pause) return;
-  grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number, true);
+/** The book for somebody who looks; where the trader is in it, it is there already. */
+export function look(f: Floor, c: FloorContext): void {
+  if (onlyCrowd(f)) toPlan(f, c);
 }
 
 /**
- * The trader comes to this floor. Where somebody has only looked so far, the book is made anew: how
- * the crowd's shares lie in it must not depend on when it was looked at.
+ * The trader comes to this floor. Where only the crowd has been, the book is made anew: how its shares
+ * lie in it must not depend on when it was looked at.
  */
 function touch(f: Floor, c: FloorContext): void {
-  if (!f.touched) {
-    f.touched = true;
+  f.touched = true;
+  if (onlyCrowd(f)) {
     f.book = createBook(roundToTick(f.tape.last ?? c.plan.instrument.priorClose));
     f.bids = [];
     f.asks = [];
     f.best = [];
     f.arrivals = null;
   }
-  settleBook(f, c);
+  toPlan(f, c);
 }
 
 /** Takes an order of the trader. What comes of it goes to the reports. */

@@ -40,7 +40,8 @@ import {
   createFloor,
   enter,
   happen,
-  lookDeep,
+  look,
+  onlyCrowd,
   settleBook,
   venueName,
 } from './floor.ts';
@@ -194,10 +195,10 @@ export function stepMarket(m: Market, until: number): number {
   return due;
 }
 
-/** When the quote that a floor shows changes next by itself. */
+/** When the quote that a floor shows changes next by itself. Where the trader has nothing to do with it, whoever looks at it brings it to the time. */
 function flickers(m: Market, f: Floor, clock: number): void {
-  const stopped = (m.sketches.status[f.i] as number) >= STATUS.pause;
-  f.flickerAt = stopped ? Number.POSITIVE_INFINITY : nextFlicker(m.sketches, f.i, planOf(m, f.i), clock);
+  const still = !(f.kept || f.touched) || (m.sketches.status[f.i] as number) >= STATUS.pause;
+  f.flickerAt = still ? Number.POSITIVE_INFINITY : nextFlicker(m.sketches, f.i, planOf(m, f.i), clock);
 }
 
 /** Runs every symbol without a full book up to a time of day; coarsely, only those of which something is told. */
@@ -296,6 +297,7 @@ function quoteOnBoard(m: Market, i: number): void {
 }
 
 function bookOnBoard(m: Market, f: Floor): void {
+  if (onlyCrowd(f)) return quoteOnBoard(m, f.i);
   const { board: b } = m;
   b.bid[f.i] = bestBid(f.book) ?? 0;
   b.ask[f.i] = bestAsk(f.book) ?? 0;
@@ -388,9 +390,8 @@ function floorOf(m: Market, symbol: string): Floor {
   );
   const f = createFloor(i, planOf(m, i), tape, m.scenario.seed);
   show(m.sketches, i, planOf(m, i), clock, m.frame.hours);
-  settleBook(f, contextOf(m, f));
   flickers(m, f, clock);
-  bookOnBoard(m, f);
+  quoteOnBoard(m, i);
   m.floors.set(i, f);
   const untouched = [...m.floors.values()].filter((x) => !x.touched && !x.kept && x !== f);
   for (const old of untouched.slice(0, Math.max(0, untouched.length - UNTOUCHED_KEPT)))
@@ -406,6 +407,7 @@ export function carryOut(m: Market, command: VenueCommand): void {
   if (!hasSymbol(m, symbol))
     return void m.reports.push({ kind: 'rejected', ...head, why: `${symbol} does not trade today` });
   const f = floorOf(m, symbol);
+  freshen(m, f.i);
   const c = contextOf(m, f);
   const trace = m.sketches.taken[f.i];
   switch (command.kind) {
@@ -435,6 +437,7 @@ export function carryOut(m: Market, command: VenueCommand): void {
     f.arrivals = null;
     answer(f, c);
   }
+  flickers(m, f, m.now - m.dayStart);
   bookOnBoard(m, f);
 }
 
@@ -462,15 +465,19 @@ export function endDay(m: Market): void {
     for (const id of [...f.orders.keys()]) out(f, contextOf(m, f), id, 'the day has ended');
 }
 
+/** The board has a symbol's quote at its last print: whoever looks brings it to now. */
+function freshen(m: Market, i: number): void {
+  const f = m.floors.get(i);
+  if ((f && !onlyCrowd(f)) || (m.sketches.nextAt[i] as number) <= m.now - m.dayStart) return;
+  show(m.sketches, i, planOf(m, i), m.now - m.dayStart, m.frame.hours);
+  quoteOnBoard(m, i);
+}
+
 /** Best bid and offer of a symbol. */
 export function quoteOf(m: Market, symbol: string): Quote {
   const { board: b } = m;
   const i = numberOf(m, symbol);
-  if (!m.floors.has(i) && (m.sketches.nextAt[i] as number) > m.now - m.dayStart) {
-    // Of what nobody watches the board has the quote at its last print.
-    show(m.sketches, i, planOf(m, i), m.now - m.dayStart, m.frame.hours);
-    quoteOnBoard(m, i);
-  }
+  freshen(m, i);
   return {
     bid: (b.bid[i] || null) as Price | null,
     ask: (b.ask[i] || null) as Price | null,
@@ -486,7 +493,8 @@ export function depthOf(
   levels: number,
 ): { bids: DepthLevel[]; asks: DepthLevel[] } {
   const f = floorOf(m, symbol);
-  lookDeep(f, contextOf(m, f));
+  freshen(m, f.i);
+  look(f, contextOf(m, f));
   const { book } = f;
   return { bids: depth(book, 'buy', levels), asks: depth(book, 'sell', levels) };
 }
@@ -522,9 +530,12 @@ export function haltOf(m: Market, symbol: string): { reason: string; until: numb
   };
 }
 
-/** Keeps the full book of a symbol for the rest of the day, so that each of its trades is told one by one. */
+/** Keeps the full book of a symbol for the rest of the day, so that each of its trades and quotes is told one by one. */
 export function keepFloor(m: Market, symbol: string): void {
-  floorOf(m, symbol).kept = true;
+  const f = floorOf(m, symbol);
+  if (f.kept) return;
+  f.kept = true;
+  flickers(m, f, m.now - m.dayStart);
 }
 
 /** Whether a symbol trades today. */

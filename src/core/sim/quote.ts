@@ -99,7 +99,7 @@ export function withdraw(s: Sketches, i: number): void {
 }
 
 /** Quotes change about eight times a print, not more often than this. */
-const LEAST_FLICKER = 400;
+const LEAST_FLICKER = 200;
 
 /** A stretch of the day begins: how long one flicker of the symbol's quote stands in it. */
 export function flickers(s: Sketches, i: number, plan: SymbolPlan): void {

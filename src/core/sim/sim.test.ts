@@ -249,13 +249,56 @@ test('14: how an order’s fills split does not depend on when the book was firs
       depthOf(m, 'VULPN', 10);
     }
     run(m, at(9, 41));
-    send(m, 'VULPN', order(1, 'buy', (quoteOf(m, 'VULPN').ask as number) + 6_000, 9_000));
+    send(m, 'VULPN', order(1, 'buy', (m.board.last[numberOf(m, 'VULPN')] as number) + 6_000, 9_000));
     run(m, at(9, 42));
     return m.reports.splice(0);
   };
   const late = fills(null);
   expect(late.filter((r) => r.kind === 'fill').length).toBeGreaterThan(3);
   for (const looked of [at(4), at(9, 31), at(9, 40, 59)]) expect(fills(looked)).toEqual(late);
+});
+
+test.each(['VULPN', 'KELOD'])(
+  'the quote of %s is the same at any moment, whether nobody watches, somebody looks or the book is kept, which tells each',
+  (symbol) => {
+    const nobody = copy(at940);
+    const looked = copy(at940);
+    const kept = copy(at940);
+    keepFloor(kept, symbol);
+    const seen = new Set<string>();
+    const steps = new Map([nobody, looked, kept].map((m) => [m, [] as number[]]));
+    for (let t = at(9, 40); t < at(9, 42); t += 271) {
+      for (const m of steps.keys()) run(m, t, () => steps.get(m)?.push(m.now));
+      const { bids, asks } = depthOf(looked, symbol, 12);
+      const quote = quoteOf(nobody, symbol);
+      expect(quoteOf(kept, symbol)).toEqual(quote);
+      expect(quoteOf(looked, symbol)).toEqual(quote);
+      expect([bids[0]?.price ?? null, asks[0]?.price ?? null]).toEqual([quote.bid, quote.ask]);
+      expect(depthOf(kept, symbol, 12)).toEqual({ bids, asks });
+      seen.add(JSON.stringify(quote));
+    }
+    const [prints = [], all = []] = [steps.get(looked), steps.get(kept)];
+    expect(all.length - prints.length).toBeGreaterThan(0.5 * seen.size);
+    expect(all[0]).toBeLessThan(at(9, 40) + 300);
+    expect(seen.size).toBeGreaterThan(3);
+  },
+);
+
+test('an order that never traded leaves no trace: the book, the tape and a later order’s fills are as if it had not been', () => {
+  const fills = (before: boolean) => {
+    const m = copy(at940);
+    if (before) {
+      send(m, 'VULPN', order(1, 'buy', (quoteOf(m, 'VULPN').bid as number) - 20_000, 500));
+      run(m, at(9, 40, 30));
+      expect(asked(m, { kind: 'cancel', symbol: 'VULPN', id: 1 as WireId })).toBe('out');
+    }
+    run(m, at(9, 41));
+    const book = depthOf(m, 'VULPN', 12);
+    send(m, 'VULPN', order(2, 'buy', (quoteOf(m, 'VULPN').ask as number) + 6_000, 9_000));
+    run(m, at(9, 42));
+    return { book, reports: m.reports.splice(0), bars: barsOf(tapeOf(m, 'VULPN'), 1) };
+  };
+  expect(fills(true)).toEqual(fills(false));
 });
 
 test('an order at the open clears at the auction’s one price; without the trader the auction is the plan’s', () => {

@@ -24,6 +24,9 @@ import { varianceLeft } from './usual.ts';
 /** How much wider makers quote right after the opening auction; where prints crowd each tells less, and they stand back further. */
 const OPENS_WIDER = { usual: 0.8, mover: 3 };
 
+/** How sure the tape can be of the next side at most: some trade always comes from the other one. */
+const MOST_SURE = 0.98;
+
 /** What all symbols of a day share. */
 export interface DayFrame {
   seed: number;
@@ -189,8 +192,16 @@ function stop(s: Sketches, i: number, status: number, until: number): void {
   s.until[i] = until;
   s.extensions[i] = 0;
   if (status === STATUS.pause) s.pauses[i] = (s.pauses[i] as number) + 1;
-  s.flush[i] = 0;
+  endFlush(s, i);
   withdraw(s, i);
+}
+
+/** A flush that trading's end cuts short has happened all the same: what was left of it comes at once. */
+function endFlush(s: Sketches, i: number): void {
+  const left = s.flush[i] as number;
+  if (left === 0) return;
+  s.flush[i] = 0;
+  tell(s, i, Math.max(-0.6, 2 * left * (s.sigma[i] as number) * NEWS_OF.lit), Math.sign(left));
 }
 
 /** The closing auction: who has his course given stands where it says. */
@@ -200,7 +211,7 @@ function close(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, h: Happe
   s.lower[i] = 0;
   s.status[i] = STATUS.trading;
   s.rush[i] = 0;
-  s.flush[i] = 0;
+  endFlush(s, i);
   if (plan.given) s.worth[i] = endOf(plan, plan.given, day);
   auction(s, i, plan, plan.close, CONDITION.closing, day.hours, h);
   requote(s, i, plan, h.at, true);
@@ -302,7 +313,10 @@ function mayRush(s: Sketches, i: number, plan: SymbolPlan, r: Rushes, now: numbe
   if (on !== 0) {
     if (draw < 1 / r.trades) {
       s.rush[i] = 0;
-      s.flush[i] = -Math.sign(on) * Math.round((MEAN_NEWS * r.tilt * r.trades) / 2);
+      // What a rush brings is what it tilts beyond what the tape already expects: a flush takes back as much, and no more.
+      const expected = expectedSide(s, i);
+      const brings = bounded(expected + on, MOST_SURE) - expected;
+      s.flush[i] = -Math.round((MEAN_NEWS * brings * r.trades) / 2);
     }
   } else if (now >= r.from && s.flush[i] === 0 && (now < r.until || (r.untilPaused && s.pauses[i] === 0))) {
     const chance = r.perHour / (3600 * Math.max(0.01, plan.rate * pace));
@@ -319,7 +333,7 @@ function trade(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now: num
   const lot = lotOf(s, i, plan);
   const flush = s.flush[i] as number;
   const expected = expectedSide(s, i);
-  const chance = 0.5 * (1 + bounded(expected + tilted(s, i, plan, now), 0.98));
+  const chance = 0.5 * (1 + bounded(expected + tilted(s, i, plan, now), MOST_SURE));
   const side = flush !== 0 ? (flush > 0 ? 1 : -1) : draw < chance ? 1 : -1;
   const regular = s.stage[i] === 1;
   const venue =
