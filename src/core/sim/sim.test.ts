@@ -267,7 +267,7 @@ test.each(['VULPN', 'KELOD'])(
     keepFloor(kept, symbol);
     const seen = new Set<string>();
     const steps = new Map([nobody, looked, kept].map((m) => [m, [] as number[]]));
-    for (let t = at(9, 40); t < at(9, 42); t += 271) {
+    for (let t: number = at(9, 40); t < at(9, 42); t += 271) {
       for (const m of steps.keys()) run(m, t, () => steps.get(m)?.push(m.now));
       const { bids, asks } = depthOf(looked, symbol, 12);
       const quote = quoteOf(nobody, symbol);
