@@ -31,11 +31,14 @@ export function grow(
     f.bids = remember(f, trimTo(f, 'buy', buy), buy);
     f.asks = remember(f, trimTo(f, 'sell', sell), sell);
   }
-  if (f.taken.length > 0) f.taken = f.taken.filter((t) => whatIsMissing(t, c) > 0);
+  const missing = f.taken.length > 0;
+  if (missing) f.taken = f.taken.filter((t) => whatIsMissing(t, c) > 0);
   setLevel(f, c, 'buy', buy, Math.max(0, bidSize - takenAt(f, c, 'buy', buy)));
   setLevel(f, c, 'sell', sell, Math.max(0, askSize - takenAt(f, c, 'sell', sell)));
-  const spread = (sell - buy) / tickSize(buy);
   const clock = flickerFrom(c.sketches, f.i, c.plan, c.now - c.dayStart);
+  if (!missing && f.best[2] === clock) return;
+  f.best[2] = clock;
+  const spread = (sell - buy) / tickSize(buy);
   deepen(f, c, 'buy', buy, spread, clock);
   deepen(f, c, 'sell', sell, spread, clock);
 }

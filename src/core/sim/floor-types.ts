@@ -70,7 +70,7 @@ export interface Floor {
   touched: boolean;
   /** Something of the trader's waits on its prices, so it is kept whether anyone looks or not. */
   kept: boolean;
-  /** Best prices of the crowd as it was last brought to the plan. */
+  /** Best prices of the crowd as it was last brought to the plan, and the time of the levels behind them. */
   best: number[];
 }
 
