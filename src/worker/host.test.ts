@@ -308,7 +308,7 @@ test('sessions are run on to a date or to the next own fill; a goal that cannot 
   expect(await on({ kind: 'date', date: '2027-03-09' })).toContain('is not after today');
   expect(await on({ kind: 'date', date: '2027-03-13' })).toContain('the next one is 2027-03-15');
   expect(await on({ kind: 'date', date: '2028-03-13' })).toContain('in one go is 2027-06-03');
-  await h.ask({ kind: 'run', text: 'buy 100 at ask + 3c extended gtc\n stop 30%' });
+  await h.ask({ kind: 'run', text: 'buy 100 at ask + 3c extended gtc\n stop 60%' });
   expect(await on({ kind: 'date', date: '2027-03-11' })).toEqual({
     kind: 'came',
     text: 'It is 2027-03-11, 04:00',

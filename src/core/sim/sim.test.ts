@@ -1,6 +1,7 @@
 import { barsOf, createTape, record, statusOf } from '../market/index.ts';
 import { at, type Price, REGULAR_OPEN, type Side, type WireId } from '../units/index.ts';
 import type { VenueCommand, VenueOrder } from '../venue/index.ts';
+import { copyOne, newHappening } from './columns.ts';
 import {
   auctionOf,
   carryOut,
@@ -19,6 +20,8 @@ import {
   stepMarket,
   tapeOf,
 } from './index.ts';
+import { createRandom } from './random.ts';
+import { stepSketch } from './sketch.ts';
 
 const SIZE = 70;
 const day = (id: string, seed = 7) => practiceDay(id, seed, 0, null, SIZE);
@@ -107,6 +110,24 @@ test('a book that is opened late is the one that was there: same depth, same tap
   const plan = createTape('VULPN');
   runAlone(early.scenario, numberOf(early, 'VULPN'), at(9, 40), (h) => record(plan, printOf('VULPN', 0, h)));
   expect(barsOf(tapeOf(early, 'VULPN'), 1)).toEqual(barsOf(plan, 1));
+});
+
+test('a company follows the move of the market, once: by what trades say of it, not beyond it', () => {
+  const i = numberOf(at940, 'KELOD');
+  const plan = symbolOf(at940, i);
+  const ends = (seed: number, pending: number) => {
+    const s = copyOne(at940.sketches, i);
+    s.random.set(createRandom(seed, 'once'));
+    s.pending[0] = pending;
+    const h = newHappening();
+    while ((s.nextAt[0] as number) < at(9, 41)) stepSketch(s, 0, plan, at940.frame, h);
+    return Math.log(s.worth[0] as number);
+  };
+  const moves = (pending: number) => mean(range(0, 300).map((k) => ends(k, pending) - ends(k, 0)));
+  for (const by of [0.005, -0.005]) {
+    const part = moves(by) / by;
+    expect([by, part > 0.85 && part < 1.15, part]).toEqual([by, true, part]);
+  }
 });
 
 test.each(['fresh-headlines', 'low-float', 'wild-index'])(

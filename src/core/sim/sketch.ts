@@ -301,8 +301,12 @@ function tilted(s: Sketches, i: number, plan: SymbolPlan, now: number): number {
     const away = (1 + plan.given.ends) / (s.own[i] as number) - 1;
     tilt += bounded((away * sigma * SURPRISE * 0.9) / Math.max(left, 4 * sigma * sigma), 0.35);
   }
-  return tilt + bounded((s.pending[i] as number) / (4 * sigma), 0.25);
+  return tilt + after(s, i);
 }
+
+/** How much more often the side comes that the market's move asks for. */
+const after = (s: Sketches, i: number): number =>
+  s.sigma[i] === 0 ? 0 : bounded((s.pending[i] as number) / (4 * (s.sigma[i] as number)), 0.25);
 
 const bounded = (x: number, by: number): number => Math.max(-by, Math.min(by, x));
 
@@ -347,6 +351,8 @@ function trade(s: Sketches, i: number, plan: SymbolPlan, day: DayFrame, now: num
   if (flush !== 0) s.flush[i] = flush - side;
   print(s, i, h, side, venue, lot, (where - 0.09) / 0.23);
   const news = (s.sigma[i] as number) * (venue === VENUE.lit ? NEWS_OF.lit : NEWS_OF.hidden);
+  // What follows the market's move by more of one side's trades is not left to follow it otherwise.
+  if (flush === 0) s.pending[i] = (s.pending[i] as number) - news * after(s, i);
   tell(s, i, flush !== 0 ? 2 * side * news : news * (side - expected), side);
   rememberSide(s, i, side);
   excite(s, i);
