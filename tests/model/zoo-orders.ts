@@ -101,10 +101,10 @@ export const mid = (h: Hand): number => {
   const q = quoteOf(h.m, h.symbol);
   return q.bid && q.ask ? (q.bid + q.ask) / 2 : 0;
 };
-/** Everything out, at any price. */
+/** Everything out, at any price, however long trading is halted. */
 export function flat(h: Hand): void {
   cancelAll(h);
-  for (let tries = 0; h.shares !== 0 && tries < 60; tries++) {
+  for (let tries = 0; h.shares !== 0 && tries < 400; tries++) {
     send(h, h.shares > 0 ? 'sell' : 'buy', Math.abs(h.shares), null);
     if (h.shares !== 0) wait(h, 10 * SECOND);
   }
