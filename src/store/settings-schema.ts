@@ -7,9 +7,30 @@ const script = object({
   text: string().defined(),
   /** The version of the language that it is written in. */
   language: number().required(),
-  /** A key by its place on the keyboard (KeyboardEvent.code), with modifiers first; '' for none. */
-  chord: string().defined().default(''),
-  onRack: boolean().required(),
+  /** Words to find it by; the first is its group in lists. */
+  tags: array(string().required().max(30)).required().max(12),
+});
+
+/** Keys: each a place on the keyboard (KeyboardEvent.code) or a button of the mouse, with modifiers first. */
+const keySet = object({
+  id: string().required(),
+  name: string().defined().max(40),
+  keys: array(object({ chord: string().required(), script: string().required() }))
+    .required()
+    .max(300),
+});
+/** Buttons in rows; `wide` ones take twice the room. */
+const rack = object({
+  id: string().required(),
+  name: string().defined().max(40),
+  rows: array(
+    array(object({ script: string().required(), wide: boolean().required() }))
+      .required()
+      .max(24),
+  )
+    .required()
+    .min(1)
+    .max(8),
 });
 
 const sort = object({ field: string().required(), down: boolean().required() });
@@ -55,16 +76,31 @@ const row = object({
 });
 const rows = array(row).required().max(500);
 
+/** A live pair: symbol '' for the focus; the size as the language writes it; plan '' for the active one. */
+const pair = object({
+  id: string().required(),
+  symbol: string().defined().max(12),
+  size: string().required().max(40),
+  plan: string().defined().max(40),
+  when: string<'now' | 'staged' | 'at the open'>().oneOf(['now', 'staged', 'at the open']).required(),
+  market: boolean().required(),
+  extended: boolean().required(),
+});
+
+const asks = string<'always' | 'risk' | 'never'>().oneOf(['always', 'risk', 'never']).required();
+
 /** What the trader has chosen for the interface. Checked whenever it is read: a file may be old or foreign. */
 export const settingsSchema = object({
   theme: string().oneOf(['night', 'dawn']).required(),
   keysOn: boolean().required(),
-  confirm: object({
-    keys: boolean().required(),
-    buttons: boolean().required(),
-    drags: boolean().required(),
-  }).required(),
-  scripts: array(script.required()).required().max(200),
+  /** What waits for a yes, by where it comes from. */
+  confirm: object({ keys: asks, buttons: asks, ticket: asks, drags: asks, pair: asks }).required(),
+  scripts: array(script.required()).required().max(5_000),
+  keySets: array(keySet).required().min(1).max(20),
+  keySet: string().required(),
+  racks: array(rack).required().min(1).max(20),
+  rack: string().required(),
+  pairs: array(pair).required().max(8),
   plans: array(plan).required().max(200),
   planLong: string().defined(),
   planShort: string().defined(),

@@ -14,10 +14,6 @@ export const usd = (m: number, signed = false): string => formatMoney(m, signed)
 export const clock = (t: number, part: 'minutes' | 'seconds' | 'millis' = 'seconds'): string =>
   formatTime(t as DayTime, part);
 
-/** A key chord as it is printed on the keys: `Ctrl+Q`. */
-export const chordText = (chord: string): string =>
-  chord.replace(/Key|Digit/g, '').replaceAll('Control', 'Ctrl');
-
 /** `10:15`, `10:15:30` or `9:31` to milliseconds after midnight; null for anything else. */
 export function readTime(text: string): number | null {
   const m = /^(\d{1,2}):([0-5]\d)(?::([0-5]\d))?$/.exec(text.trim());

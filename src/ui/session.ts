@@ -4,6 +4,7 @@ import { create } from 'zustand';
 import { eventText, type OrderEvent } from '@/core/orders';
 import type { DeskAct } from '@/core/reading';
 import { formatPrice, type OrderId, type Price } from '@/core/units';
+import type { Settings } from '@/store/settings';
 import { type Client, startClient } from '@/worker/client';
 import type {
   AnswerTo,
@@ -41,6 +42,12 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   /** What the scripts on the rack, and what is staged, would do now. */
   rack: Peeked[] | null;
   staged: Peeked[] | null;
+  /** What each choice of an open word menu would do now. */
+  offers: Peeked[] | null;
+  /** What each key would do now, while Shift is held. */
+  keyPeeks: Peeked[] | null;
+  /** The symbols of the live pairs. */
+  pairs: Readonly<Record<string, SymbolSlice>>;
   /** What waits for a condition, and what has. */
   waits: WaitsSlice | null;
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
@@ -76,6 +83,9 @@ export const useSession = create<Session>(() => ({
   account: null,
   rack: null,
   staged: null,
+  offers: null,
+  keyPeeks: null,
+  pairs: {},
   waits: null,
   desk: null,
   news: null,
@@ -150,6 +160,8 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
   const out: Partial<Session> = {};
   for (const [id, seen] of Object.entries(watched)) {
     if (id === 'focus' && seen.kind === 'symbol') out.focus = seen.symbol;
+    else if (id.startsWith('pair ') && seen.kind === 'symbol')
+      out.pairs = { ...useSession.getState().pairs, ...out.pairs, [seen.symbol.symbol]: seen.symbol };
     else if (id === 'bars' && seen.kind === 'bars') out.bars = seen.bars;
     else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
     else if (id === 'waits' && seen.kind === 'waits') out.waits = seen.waits;
@@ -161,6 +173,8 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
 function peeksSeen(id: string, peeks: Peeked[]): Partial<Session> {
   if (id === 'rack') return { rack: peeks };
   if (id === 'staged') return { staged: peeks };
+  if (id === 'offers') return { offers: peeks };
+  if (id === 'keys') return { keyPeeks: peeks };
   const { sayBack } = useSession.getState();
   const [peeked] = peeks;
   const same =
@@ -235,7 +249,8 @@ const refused = (text: string, problem: string, fixes: readonly string[] = [], d
 /** Looks at something from now on, under a name. */
 export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
 
-type Origin = 'keys' | 'buttons' | 'ticket';
+/** Where something comes from; tools set nothing at the exchange and ask only for what adds risk. */
+type Origin = keyof Settings['confirm'] | 'tools';
 
 /** The symbol that the trader sees in focus. */
 const seenFocus = (): { seen: string } | object => {
@@ -254,7 +269,7 @@ export async function act(text: string, origin: Origin, from: string): Promise<b
     await confirm();
     return true;
   }
-  const asks = useSettings.getState().confirm[origin === 'ticket' ? 'buttons' : origin];
+  const asks = origin === 'tools' ? 'risk' : useSettings.getState().confirm[origin];
   const answer = await ask({ kind: 'act', text, asks, cursor: pointer.price, ...seenFocus() });
   if (answer?.kind === 'run') tell(text, now, answer);
   else if (answer) say({ kind: 'confirm', proposal: answer.peeked, peeked: answer.peeked, from });

@@ -78,7 +78,8 @@ export const handlers: Handlers = {
     const other = otherFocus(d, r.seen);
     if (other !== null) return notDone(d, other);
     const peeked = propose(d, r.text, r.cursor ?? null);
-    if (peeked.addsRisk && peeked.problem === null && r.asks) return { kind: 'peek', peeked };
+    const asks = r.asks === 'always' || (r.asks === 'risk' && peeked.addsRisk);
+    if (asks && peeked.problem === null) return { kind: 'peek', peeked };
     d.h.proposals.delete(peeked.id);
     return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null)) };
   },

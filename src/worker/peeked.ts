@@ -1,5 +1,6 @@
+import { purposeOf } from '../core/language/index.ts';
 import type { Engine } from '../session/engine.ts';
-import { peek } from '../session/scripts.ts';
+import { parsed, peek } from '../session/scripts.ts';
 import type { Peeked } from './protocol.ts';
 
 /** What a script would do now, as the interface shows it. */
@@ -20,5 +21,6 @@ export function peekedAt(engine: Engine, text: string, focus: string, cursor: nu
     named: lines.flatMap((l) => l.named),
     facts: lines.find((l) => l.facts)?.facts ?? null,
     addsRisk: lines.some((l) => l.addsRisk),
+    purpose: purposeOf(parsed(text).statements),
   };
 }

@@ -1,6 +1,7 @@
 import type { AccountRules, AccountView, FeeTable } from '../core/account/index.ts';
 import type { Alert, AlertChange, Fired } from '../core/alerts/index.ts';
 import type { JournalLine } from '../core/formats/index.ts';
+import type { Purpose } from '../core/language/index.ts';
 import type {
   Bar,
   Listing,
@@ -36,7 +37,8 @@ export type Request =
    */
   | { kind: 'run'; text: string; cursor?: number | null; seen?: string }
   /** As `run`, but what adds risk is answered with a proposal that waits for a yes. */
-  | { kind: 'act'; text: string; asks: boolean; cursor?: number | null; seen?: string }
+  /** `asks`: what waits for a yes: everything, what adds risk, nothing. */
+  | { kind: 'act'; text: string; asks: 'always' | 'risk' | 'never'; cursor?: number | null; seen?: string }
   /** What a text would do now: a proposal that can be sent as it is. */
   | { kind: 'peek'; text: string; cursor?: number | null; seen?: string }
   /** Sends a proposal: the symbol and the text that were shown. Refused when the focus has changed since. */
@@ -141,6 +143,8 @@ export interface Peeked {
   code: RunProblem['reason']['code'] | null;
   facts: OrderFacts | null;
   addsRisk: boolean;
+  /** What it is for, for its look. */
+  purpose: Purpose;
 }
 
 /** What was worked out and a yes will send. */

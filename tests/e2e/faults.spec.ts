@@ -26,7 +26,7 @@ async function standing(page: Page): Promise<string> {
 
 async function ready(page: Page, path = '/desk') {
   await page.goto(path);
-  await expect(page.getByTestId('depth')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByTestId('depth')).toBeVisible({ timeout: 90_000 });
 }
 
 /** The tab dies without a word, and another one is opened. */

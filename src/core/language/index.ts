@@ -1,3 +1,12 @@
+export {
+  additionsTo,
+  begin,
+  type Choice,
+  choicesAt,
+  type Known,
+  TASKS,
+  typedAt,
+} from './builder.ts';
 export { candidateTrade } from './candidate-trade.ts';
 export { choicesFor } from './complete.ts';
 export { ONE } from './decimal.ts';
@@ -8,6 +17,9 @@ export { nearestWord as nearestName } from './nearest.ts';
 export type { Mark } from './parse.ts';
 export { printTree } from './print.ts';
 export { explain, type Fix, type Problem, type Span } from './problems.ts';
+export { type Purpose, purposeOf } from './purpose.ts';
+export { READY } from './ready.ts';
+export { type Path, type Row, rowsOf, type Word } from './rows.ts';
 export {
   type Parsed,
   parseExits,

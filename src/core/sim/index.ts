@@ -42,5 +42,6 @@ export {
 export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from './own.ts';
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';
 export { PRACTICE_DAYS } from './practice-days.ts';
+export { below, createRandom, normal, uniform } from './random.ts';
 export { type BarRow, leastVolume, minutesOf, type PlannedPrint, printsOf } from './replay.ts';
 export type { DayFrame } from './sketch.ts';

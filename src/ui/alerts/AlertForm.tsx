@@ -50,7 +50,7 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
             onSubmit={(e) => {
               e.preventDefault();
               if (problem) return;
-              void act(sentence, 'buttons', 'Alert');
+              void act(sentence, 'tools', 'Alert');
               close();
             }}
           >

@@ -48,6 +48,7 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
       <AlertLines frame={frame} symbol={symbol} />
       <AwaitedPrices frame={frame} symbol={symbol} />
       <NamedLevels frame={frame} symbol={symbol} />
+      <Ghosts frame={frame} symbol={symbol} />
       {view?.lines.map((l) => (
         <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
       ))}
@@ -114,6 +115,46 @@ function NamedLevels({ frame, symbol }: { frame: Frame; symbol: string | undefin
       place="end"
     />
   ));
+}
+
+/** What a key or button would do, or waits for a yes: entry, stop and targets, until it is let go. */
+function Ghosts({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
+  const sayBack = useSession((s) => s.sayBack);
+  const peeked = sayBack.kind === 'peek' || sayBack.kind === 'confirm' ? sayBack.peeked : null;
+  const facts = peeked?.focus === symbol && peeked?.problem === null ? peeked.facts : null;
+  if (!facts) return null;
+  const lines = [
+    { label: `${facts.side} ${facts.qty} · ${px(facts.price)}`, price: facts.price, colour: 'var(--text)' },
+    ...(facts.stop === null
+      ? []
+      : [{ label: `stop · ${px(facts.stop)}`, price: facts.stop, colour: lineColour('stop') }]),
+    ...facts.targets.map((t, k) => ({
+      label: `target ${k + 1} of ${t.shares} · ${px(t.price)}`,
+      price: t.price,
+      colour: lineColour('target'),
+    })),
+  ];
+  return (
+    <g data-testid="ghosts">
+      {lines.map((l, k) => {
+        // What lies beyond the plot stands at its edge, each at its own place.
+        const { plot } = frame;
+        const y = frame.y(l.price);
+        const edge = y < plot.y ? plot.y : y > plot.y + plot.height ? plot.y + plot.height : null;
+        return (
+          <Marked
+            key={l.label}
+            frame={frame}
+            colour={l.colour}
+            price={edge === null ? l.price : frame.priceAt(edge)}
+            label={edge === null ? l.label : `${edge === plot.y ? '▲' : '▼'} ${l.label}`}
+            dash="7 5"
+            place={edge === null ? 230 : 8 + 180 * k}
+          />
+        );
+      })}
+    </g>
+  );
 }
 
 /** Prices at which an alert waits. */

@@ -1,6 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import { LivePairs } from '../pair/LivePairs';
 import { DepthPanel } from './DepthPanel';
 import { Rack } from './Rack';
 import { Sentence } from './Sentence';
@@ -30,7 +31,8 @@ export function DeskView() {
         <Shortlist />
         <Sentence />
       </div>
-      <div className="col-span-3">
+      <div className="col-span-3 grid gap-1.5">
+        <LivePairs />
         <Rack />
       </div>
     </main>

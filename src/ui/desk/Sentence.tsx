@@ -1,9 +1,17 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
 import { ScriptEditor } from '../editor/ScriptEditor';
+import { Pop } from '../primitives/Pop';
 import { act, peekAt } from '../session';
+
+/** With the language it reads, fetched only when somebody opens it. */
+const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) => m.SentenceRows), {
+  ssr: false,
+  loading: () => <p className="text-quiet">The words are on their way.</p>,
+});
 
 /** The ticket is a sentence: write it, see what it would do, send it. */
 export function Sentence() {
@@ -13,10 +21,16 @@ export function Sentence() {
     <section className="panel px-3 py-2" aria-label="Ticket">
       <div className="flex items-baseline">
         <h2 className="heading">Ticket: an order sentence</h2>
+        <span className="ml-auto" />
+        <Pop title="The ticket in words" label="in words" className="mr-2 text-[12px] text-quiet underline">
+          <div className="w-[560px] p-3">
+            <SentenceRows label="Ticket in words" text={text} change={setText} />
+          </div>
+        </Pop>
         <Link
           href="/keys/reference"
           prefetch={false}
-          className="ml-auto text-[12px] text-quiet underline"
+          className="text-[12px] text-quiet underline"
           aria-label="All words of the language"
         >
           words

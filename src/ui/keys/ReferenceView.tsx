@@ -154,9 +154,8 @@ function Tried({ entry }: { entry: Entry }) {
           id: crypto.randomUUID(),
           name: entry.example.split('\n')[0]?.slice(0, 40) ?? entry.kind,
           text: entry.script,
-          chord: '',
-          onRack: false,
           language: LANGUAGE_VERSION,
+          tags: [],
         },
       ],
     });

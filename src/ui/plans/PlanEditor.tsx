@@ -5,6 +5,7 @@ import { explain, parseExits } from '@/core/language';
 import { clockOf, MINUTE, parsePrice } from '@/core/units';
 import type { Settings } from '@/store/settings';
 import type { PlanSeen } from '@/worker/plan';
+import { SentenceRows } from '../builder/SentenceRows';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock, px, readTime } from '../format';
 import { SureButton } from '../primitives/SureButton';
@@ -97,7 +98,7 @@ export function PlanEditor({
         </label>
         <div>
           <span className="heading block">Exits, a line each</span>
-          <div className="mt-1 h-[150px]">
+          <div className="mt-1 h-[110px]">
             <ScriptEditor
               label="Exits of the plan"
               value={plan.text}
@@ -110,6 +111,14 @@ export function PlanEditor({
               ⚠ {explain(problem)}
             </p>
           )}
+          <div className="mt-2">
+            <SentenceRows
+              frame="exits"
+              label="Exits in words"
+              text={plan.text}
+              change={(text) => change({ text })}
+            />
+          </div>
         </div>
         <Hours hours={plan.hours} change={(hours) => change({ hours })} />
         <fieldset className="text-[13px]">

@@ -11,6 +11,7 @@ export function Pop({
   className = 'btn px-2 py-0.5 text-[13px]',
   open,
   onOpenChange,
+  ...rest
 }: {
   label: ReactNode;
   title: string;
@@ -19,10 +20,12 @@ export function Pop({
   /** Whether it is open, where somebody else opens it too. */
   open?: boolean;
   onOpenChange?(open: boolean): void;
+  /** One word of several that arrows go through. */
+  'data-word'?: true;
 }) {
   return (
     <Popover.Root {...(open === undefined ? {} : { open })} {...(onOpenChange ? { onOpenChange } : {})}>
-      <Popover.Trigger className={className} aria-label={title}>
+      <Popover.Trigger className={className} aria-label={title} {...rest}>
         {label}
       </Popover.Trigger>
       <Popover.Portal>

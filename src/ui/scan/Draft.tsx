@@ -2,10 +2,12 @@
 
 import { useState } from 'react';
 import { LANGUAGE_VERSION } from '@/core/language';
+import { bound, keyOf, onRack, scriptAt } from '@/store/keys';
 import type { Sheet } from '@/worker/sheet';
 import { useLivePeek } from '../editor/LiveSayBack';
 import { ScriptEditor } from '../editor/ScriptEditor';
-import { chordText, px, usd } from '../format';
+import { px, usd } from '../format';
+import { chordName } from '../keys/chords';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 
@@ -32,20 +34,21 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
     setPut('');
   };
   const onKey = () => {
-    const chord = DIGITS.find((d) => scripts.every((s) => s.chord !== d)) ?? '';
+    const settings = useSettings.getState();
     const name = `${symbol} ${way}`;
     const id = `draft-${symbol}-${way}`;
-    const old = scripts.find((s) => s.id === id);
+    const at = keyOf(settings, id) || (DIGITS.find((d) => !scriptAt(settings, d)) ?? '');
     set({
       scripts: [
         ...scripts.filter((s) => s.id !== id),
-        { id, name, text, chord: old?.chord ?? chord, onRack: true, language: LANGUAGE_VERSION },
+        { id, name, text, language: LANGUAGE_VERSION, tags: ['drafts'] },
       ],
+      ...bound(settings, id, at),
+      ...onRack(settings, id, true),
     });
-    const at = old?.chord ?? chord;
     setPut(
       at
-        ? `On key ${chordText(at)} and on the rack as “${name}”.`
+        ? `On key ${chordName(at)} and on the rack as “${name}”.`
         : `On the rack as “${name}”; all number keys are taken, choose one in Keys.`,
     );
   };

@@ -66,7 +66,7 @@ export function Levels({ symbol, sheet, atr }: { symbol: string; sheet: Sheet | 
                     className="text-line hover:text-text focus-visible:text-text"
                     aria-label={`Alert at ${r.name}`}
                     title={`alert at ${r.name}`}
-                    onClick={() => void act(`alert of ${symbol} at ${r.name}`, 'buttons', 'Alert')}
+                    onClick={() => void act(`alert of ${symbol} at ${r.name}`, 'tools', 'Alert')}
                   >
                     <Bell size={11} aria-hidden />
                   </button>

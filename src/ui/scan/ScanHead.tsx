@@ -91,7 +91,7 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
             <button
               type="button"
               className="btn"
-              onClick={() => void act(`alert any when ${scan.rule}`, 'buttons', `Newcomers of ${scan.name}`)}
+              onClick={() => void act(`alert any when ${scan.rule}`, 'tools', `Newcomers of ${scan.name}`)}
             >
               Tell me of newcomers
             </button>

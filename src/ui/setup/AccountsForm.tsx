@@ -43,7 +43,7 @@ export function AccountsForm() {
           <button
             type="button"
             className="underline"
-            onClick={() => void act(`use account "${account.rules.name}"`, 'buttons', 'Account')}
+            onClick={() => void act(`use account "${account.rules.name}"`, 'tools', 'Account')}
           >
             Use it
           </button>

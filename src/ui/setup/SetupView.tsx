@@ -10,6 +10,14 @@ import { LineForm } from './LineForm';
 /** The most that one trade may be set to risk, in dollars. */
 const MOST_RISK = 10 ** 4;
 
+const SOURCES = [
+  ['keys', 'keys'],
+  ['buttons', 'buttons'],
+  ['ticket', 'the ticket'],
+  ['drags', 'drags'],
+  ['pair', 'the live pair'],
+] as const;
+
 /** Setup: looks, confirmations, the risk unit, and starting the day again. */
 export function SetupView() {
   const theme = useSettings((s) => s.theme);
@@ -36,20 +44,29 @@ export function SetupView() {
         ))}
       </fieldset>
       <fieldset className="panel px-4 py-3">
-        <legend className="heading px-1">Ask before sending what opens or adds risk</legend>
-        {(['keys', 'buttons', 'drags'] as const).map((k) => (
-          <label key={k} className="mr-6">
-            <input
-              type="checkbox"
-              checked={confirmations[k]}
-              onChange={(e) => set({ confirm: { ...confirmations, [k]: e.target.checked } })}
-            />{' '}
-            {k === 'buttons' ? 'buttons and ticket' : k}
-          </label>
-        ))}
-        <p className="mt-2 text-quiet">
-          Closing, moving a stop by key and canceling go at once. The guards hold either way.
-        </p>
+        <legend className="heading px-1">Ask before sending</legend>
+        <div className="grid grid-cols-5 gap-3">
+          {SOURCES.map(([k, name]) => (
+            <label key={k}>
+              <span className="block text-[13px] text-quiet">{name}</span>
+              <select
+                className="field w-full"
+                aria-label={`Ask for ${name}`}
+                value={confirmations[k]}
+                onChange={(e) =>
+                  set({
+                    confirm: { ...confirmations, [k]: e.target.value as (typeof confirmations)[typeof k] },
+                  })
+                }
+              >
+                <option value="always">always</option>
+                <option value="risk">what adds risk</option>
+                <option value="never">never</option>
+              </select>
+            </label>
+          ))}
+        </div>
+        <p className="mt-2 text-quiet">The guards hold either way.</p>
       </fieldset>
       <form
         className="panel px-4 py-3"

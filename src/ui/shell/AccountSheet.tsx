@@ -80,7 +80,7 @@ function Sheet({ account: a }: { account: AccountSlice }) {
             type="button"
             aria-pressed={x.id === a.id}
             className={`btn py-0.5 ${x.id === a.id ? 'border-focus text-focus' : ''}`}
-            onClick={() => void act(`use account "${x.rules.name}"`, 'buttons', 'Account')}
+            onClick={() => void act(`use account "${x.rules.name}"`, 'tools', 'Account')}
           >
             {x.rules.name}
           </button>

@@ -10,6 +10,7 @@ import { useSettings } from '../settings';
 import { StagedOrders } from '../trade/StagedOrders';
 import { WaitingOrders } from '../trade/WaitingOrders';
 import { AccountSheet } from './AccountSheet';
+import { useHands } from './hands';
 
 const VIEWS = [
   ['Scan', '/scan'],
@@ -29,6 +30,7 @@ export function FocusBar() {
   const change = useSession((s) => s.focus?.change ?? null);
   const status = useSession((s) => s.focus?.status ?? 'trading');
   const keysOn = useSettings((s) => s.keysOn);
+  const typing = useHands((s) => s.typing);
   const set = useSettings((s) => s.set);
   return (
     <div className="flex h-[42px] items-center gap-3 overflow-hidden border-b border-line px-3 whitespace-nowrap">
@@ -72,10 +74,10 @@ export function FocusBar() {
         <Switch.Root
           checked={keysOn}
           aria-label="Keys"
-          className={`btn font-semibold ${keysOn ? 'text-focus' : 'text-quiet line-through'}`}
+          className={`btn w-[86px] font-semibold ${!keysOn ? 'text-quiet line-through' : typing ? 'border-dashed text-quiet' : 'text-focus'}`}
           onCheckedChange={(on) => set({ keysOn: on })}
         >
-          {keysOn ? 'Keys on' : 'Keys off'}
+          {!keysOn ? 'Keys off' : typing ? 'Typing …' : 'Keys on'}
         </Switch.Root>
       </section>
     </div>

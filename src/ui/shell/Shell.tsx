@@ -4,6 +4,7 @@ import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
 import { ask, focusOn, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
+import { Away } from './Away';
 import { FocusBar } from './FocusBar';
 import { Ribbon } from './Ribbon';
 import { SayBackStrip } from './SayBackStrip';
@@ -37,6 +38,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <div className="min-h-0 overflow-auto">{phase === 'ready' ? children : <Phase />}</div>
       <SayBackStrip />
       {phase === 'ready' && <Working />}
+      {phase === 'ready' && <Away />}
     </div>
   );
 }

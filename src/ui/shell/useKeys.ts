@@ -1,31 +1,27 @@
 'use client';
 
 import { useEffect } from 'react';
+import { keysInUse, scriptAt } from '@/store/keys';
+import type { SavedScript } from '@/store/settings';
+import { chordOf, mouseChordOf } from '../keys/chords';
 import { act, confirm, discard, peekAt, say, useSession } from '../session';
 import { useSettings } from '../settings';
+import { useHands } from './hands';
 
-/** The chord of a key event by the key's place, e.g. `Control+KeyQ`; '' while only a modifier is down. */
-export function chordOf(e: KeyboardEvent): string {
-  if (/^(Shift|Control|Alt|Meta)/.test(e.code)) return '';
-  return [e.ctrlKey && 'Control', e.altKey && 'Alt', e.shiftKey && 'Shift', e.code].filter(Boolean).join('+');
-}
-
-/** Chords that a browser keeps for itself. */
-export const RESERVED = new Set([
-  'Control+KeyW',
-  'Control+KeyT',
-  'Control+KeyN',
-  'Control+Shift+KeyN',
-  'Control+Shift+KeyT',
-  'Control+Tab',
-  'F11',
-  'Alt+F4',
-]);
+/** Always live: turns all keys off and on. */
+export const KEYS_SWITCH = 'Control+Backquote';
+/** Goes to the next set of keys. */
+export const NEXT_SET = 'Control+Shift+Backquote';
 
 /** Whether typing goes into this element, so that no key of ours may act. */
 function isTyping(target: EventTarget | null): boolean {
   const el = target instanceof HTMLElement ? target : null;
-  return el !== null && (el.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(el.tagName));
+  return (
+    el !== null &&
+    (el.isContentEditable ||
+      /^(TEXTAREA|SELECT)$/.test(el.tagName) ||
+      (el instanceof HTMLInputElement && !/^(checkbox|radio|range|button|submit|file)$/.test(el.type)))
+  );
 }
 
 /**
@@ -34,13 +30,63 @@ function isTyping(target: EventTarget | null): boolean {
  */
 export function useKeys(): void {
   useEffect(() => {
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+    const hands = () =>
+      useHands.setState({
+        here: document.hasFocus() && !document.hidden,
+        typing: isTyping(document.activeElement),
+      });
+    const away = () => useHands.setState({ here: false, peeking: false });
+    const typed = (e: FocusEvent) =>
+      useHands.setState({ typing: e.type === 'focusin' && isTyping(e.target) });
+    const up = (e: KeyboardEvent) => e.key === 'Shift' && letGo();
+    const listeners = [
+      ['keydown', onKey],
+      ['keyup', up],
+      ['mousedown', onMouse],
+      ['mouseup', keepMouse],
+      ['auxclick', keepMouse],
+      ['focus', hands],
+      ['blur', away],
+      ['focusin', typed],
+      ['focusout', typed],
+      ['visibilitychange', hands],
+    ] as const;
+    hands();
+    for (const [kind, f] of listeners)
+      window.addEventListener(kind, f as EventListener, kind === 'visibilitychange');
+    void printedKeys().then((printed) => useHands.setState({ printed }));
+    return () => {
+      for (const [kind, f] of listeners)
+        window.removeEventListener(kind, f as EventListener, kind === 'visibilitychange');
+    };
   }, []);
 }
 
+/** Shift is let go: what was peeked at leaves no trace. */
+function letGo(): void {
+  useHands.setState({ peeking: false });
+  if (useSession.getState().sayBack.kind === 'peek') discard();
+}
+
+/** What is printed on this keyboard, where the browser tells (Keyboard Map, W3C incubator). */
+async function printedKeys(): Promise<ReadonlyMap<string, string>> {
+  const { keyboard } = navigator as { keyboard?: { getLayoutMap?(): Promise<Iterable<[string, string]>> } };
+  try {
+    return new Map((await keyboard?.getLayoutMap?.()) ?? []);
+  } catch {
+    return new Map();
+  }
+}
+
 function onKey(e: KeyboardEvent): void {
+  const chord = chordOf(e);
+  if (chord === KEYS_SWITCH && !e.repeat) {
+    e.preventDefault();
+    const { keysOn, set } = useSettings.getState();
+    return set({ keysOn: !keysOn });
+  }
   if (e.repeat || e.defaultPrevented || isTyping(e.target)) return;
+  if (e.key === 'Shift') return useHands.setState({ peeking: true });
   const { sayBack } = useSession.getState();
   const waits = sayBack.kind === 'confirm' || sayBack.kind === 'moving';
   if (e.code === 'Escape') return discard();
@@ -49,20 +95,47 @@ function onKey(e: KeyboardEvent): void {
     void confirm();
     return;
   }
-  const chord = chordOf(e);
   if (chord && pressed(chord)) e.preventDefault();
+}
+
+function onMouse(e: MouseEvent): void {
+  const chord = mouseChordOf(e);
+  if (chord && pressed(chord)) e.preventDefault();
+}
+/** A side button that is bound does not leave the page. */
+function keepMouse(e: MouseEvent): void {
+  if (mouseChordOf(e) && scriptAt(useSettings.getState(), mouseChordOf(e))) e.preventDefault();
 }
 
 /** Does, or with Shift shows, what a chord is bound to. @returns whether it is bound. */
 function pressed(chord: string): boolean {
-  const { scripts, keysOn } = useSettings.getState();
-  const script = scripts.find((s) => s.chord === chord);
+  if (chord === NEXT_SET) return nextSet();
+  const settings = useSettings.getState();
+  const script = scriptAt(settings, chord);
   const plain = chord.startsWith('Shift+') ? chord.slice('Shift+'.length) : null;
-  const peeked = plain === null ? undefined : scripts.find((s) => s.chord === plain);
-  if (script && !keysOn) {
-    const problem = 'Keys are off. Switch them on at the top right, or use the rack button.';
-    say({ kind: 'refused', text: script.name, problem, done: [], fixes: [] });
-  } else if (script) void act(script.text, 'keys', script.name);
+  const peeked = plain === null || script ? undefined : scriptAt(settings, plain);
+  if (script && !settings.keysOn) off(script);
+  else if (script) void act(script.text, 'keys', script.name);
   else if (peeked) void peekAt(peeked.text, peeked.name);
   return script !== undefined || peeked !== undefined;
+}
+
+const off = (script: SavedScript) =>
+  say({
+    kind: 'refused',
+    text: script.name,
+    problem: 'Keys are off. Switch them on at the top right (Ctrl+`), or use the rack button.',
+    done: [],
+    fixes: [],
+  });
+
+function nextSet(): boolean {
+  const settings = useSettings.getState();
+  const at = settings.keySets.indexOf(keysInUse(settings));
+  const next = settings.keySets[(at + 1) % settings.keySets.length];
+  if (next) {
+    settings.set({ keySet: next.id });
+    say({ kind: 'told', text: `The keys are those of “${next.name}” now.`, flatten: null });
+  }
+  return true;
 }

@@ -2,7 +2,9 @@
 
 import { Hand } from 'lucide-react';
 import { useEffect } from 'react';
-import { chordText, px } from '../format';
+import { keysInUse } from '@/store/keys';
+import { px } from '../format';
+import { chordName } from '../keys/chords';
 import { Pop } from '../primitives/Pop';
 import { act, ask, focusOn, useSession, watch } from '../session';
 import { useSettings } from '../settings';
@@ -10,10 +12,17 @@ import { useSettings } from '../settings';
 /** The key whose script stages this order. */
 function useKeyOf(): (text: string, symbol: string) => string {
   const scripts = useSettings((s) => s.scripts);
+  const keys = useSettings((s) => keysInUse(s).keys);
   return (text, symbol) => {
     const plain = `stage ${text}`.replace(` of ${symbol}`, '');
-    const found = scripts.find((s) => s.chord !== '' && s.text.trim().replace(` of ${symbol}`, '') === plain);
-    return found ? chordText(found.chord) : '';
+    const key = keys.find(
+      (k) =>
+        scripts
+          .find((s) => s.id === k.script)
+          ?.text.trim()
+          .replace(` of ${symbol}`, '') === plain,
+    );
+    return key ? chordName(key.chord) : '';
   };
 }
 

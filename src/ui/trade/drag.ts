@@ -1,8 +1,8 @@
 'use client';
 
 import type { PointerEvent as ReactPointerEvent } from 'react';
-import { type Price, roundToTick, tickSize } from '@/core/units';
-import { confirm, say, useSession } from '../session';
+import { formatPrice, type Price, roundToTick, tickSize } from '@/core/units';
+import { act, say, useSession } from '../session';
 import { useSettings } from '../settings';
 import type { OrderLine } from './trade-view';
 
@@ -41,6 +41,9 @@ export function stepBy(line: OrderLine, ticks: number): void {
 
 function propose(line: OrderLine, price: Price): void {
   if (price === line.price) return useSession.setState({ drag: null });
-  say({ kind: 'moving', orderId: line.id, price, label: `${line.label} of ${line.open}` });
-  if (!useSettings.getState().confirm.drags) void confirm();
+  if (useSettings.getState().confirm.drags === 'always')
+    return say({ kind: 'moving', orderId: line.id, price, label: `${line.label} of ${line.open}` });
+  void act(`move order ${line.id} to ${formatPrice(price)}`, 'drags', line.label).then(() =>
+    useSession.setState({ drag: null }),
+  );
 }

@@ -1,0 +1,95 @@
+import {
+  explain,
+  parseRule,
+  parseScript,
+  printScript,
+  printTree,
+  type Row,
+  rowsOf,
+  type Statement,
+} from '@/core/language';
+
+/** What a text is: a script, the exits of a plan, or a rule. */
+export type Frame = 'script' | 'exits' | 'rule';
+
+/** A sentence of a text as rows of words, and the text with another one in its place. */
+export interface Sentence {
+  statement: Statement;
+  rows: readonly Row[];
+  /** The whole text with this sentence changed. */
+  text(changed: Statement): string;
+  /** The text as it is. */
+  now: string;
+  /** Whether a statement stays within what this text is. */
+  allows(made: Statement): boolean;
+}
+
+const BARE = { kind: 'attach', symbol: null, part: null, exits: [] } as const satisfies Statement;
+
+/** The sentences of a text that read, and what is wrong with the others. */
+export function sentencesIn(frame: Frame, text: string): { sentences: Sentence[]; problems: string[] } {
+  if (frame === 'rule') return ofRule(text);
+  if (frame === 'exits') return ofExits(text);
+  const parsed = parseScript(text);
+  const empty = text.trim() === '';
+  return {
+    problems: empty ? [] : parsed.problems.map(explain),
+    sentences: parsed.statements.map((statement, k) => {
+      const { from, to } = parsed.spans[k] as { from: number; to: number };
+      return {
+        statement,
+        rows: rowsOf(statement),
+        now: text,
+        allows: () => true,
+        text: (changed) => {
+          const { comments } = parseScript(text.slice(from, to));
+          return text.slice(0, from) + printScript({ statements: [changed], comments }) + text.slice(to);
+        },
+      };
+    }),
+  };
+}
+
+function ofExits(text: string): ReturnType<typeof sentencesIn> {
+  const empty = text.trim() === '';
+  const { statements, problems } = parseScript(`attach\n${text}`);
+  const [read] = statements;
+  const statement = empty || read?.kind !== 'attach' ? BARE : read;
+  if (problems.length > 0 && !empty) return { sentences: [], problems: problems.map(explain) };
+  return {
+    problems: [],
+    sentences: [
+      {
+        statement,
+        rows: rowsOf(statement).map((row, k) => (k === 0 ? { ...row, words: [] } : { ...row, indent: 0 })),
+        now: text,
+        allows: (made) => made.kind === 'attach' && made.symbol === null && made.part === null,
+        text: (changed) =>
+          printTree(changed)
+            .split('\n')
+            .slice(1)
+            .map((line) => line.slice(2))
+            .join('\n'),
+      },
+    ],
+  };
+}
+
+function ofRule(text: string): ReturnType<typeof sentencesIn> {
+  const parsed = parseRule(text);
+  if (!parsed.ok) return { sentences: [], problems: [explain(parsed.problem)] };
+  const statement = { kind: 'alert any when', rule: parsed.rule } as const satisfies Statement;
+  const [row] = rowsOf(statement);
+  return {
+    problems: [],
+    sentences: [
+      {
+        statement,
+        rows: row ? [{ ...row, words: row.words.filter((w) => w.path.length > 0) }] : [],
+        now: text,
+        allows: (made) => made.kind === 'alert any when',
+        text: (changed) => (changed.kind === 'alert any when' ? printTree(changed.rule) : text),
+      },
+    ],
+  };
+}

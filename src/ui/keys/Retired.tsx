@@ -1,0 +1,52 @@
+'use client';
+
+import { useEffect } from 'react';
+import { LANGUAGE_VERSION, parseScript, printScript } from '@/core/language';
+import { useSettings } from '../settings';
+
+/** Scripts that are written in forms of an earlier version: the same anew, for one yes. */
+export function Retired() {
+  const scripts = useSettings((s) => s.scripts);
+  const set = useSettings((s) => s.set);
+  const old = scripts
+    .filter((s) => s.language < LANGUAGE_VERSION)
+    .map((s) => ({ script: s, parsed: parseScript(s.text) }));
+  const changed = old.filter(({ parsed }) => parsed.retired || parsed.problems.length > 0);
+  useEffect(() => {
+    // What means the same in both versions needs no yes.
+    if (old.length > 0 && changed.length === 0)
+      set({ scripts: scripts.map((s) => ({ ...s, language: LANGUAGE_VERSION })) });
+  }, [old.length, changed.length, scripts, set]);
+  if (changed.length === 0) return null;
+  const rewrite = () =>
+    set({
+      scripts: scripts.map((s) => {
+        const parsed = parseScript(s.text);
+        return {
+          ...s,
+          language: LANGUAGE_VERSION,
+          text: parsed.problems.length === 0 ? printScript(parsed) : s.text,
+        };
+      }),
+    });
+  return (
+    <section className="border-b border-line px-3 py-2 text-[13px]" aria-label="Earlier forms">
+      <p>
+        The language has new words for these. The new text means the same; what cannot be told is left for you
+        to mend.
+      </p>
+      <ul className="my-1">
+        {changed.map(({ script, parsed }) => (
+          <li key={script.id} className="num">
+            <b className="font-sans">{script.name}</b>:{' '}
+            <s className="text-quiet">{script.text.replaceAll('\n', ', ')}</s>{' '}
+            {parsed.problems.length === 0 ? printScript(parsed).replaceAll('\n', ', ') : '⚠ needs a look'}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="btn" onClick={rewrite}>
+        Write them anew
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,22 @@
+'use client';
+
+import { create } from 'zustand';
+import type { Printed } from '../keys/chords';
+
+/** Where the trader's hands are: whether keys reach this page, whether text is being typed, whether everything is to be shown instead of done. */
+interface Hands {
+  /** The page has the keyboard. */
+  here: boolean;
+  typing: boolean;
+  /** Shift is held: keys and buttons show what they would do. */
+  peeking: boolean;
+  /** What is printed on this keyboard, where the browser tells. */
+  printed: Printed;
+}
+
+export const useHands = create<Hands>(() => ({
+  here: true,
+  typing: false,
+  peeking: false,
+  printed: new Map(),
+}));

@@ -1,0 +1,202 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import { order, position, sayBack, view } from './desk';
+
+/** Chooses at a word of the sentence that is built. */
+async function choose(page: Page, word: string, choice: string) {
+  await page
+    .getByRole('group', { name: 'Script in words' })
+    .getByRole('button', { name: `${word}: change it`, exact: true })
+    .click();
+  await page
+    .getByRole('group', { name: 'What may stand here' })
+    .getByText(choice, { exact: true })
+    .first()
+    .click();
+}
+
+test('half off at the ask and the stop to breakeven, built by choosing, on a side button of the mouse, pressed', async ({
+  page,
+}) => {
+  await page.goto('/desk');
+  await order(page, 'buy 200 at ask + 3c extended\n stop 30c');
+  await expect(position(page)).toContainText('long 200 at');
+  await view(page, 'Keys');
+  await page.getByRole('button', { name: 'New script' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Half off');
+  // Nothing is typed: the sentence that stands there goes, and what it should do is chosen.
+  await page.getByRole('textbox', { name: 'Script', exact: true }).fill('');
+  await page.getByRole('button', { name: 'Add a sentence' }).click();
+  await page.getByRole('button', { name: 'Exit Out of a part or of all' }).click();
+  await page.getByRole('button', { name: /^close half at ask/ }).click();
+  const text = page.getByRole('textbox', { name: 'Script', exact: true });
+  await expect(text).toHaveText('close half at ask');
+  // A value is typed; one that does not fit is said, and changes nothing.
+  await page.getByRole('button', { name: 'half: change it' }).click();
+  const typed = page.getByRole('group', { name: 'What may stand here' }).getByRole('textbox');
+  await typed.fill('150%');
+  await typed.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: '150%' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(text).toHaveText('close half at ask');
+  await choose(page, 'half', 'quarter');
+  await choose(page, 'quarter', 'half');
+  await page.getByRole('button', { name: 'Add to this line' }).first().click();
+  await page
+    .getByRole('group', { name: 'What may stand here' })
+    .getByText('extended', { exact: true })
+    .click();
+  await page.getByRole('button', { name: 'Add a sentence' }).click();
+  await page.getByRole('button', { name: /^Move a stop or an order/ }).click();
+  await page.getByRole('button', { name: /^move stop to breakeven/ }).click();
+  await expect(text).toContainText('close half at ask extended');
+  await expect(text).toContainText('move stop to breakeven');
+  // What it would do now, or why not: at this price the stop would go at once.
+  await expect(page.getByLabel('What it would do now')).toContainText('would go at once');
+  // A side button of the mouse.
+  const record = page.getByRole('button', { name: 'record a key' });
+  await record.click();
+  await page
+    .getByRole('button', { name: 'press it now …' })
+    .dispatchEvent('mousedown', { button: 3, bubbles: true, cancelable: true });
+  await expect(page.getByRole('button', { name: 'side button, back', exact: true })).toBeVisible();
+  await expect(
+    page
+      .getByRole('region', { name: 'What is bound to which key' })
+      .getByRole('button', { name: /Half off/ }),
+  ).toBeVisible();
+  await view(page, 'Desk');
+  await page
+    .getByRole('region', { name: 'Chart' })
+    .dispatchEvent('mousedown', { button: 3, bubbles: true, cancelable: true });
+  await expect(sayBack(page)).toContainText(/close 100 of VULPN at [\d.]+ extended/);
+  await expect(sayBack(page)).toContainText('would go at once');
+  await expect(page.getByRole('slider', { name: 'close of 100 on the chart' })).toBeVisible();
+  await page.reload();
+  await page.keyboard.down('Shift');
+  await page.keyboard.up('Shift');
+  await view(page, 'Keys');
+  await expect(page.getByRole('button', { name: /side button, back.*Half off/ }).first()).toBeVisible();
+});
+
+test('keys are seen, moved, taken into another set and switched off; a window without the keyboard says so', async ({
+  page,
+}) => {
+  await page.goto('/keys');
+  const picture = page.getByRole('region', { name: 'What is bound to which key' });
+  await expect(picture.getByRole('button', { name: 'Q: Buy 1R' })).toBeVisible();
+  // While Shift is held each key says what it would do.
+  await page.keyboard.down('Shift');
+  await expect(picture.getByRole('button', { name: 'Q: Buy 1R' })).toContainText(/buy \d+/);
+  await page.keyboard.up('Shift');
+  await expect(picture.getByRole('button', { name: 'Q: Buy 1R' })).not.toContainText(/buy \d+/);
+  // Dragged to another key.
+  const from = await picture.getByRole('button', { name: 'Q: Buy 1R' }).boundingBox();
+  const to = await picture.getByText('R', { exact: true }).boundingBox();
+  if (!from || !to) throw new Error('no keys');
+  await page.mouse.move(from.x + 20, from.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 15, to.y + 15, { steps: 6 });
+  await page.mouse.up();
+  await expect(picture.getByRole('button', { name: 'R: Buy 1R' })).toBeVisible();
+  await page.getByRole('heading', { name: 'Keys of' }).click();
+  await page.keyboard.press('r');
+  await expect(sayBack(page)).toContainText(/Buy 1R:.*buy \d+ of VULPN/);
+  await page.keyboard.press('Escape');
+  // Another set, by its chord; then all off, by the one that is always live.
+  await page.keyboard.press('Control+Shift+Backquote');
+  await expect(page.getByLabel('Set of keys')).toHaveValue('pad');
+  await page.keyboard.press('Numpad7');
+  await expect(sayBack(page)).toContainText(/Buy 1R:.*buy \d+ of VULPN/);
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Find a script').click();
+  await expect(page.getByRole('switch', { name: 'Keys' })).toHaveText('Typing …');
+  await page.keyboard.press('Control+Backquote');
+  await expect(page.getByRole('switch', { name: 'Keys' })).toHaveText('Keys off');
+  await page.keyboard.press('Control+Backquote');
+  await page.getByRole('heading', { name: 'Keys of' }).click();
+  await expect(page.getByRole('switch', { name: 'Keys' })).toHaveText('Keys on');
+  await page.evaluate(() => window.dispatchEvent(new Event('blur')));
+  await expect(page.getByRole('alert').filter({ hasText: 'The keyboard is elsewhere' })).toBeVisible();
+  await page.evaluate(() => window.dispatchEvent(new Event('focus')));
+  await expect(page.getByRole('alert').filter({ hasText: 'The keyboard is elsewhere' })).toBeHidden();
+  await page.keyboard.press('Numpad7');
+  await expect(sayBack(page)).toContainText(/Buy 1R:.*buy \d+ of VULPN/);
+});
+
+test('a ready script is taken, the rack arranged by keyboard, scripts go out to a file and come back where names clash', async ({
+  page,
+}) => {
+  await page.goto('/keys');
+  await page.getByRole('button', { name: 'Library of ready scripts' }).click();
+  await page.getByRole('button', { name: 'Trail', exact: true }).click();
+  await page.getByRole('button', { name: 'Take a copy of Trail 20c' }).click();
+  await expect(page.getByRole('textbox', { name: 'Script', exact: true })).toContainText('trail 20c');
+  await view(page, 'Desk');
+  await page.getByRole('button', { name: 'Change the rack' }).click();
+  const rack = page.getByRole('region', { name: 'Rack, being arranged' });
+  await rack.getByLabel('Put a script on the rack').selectOption({ label: 'Trail 20c' });
+  const grip = rack.getByRole('button', { name: 'Move Trail 20c' });
+  await grip.focus();
+  await page.keyboard.press('Space');
+  await expect(grip).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByText(/moved over droppable area flatten/)).toBeAttached();
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/dropped/)).toBeAttached();
+  await rack.getByRole('button', { name: 'Flatten: wide' }).click();
+  await rack.getByRole('button', { name: 'Done' }).click();
+  const buttons = page.getByRole('region', { name: 'Rack' }).getByRole('button');
+  const order = async () =>
+    (await buttons.allTextContents()).map((t) => t.match(/Trail 20c|Flatten/)?.[0]).filter(Boolean);
+  expect(await order()).toEqual(['Trail 20c', 'Flatten']);
+  await page.reload();
+  await expect(buttons.filter({ hasText: 'Trail 20c' })).toBeVisible();
+  expect(await order()).toEqual(['Trail 20c', 'Flatten']);
+  await view(page, 'Keys');
+  await page.getByRole('button', { name: 'Scripts to a file, and back' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Export all scripts' }).click(),
+  ]);
+  const text = readFileSync(await file.path(), 'utf8');
+  const choose = async (name: string, body: string) => {
+    await page.getByRole('button', { name: 'Scripts to a file, and back' }).click();
+    await page
+      .getByLabel('Choose a file of scripts')
+      .setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(body) });
+  };
+  await choose('other.json', '{"hotkeys": []}');
+  await expect(page.getByRole('alert').filter({ hasText: 'not a file of scripts' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await choose('mine.json', text);
+  await expect(page.getByText('12 names are there already')).toBeVisible();
+  await page.getByLabel('keep both').check();
+  await page.getByRole('button', { name: 'Take them' }).click();
+  await expect(page.getByLabel('Find a script')).toHaveAttribute('placeholder', 'find in 24 scripts');
+});
+
+test('a live pair by mouse alone: woken, bought at the price on it, sold to flat; asleep again after a reload', async ({
+  page,
+}) => {
+  await page.goto('/desk');
+  await page.getByRole('button', { name: 'Change the rack' }).click();
+  await page.getByRole('button', { name: 'New live pair' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
+  const pair = page.getByTestId('live-pair');
+  await pair.getByRole('button', { name: 'Wake the pair of VULPN: buy' }).click();
+  // Nothing went: it only woke.
+  await expect(position(page)).toContainText('flat in VULPN');
+  const buy = pair.getByRole('button', { name: /^buy 100 of VULPN at/ });
+  const said = await buy.getAttribute('aria-label');
+  await buy.click();
+  await expect(sayBack(page)).toContainText(said ?? 'no price');
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  await expect(position(page)).toContainText('long 100 at');
+  await pair.getByRole('button', { name: /^sell all of VULPN at/ }).click();
+  await expect(position(page)).toContainText('flat in VULPN');
+  await page.reload();
+  await pair.getByRole('button', { name: 'Wake the pair of VULPN: sell' }).click();
+  await expect(pair.getByRole('button', { name: /^short 100 of VULPN at/ })).toBeVisible();
+  await expect(position(page)).toContainText('flat in VULPN');
+});
