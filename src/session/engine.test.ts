@@ -242,7 +242,8 @@ test('over the night: day orders end, GTC ones survive, and a gap through the st
     [symbol, 'stop', 'Suspended'],
     ['ALDRK', 'entry', 'Expired'],
   ]);
-  const close = e.market.board.close[e.market.number(symbol)] as number;
+  const { board, number } = e.market;
+  const close = board.close[number(symbol)] as number;
   const stop = everything(e.state.broker).orders.find((o) => o.role === 'stop')?.stop as number;
   const entry = apply(e, { kind: 'next day' }).entries.at(-1);
   expect([entry?.at, e.market.date, e.market.instrument(symbol).priorClose]).toEqual([
