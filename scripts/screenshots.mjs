@@ -16,6 +16,7 @@ try {
       .getByRole('navigation', { name: 'Views' })
       .getByRole('link', { name: view, exact: true })
       .click();
+    await page.waitForURL(`**/${view.toLowerCase()}`);
     await page.getByRole('main').getByRole('heading').first().waitFor({ state: 'attached' });
   };
   const shoot = async (name) => {

@@ -20,9 +20,13 @@ export function Sentence() {
   return (
     <section className="panel px-3 py-2" aria-label="Ticket">
       <div className="flex items-baseline">
-        <h2 className="heading">Ticket: an order sentence</h2>
+        <h2 className="heading">Ticket</h2>
         <span className="ml-auto" />
-        <Pop title="The ticket in words" label="in words" className="mr-2 text-[12px] text-quiet underline">
+        <Pop
+          title="The ticket in words"
+          label="in words"
+          className="mr-2 text-[12px] whitespace-nowrap text-quiet underline"
+        >
           <div className="w-[560px] p-3">
             <SentenceRows label="Ticket in words" text={text} change={setText} />
           </div>
