@@ -96,7 +96,7 @@ export function choicesAt(statement: Statement, word: Word, known = NOTHING_KNOW
   const nodes = nodesTo(statement, word.path);
   const node = nodes[nodes.length - 1] as Node;
   const part = partAt(node, word.path);
-  const leaf = part && 'is' in part && typeof part.is !== 'string' ? (part.is as Leaf<never>) : null;
+  const leaf = leafOf(part);
   const fields = fieldsOf(node.tree);
   const values = leaf ? valuesOf(leaf, fields, statement, word.path, known) : [];
   const instead = (word.what === 'form' ? [node] : leaf ? standingFor(nodes) : []).flatMap((n) =>
@@ -121,9 +121,8 @@ export function typedAt(
 ): { ok: true; statement: Statement } | { ok: false; problem: Problem | null; is: string } {
   const nodes = nodesTo(statement, word.path);
   const node = nodes[nodes.length - 1] as Node;
-  const part = partAt(node, word.path);
-  if (!part || !('is' in part) || typeof part.is === 'string') return { ok: false, problem: null, is: '' };
-  const leaf = part.is as Leaf<never>;
+  const leaf = leafOf(partAt(node, word.path));
+  if (!leaf) return { ok: false, problem: null, is: '' };
   const tokens = tokenize(text).filter((t) => t.kind !== 'line end');
   const taken = leaf.take(tokens, 0, fieldsOf(node.tree), () => {});
   if (!taken || taken.next < tokens.length || taken.finding)
@@ -209,6 +208,9 @@ function partAt(node: Node, path: Path): Exclude<Part, { how: 'words' }> | null 
   const found = partsOf(node.tree.kind).find((p) => p.how !== 'words' && p.key === key);
   return (found as Exclude<Part, { how: 'words' }> | undefined) ?? null;
 }
+
+const leafOf = (p: Exclude<Part, { how: 'words' }> | null): Leaf<never> | null =>
+  p && 'is' in p && typeof p.is !== 'string' ? (p.is as Leaf<never>) : null;
 
 /** The trees of a line, those of lines under it left out. */
 function nodesOfLine(statement: Statement, line: Path): Node[] {

@@ -322,6 +322,28 @@ test('an order that never traded leaves no trace: the book, the tape and a later
   expect(fills(true)).toEqual(fills(false));
 });
 
+test('from the trader’s first order on each quote of its symbol is told, not only its prints', () => {
+  const m = copy(at940);
+  send(m, 'KELOD', order(1, 'buy', 10_000, 100));
+  const told: number[] = [];
+  run(m, at(9, 41), () => told.push(m.now));
+  expect(told[0]).toBeLessThan(at(9, 40) + 300);
+});
+
+test('a flush that a halt cuts short has happened all the same', () => {
+  const i = numberOf(at940, 'VULPN');
+  const s = copyOne(at940.sketches, i);
+  const when = at(9, 40, 1);
+  const halts = [{ at: when, until: at(9, 50), gap: 0, reason: 'news' }];
+  Object.assign(s, { halt: s.halt.fill(0), flush: s.flush.fill(-20) });
+  s.nextAt[0] = when;
+  s.cueAt[0] = when;
+  const [worth, sigma] = [s.worth[0] as number, s.sigma[0] as number];
+  stepSketch(s, 0, { ...symbolOf(at940, i), halts }, at940.frame, newHappening());
+  expect(s.flush[0]).toBe(0);
+  expect((s.worth[0] as number) / worth - 1).toBeCloseTo(-40 * sigma, 2);
+});
+
 test('an order at the open clears at the auction’s one price; without the trader the auction is the plan’s', () => {
   const m = run(createMarket(day('fresh-headlines')), at(9, 27));
   const { ask } = quoteOf(m, 'VULPN');

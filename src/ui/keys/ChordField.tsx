@@ -4,7 +4,6 @@ import { useState } from 'react';
 import { bound, keyOf, scriptAt } from '@/store/keys';
 import { useSettings } from '../settings';
 import { useHands } from '../shell/hands';
-import { KEYS_SWITCH } from '../shell/useKeys';
 import { chordName, chordOf, type Fault, faultsOf, mouseChordOf } from './chords';
 
 /** Records a key or an extra mouse button for a script; what speaks against it is said while it is recorded. */
@@ -23,7 +22,7 @@ export function ChordField({ script }: { script: string }) {
   const hear = (at: string) => {
     const settings = useSettings.getState();
     const owner = scriptAt(settings, at);
-    const faults = faultsOf(at, owner && owner.id !== script ? owner.name : null, printed, KEYS_SWITCH);
+    const faults = faultsOf(at, owner && owner.id !== script ? owner.name : null, printed);
     if (faults.length === 0) take(at);
     else setPressed({ chord: at, faults });
   };

@@ -17,7 +17,6 @@ import type { SavedScript } from '@/store/settings';
 import { ask, useSession, watch } from '../session';
 import { useSettings } from '../settings';
 import { useHands } from '../shell/hands';
-import { KEYS_SWITCH } from '../shell/useKeys';
 import { shortPeek } from '../trade/short-peek';
 import { chordName, faultsOf } from './chords';
 import { KEYBOARD, type Keycap } from './keyboard';
@@ -62,7 +61,7 @@ export function KeyboardPicture({ chosen, choose }: { chosen: string; choose(scr
     const script = scriptAt(now, from);
     if (!script) return;
     const other = scriptAt(now, to);
-    const [never] = faultsOf(to, null, undefined, KEYS_SWITCH).filter((f) => f.never);
+    const [never] = faultsOf(to, null).filter((f) => f.never);
     if (never) return setNote(`⚠ ${never.says}.`);
     setNote(other ? `${script.name} and ${other.name} have changed places.` : '');
     // What was there goes where the other came from.

@@ -13,7 +13,7 @@ import {
 import { download } from '../download';
 import { Pop } from '../primitives/Pop';
 import { useSettings } from '../settings';
-import { chordName } from './chords';
+import { chordName, faultsOf } from './chords';
 
 /** Scripts out to a file and back; what clashes is asked about, what does not fit is said and changes nothing. */
 export function ScriptFiles() {
@@ -36,7 +36,11 @@ function Files({ done }: { done(): void }) {
     if (file.size > 10_000_000)
       return setWrong(`“${file.name}” has ${Math.round(file.size / 1e6)} MB; scripts fit into 10.`);
     const found = readScriptFile(await file.text());
-    if (found.ok) setFiled(found.scripts);
+    // A key that cannot be had is left out: a file must not bring one that closes the tab.
+    if (found.ok)
+      setFiled(
+        found.scripts.map((s) => (faultsOf(s.key, null).some((f) => f.never) ? { ...s, key: '' } : s)),
+      );
     else setWrong(`“${file.name}”: ${found.why}`);
   };
   const out = () => {

@@ -85,7 +85,13 @@ const KEPT: Readonly<Record<string, string>> = {
   'Control+Alt+Delete': 'belongs to the system',
   PrintScreen: 'belongs to the system',
 };
+/** Always live: turns all keys off and on. */
+export const KEYS_SWITCH = 'Control+Backquote';
+/** Goes to the next set of keys. */
+export const NEXT_SET = 'Control+Shift+Backquote';
 const OURS: Readonly<Record<string, string>> = {
+  [KEYS_SWITCH]: 'turns all keys off and on',
+  [NEXT_SET]: 'goes to the next set of keys',
   Escape: 'drops what waits for a yes',
   Enter: 'sends what waits for a yes',
   NumpadEnter: 'sends what waits for a yes',
@@ -100,12 +106,7 @@ export interface Fault {
 }
 
 /** Everything that speaks against a chord, the worst first. `owner`: the name of what is bound to it now. */
-export function faultsOf(
-  chord: string,
-  owner: string | null,
-  printed?: Printed,
-  alwaysLive?: string,
-): Fault[] {
+export function faultsOf(chord: string, owner: string | null, printed?: Printed): Fault[] {
   const name = chordName(chord, printed);
   const parts = chord.split('+');
   const code = parts[parts.length - 1] as string;
@@ -114,7 +115,6 @@ export function faultsOf(
   const note = (says: string) => out.push({ never: false, says });
   const kept = KEPT[chord] ?? (parts.includes('Meta') ? 'belongs to the system' : undefined);
   if (kept) never(`${name} ${kept}: the browser or the system keeps it`);
-  if (chord === alwaysLive) never(`${name} turns all keys off and on`);
   const ours = OURS[chord];
   if (ours) never(`${name} ${ours}`);
   if (parts.length === 2 && parts[0] === 'Shift') never('Shift peeks; take another key');

@@ -41,9 +41,9 @@ function PairRow({ pair }: { pair: Pair }) {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     if (pair.symbol === '') return;
-    void watch(`pair ${pair.symbol}`, { kind: 'symbol', symbol: pair.symbol });
-    return () => void ask({ kind: 'unwatch', id: `pair ${pair.symbol}` });
-  }, [pair.symbol]);
+    void watch(`pair ${pair.id}`, { kind: 'symbol', symbol: pair.symbol });
+    return () => void ask({ kind: 'unwatch', id: `pair ${pair.id}` });
+  }, [pair.id, pair.symbol]);
   const trade = tradeOf(book, symbol, account)?.trade;
   const position = trade ? positionOf(trade) : 0;
   // Another symbol, another day, other terms: it has to be looked at again before it may act.

@@ -3,15 +3,10 @@
 import { useEffect } from 'react';
 import { keysInUse, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
-import { chordOf, mouseChordOf } from '../keys/chords';
+import { chordOf, KEYS_SWITCH, mouseChordOf, NEXT_SET } from '../keys/chords';
 import { act, confirm, discard, peekAt, say, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useHands } from './hands';
-
-/** Always live: turns all keys off and on. */
-export const KEYS_SWITCH = 'Control+Backquote';
-/** Goes to the next set of keys. */
-export const NEXT_SET = 'Control+Shift+Backquote';
 
 /** Whether typing goes into this element, so that no key of ours may act. */
 function isTyping(target: EventTarget | null): boolean {
