@@ -344,6 +344,25 @@ test('a flush that a halt cuts short has happened all the same', () => {
   expect((s.worth[0] as number) / worth - 1).toBeCloseTo(-40 * sigma, 2);
 });
 
+test('a rush and its flush come to nothing on average: what one brings the other takes back', () => {
+  const i = numberOf(at940, 'VULPN');
+  const rushes = { from: at(9, 40), until: at(9, 40), perHour: 0, up: 0.5, tilt: 0.24, trades: 60 };
+  const plan = { ...symbolOf(at940, i), rushes: { ...rushes, untilPaused: false } };
+  const moves = range(0, 400).map((k) => {
+    const s = copyOne(at940.sketches, i);
+    s.random.set(createRandom(k, 'rush'));
+    s.rush[0] = rushes.tilt;
+    s.flush[0] = 0;
+    const h = newHappening();
+    while ((s.rush[0] !== 0 || s.flush[0] !== 0) && (s.nextAt[0] as number) < at(9, 55))
+      stepSketch(s, 0, plan, at940.frame, h);
+    return Math.log(s.worth[0] as number) / (at940.sketches.sigma[i] as number);
+  });
+  const start = Math.log(at940.sketches.worth[i] as number) / (at940.sketches.sigma[i] as number);
+  const away = moves.map((m) => m - start);
+  expect([Math.abs(mean(away)) < 4, mean(away)]).toEqual([true, mean(away)]);
+});
+
 test('an order at the open clears at the auction’s one price; without the trader the auction is the plan’s', () => {
   const m = run(createMarket(day('fresh-headlines')), at(9, 27));
   const { ask } = quoteOf(m, 'VULPN');
