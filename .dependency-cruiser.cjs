@@ -44,7 +44,7 @@ module.exports = {
     {
       name: 'ui-through-the-client',
       severity: 'error',
-      from: { path: '^src/ui/' },
+      from: { path: '^src/ui/', pathNot: '\\.test\\.ts$' },
       to: { path: '^src/(session|worker/(host|session\\.worker))', dependencyTypesNot: ['type-only'] },
     },
     {

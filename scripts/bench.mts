@@ -4,7 +4,8 @@
 import * as theirsB from 'hft-limit-order-book';
 import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
-import { parseRule, parseScript } from '../src/core/language/index.ts';
+import { MAIN } from '../src/core/account/index.ts';
+import { parseRule, parseScript, READY } from '../src/core/language/index.ts';
 import { boardTrade, emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
 import {
   type Broker,
@@ -14,8 +15,9 @@ import {
   PLAIN_TERMS,
   stepBroker,
 } from '../src/core/orders/index.ts';
-import { readStatement } from '../src/core/reading/index.ts';
-import { clauseCounts, type Ranking, rank } from '../src/core/scan/index.ts';
+import { PLAIN_PLANS, readStatement } from '../src/core/reading/index.ts';
+import type { RehearsalTerms } from '../src/core/rehearsal/index.ts';
+import { clauseCounts, PRESETS, type Ranking, rank } from '../src/core/scan/index.ts';
 import { createMarket, tapeOf as keepBook, practiceDay, stepMarket } from '../src/core/sim/index.ts';
 import { below, createRandom } from '../src/core/sim/random.ts';
 import { AFTER_CLOSE, at, FULL_DAY, MINUTE, PRE_OPEN, type Price } from '../src/core/units/index.ts';
@@ -28,9 +30,13 @@ import {
   type VenueReport,
 } from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
-import { advance, apply, createEngine, dayEnd, restore, save } from '../src/session/engine.ts';
+import { advance, apply, createEngine, dayEnd, restore, save, setupsOf } from '../src/session/engine.ts';
+import type { Members } from '../src/session/members.ts';
 import { runContext } from '../src/session/moment.ts';
+import { rehearseDay } from '../src/session/rehearse.ts';
+import { runInput } from '../src/session/scripts.ts';
 import { simMarket } from '../src/session/sim-market.ts';
+import { peekedAt } from '../src/worker/peeked.ts';
 import { NO_GUARDS, oneAccount } from '../tests/model/accounts.ts';
 import { createNames } from './bench-names.mts';
 
@@ -366,6 +372,77 @@ if (wanted('conditions')) {
     `${(some - none).toFixed(0)} ms, ${(many - none).toFixed(0)} ms`,
     `beside ${none.toFixed(0)} ms without any; at 60× three minutes are 3,000 ms`,
   );
+}
+// --- keys: what sixty of them would do now, at the busiest minute, while a position is held
+if (wanted('keys')) {
+  const e = createEngine(simMarket(DAY));
+  advance(e, at(9, 31));
+  apply(e, runInput('buy 300 at 5c through\n  stop 30c\n  target 1R for half', 'VULPN'));
+  const texts = READY.flatMap((g) => g.scripts.map((s) => s.text)).slice(0, 60);
+  while (texts.length < 60) texts.push(`buy ${100 + texts.length} at ask + 2c\n  stop 20c\n  target 2R`);
+  const ms = quantiles(60, () => {
+    for (const text of texts) peekedAt(e, text, 'VULPN');
+  });
+  say('peek of 60 keys at once', `${ms.median.toFixed(1)} ms`, `p99 ${ms.p99.toFixed(1)} ms; budget 16 ms`);
+}
+// --- a rehearsal: days of one symbol, and of a scan's members, one core alone
+if (wanted('rehearsal')) {
+  const hand = {
+    name: 'A',
+    presses: [
+      {
+        when: 'last crosses above premarket high',
+        script:
+          'buy risk 1R at usual through\n  stop usual\n  target 1R for half\n  target 2R for half\n  breakeven after 1.3R',
+        most: 2,
+      },
+    ],
+  };
+  const accounts = setupsOf(createEngine(simMarket(DAY)));
+  const desk = { accounts, account: MAIN, plans: PLAIN_PLANS };
+  const [scan] = PRESETS;
+  const base = { hands: [hand], from: 571, to: 630, out: 690, reaction: 350, line: 40 };
+  const days = Array.from({ length: 12 }, (_, k) => ({
+    source: {
+      ref: {
+        kind: 'practice' as const,
+        id: ['fresh-headlines', 'crowded-open', 'thin'][k % 3] as string,
+        seed: 10_001 + k,
+      },
+      own: null,
+    },
+    n: 0,
+    desk,
+  }));
+  const took = (terms: RehearsalTerms, members: readonly (Members | null)[]) => {
+    const started = performance.now();
+    const done = days.map((d, k) => rehearseDay({ ...d, terms, members: members[k] ?? null }));
+    return { ms: (performance.now() - started) / days.length, members: done.map((d) => d.members) };
+  };
+  const one = { ...base, symbols: { kind: 'one' as const, symbol: 'VULPN' } };
+  took(one, []);
+  const alone = took(one, []);
+  const of = {
+    kind: 'scan' as const,
+    name: '',
+    rule: scan?.rule ?? '',
+    ranking: scan?.ranking ?? [],
+    first: 5,
+  };
+  const first = took({ ...base, symbols: of }, []);
+  const again = took({ ...base, symbols: of }, first.members);
+  const two = (ms: number) => `${((ms * 500) / 2_000).toFixed(0)} s`;
+  say(
+    '500 rehearsal days of one symbol on two cores',
+    two(alone.ms),
+    `${alone.ms.toFixed(0)} ms a day; budget 90 s`,
+  );
+  say(
+    '500 of a scan’s first five, the first time',
+    two(first.ms),
+    `${first.ms.toFixed(0)} ms a day; budget 900 s`,
+  );
+  say('the same again, members kept', two(again.ms), `${again.ms.toFixed(0)} ms a day; budget 120 s`);
 }
 // --- orders: 200 that work and 100 alerts at the busiest minute; and the broker alone with 10,000 finished orders behind it
 if (wanted('orders')) {

@@ -101,6 +101,17 @@ try {
   await page.getByTestId('plan-editor').waitFor();
   await page.getByTestId('plan-today').first().waitFor();
   await shoot('plans');
+  await go('Rehearse');
+  await page.getByRole('checkbox', { name: /the same with one thing changed/ }).check();
+  await page.getByRole('textbox', { name: 'B1 does' }).click();
+  await page
+    .locator('.cm-content[aria-label="B1 does"]')
+    .fill('buy risk 1R at usual through\n  stop usual\n  target 1R for half\n  trail 25c after 1R');
+  await page.getByRole('textbox', { name: 'Name of the rehearsal' }).fill('Breakout: targets or a trail');
+  await page.getByRole('button', { name: 'Rehearse 30 days' }).click();
+  await page.getByText('on 30 days').first().waitFor({ timeout: 180_000 });
+  await page.getByRole('button', { name: 'Stop', exact: true }).waitFor({ state: 'hidden' });
+  await shoot('rehearse');
   await go('Review');
   await shoot('review');
   await page.getByRole('button', { name: 'Journal', exact: true }).click();

@@ -2,11 +2,12 @@ import {
   type Carry,
   createMarket,
   type Line,
+  listedSymbols,
   type Market,
   type OwnDay,
   ownScenario,
   practiceDay,
-  practiceSymbol,
+  practiceSymbols,
   reviveMarket,
   type SavedMarket,
   type Scenario,
@@ -22,7 +23,13 @@ export interface DaySource {
   ref: DayRef;
   /** The imported data, for a day of one's own. */
   own: OwnDay | null;
+  /** Only these symbols, by their places in the day's list, in order; all when left out. What happens to them is the same. */
+  only?: readonly number[];
 }
+
+/** The symbols of a day's list, in order. */
+export const symbolsListed = ({ ref, own }: DaySource): string[] =>
+  ref.kind === 'practice' ? listedSymbols(ref.size) : (own?.symbols.map((s) => s.symbol) ?? []);
 
 type Practice = Extract<DayRef, { kind: 'practice' }>;
 const laterDay = ({ id, seed, size }: Practice, n: number, carry: Carry | null): Scenario =>
@@ -39,17 +46,23 @@ function firstDay(ref: Practice): Scenario {
 
 /** The scenario of the `n`-th trading day (0 is the first); later ones go on from what `carry` hands over. */
 export function scenarioOf(source: DaySource, n: number, carry: Carry | null): Scenario {
-  if (source.ref.kind === 'practice')
-    return n === 0 && carry === null ? firstDay(source.ref) : laterDay(source.ref, n, carry);
-  if (!source.own)
-    throw new Error('The imported data of this day is gone. Import it again, or choose another day.');
-  return ownScenario(source.own, n, carry);
+  const { ref, own, only } = source;
+  if (ref.kind === 'practice') {
+    if (only) return practiceSymbols(ref.id, ref.seed, n, carry, only, ref.size);
+    return n === 0 && carry === null ? firstDay(ref) : laterDay(ref, n, carry);
+  }
+  if (!own) throw new Error('The imported data of this day is gone. Import it again, or choose another day.');
+  return ownScenario(
+    only ? { ...own, symbols: own.symbols.filter((_, i) => only.includes(i)) } : own,
+    n,
+    carry,
+  );
 }
 
 /** The same day with one symbol alone, the `i`-th. */
 export const scenarioOfOne = (source: DaySource, n: number, carry: Carry | null, i: number): Scenario =>
   source.ref.kind === 'practice'
-    ? practiceSymbol(source.ref.id, source.ref.seed, n, carry, i, source.ref.size)
+    ? scenarioOf({ ...source, only: [i] }, n, carry)
     : scenarioOf(source, n, carry);
 
 /** What is kept of a market: the rest follows from the day. */

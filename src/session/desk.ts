@@ -30,7 +30,7 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
         nextStaged: desk.nextStaged + 1,
         staged: [
           ...desk.staged,
-          { id: desk.nextStaged, account, symbol, statement, order: broker.next.order },
+          { id: desk.nextStaged, account, symbol, statement, order: broker.next.order, at },
         ],
       };
     }

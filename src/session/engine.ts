@@ -10,6 +10,7 @@ import {
   onTrade,
   watchesTrades,
 } from '../core/alerts/index.ts';
+import type { Quote } from '../core/market/index.ts';
 import {
   accountNow,
   createBroker,
@@ -74,6 +75,7 @@ export function advance(
     if (orders === due) tellTime(e, out);
     if (alerts === due) e.state = { ...e.state, alerts: lookAt(e.state.alerts, sceneOf(e.market)) };
     if (waits === due) follow(e, tellClock(e), out);
+    if (enough(out)) return out;
   }
 }
 
@@ -128,10 +130,26 @@ function step(
     takeIn(e, events);
     if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
     if (events.length > 0) out.push(write(e, null, events));
-    follow(e, waitsOn(e, s.symbol) ? tellTick(e, s.symbol) : [], out);
+    const same = !s.traded && events.length === 0 && quoteTold(e, s.symbol);
+    follow(e, !same && waitsOn(e, s.symbol) ? tellTick(e, s.symbol) : [], out);
     if (enough(out)) return false;
   }
   return true;
+}
+
+const told = new WeakMap<DayMarket, Map<string, Quote>>();
+/** Whether bid and ask are as at the tick before: sizes alone are nothing that a condition looks at. */
+function quoteTold({ market }: Engine, symbol: string): boolean {
+  let quotes = told.get(market);
+  if (!quotes) {
+    quotes = new Map();
+    told.set(market, quotes);
+  }
+  const now = market.quote(symbol);
+  const before = quotes.get(symbol);
+  if (before && before.bid === now.bid && before.ask === now.ask) return true;
+  quotes.set(symbol, now);
+  return false;
 }
 
 function priced(e: Engine, symbol: string, traded: boolean, events: OrderEvent[]): void {

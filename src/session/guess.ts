@@ -4,11 +4,14 @@ import {
   type Broker,
   type BrokerContext,
   type BrokerInput,
+  orderOf,
+  orderOfWire,
   type Refusal,
   stepBroker,
+  wireOf,
 } from '../core/orders/index.ts';
 import { type Price, signOf } from '../core/units/index.ts';
-import type { VenueCommand, VenueReport } from '../core/venue/index.ts';
+import type { VenueCommand, VenueOrder, VenueReport } from '../core/venue/index.ts';
 
 interface Guess {
   broker: Broker;
@@ -35,7 +38,9 @@ export function guessStep(
     out.broker = after;
     out.refused ??= effects.refused;
     out.sends ||= effects.venue.length > 0;
-    const reports = broker.linked ? effects.venue.flatMap((command) => answer(command, c, status)) : [];
+    const reports = broker.linked
+      ? effects.venue.flatMap((command) => answer(command, after, c, status))
+      : [];
     out.fills ||= reports.some((r) => r.kind === 'fill');
     next = reports.length > 0 ? { kind: 'reports', reports } : null;
   }
@@ -44,6 +49,7 @@ export function guessStep(
 
 function answer(
   command: VenueCommand,
+  broker: Broker,
   c: BrokerContext,
   status: (symbol: string) => TradingStatus,
 ): VenueReport[] {
@@ -51,8 +57,16 @@ function answer(
   switch (command.kind) {
     case 'cancel':
       return [{ kind: 'out', ...head, why: 'canceled' }];
-    case 'replace':
-      return [{ kind: 'replaced', ...head, qty: command.qty, limit: command.limit }];
+    case 'replace': {
+      const replaced: VenueReport = { kind: 'replaced', ...head, qty: command.qty, limit: command.limit };
+      const o = orderOf(broker, orderOfWire(command.id));
+      const qty = o ? command.qty - (wireOf(o)?.filled ?? 0) : 0;
+      const fill =
+        o && qty > 0
+          ? fillOf({ ...command, ...o, id: command.id, qty, limit: command.limit }, c, status(command.symbol))
+          : null;
+      return fill ? [replaced, fill] : [replaced];
+    }
     case 'new': {
       const fill = fillOf(command, c, status(command.symbol));
       const over: VenueReport[] =
@@ -65,7 +79,7 @@ function answer(
 }
 
 function fillOf(
-  o: Extract<VenueCommand, { kind: 'new' }>,
+  o: Pick<VenueOrder, 'id' | 'side' | 'limit' | 'qty' | 'route' | 'postOnly'> & { symbol: string },
   c: BrokerContext,
   status: TradingStatus,
 ): VenueReport | null {

@@ -17,8 +17,6 @@ export function symbolView(
   const { market, state } = e;
   const holding = holdingOf(state.broker, account, symbol);
   const trade = openTrade(holding);
-  const scopes = trade ? holding.scopes.filter((s) => s.tradeId === trade.id) : [];
-  const stops = scopes.flatMap((s) => stopPriceOf(s) ?? []);
   const sight = sightOf({
     tape: market.tape(symbol),
     instrument: market.instrument(symbol),
@@ -28,19 +26,18 @@ export function symbolView(
     now: market.now(),
     daily: () => market.daily(symbol),
   });
-  const level = (name: string) => state.desk.levels[symbol]?.[name] ?? null;
-  if (!trade) return { ...sight, level };
+  sight.level = (name) => state.desk.levels[symbol]?.[name] ?? null;
+  if (!trade) return sight;
+  const scopes = holding.scopes.filter((s) => s.tradeId === trade.id);
+  const stops = scopes.flatMap((s) => stopPriceOf(s) ?? []);
   const nearest = stops.length === 0 ? null : stops.reduce((a, b) => (trade.sign * (b - a) > 0 ? b : a));
-  return {
-    ...sight,
-    level,
-    trade: {
-      sign: trade.sign,
-      averageEntry: averageEntry(trade) as number,
-      stop: nearest,
-      riskPerShare: scopes[scopes.length - 1]?.riskPerShare ?? null,
-    },
+  sight.trade = {
+    sign: trade.sign,
+    averageEntry: averageEntry(trade) as number,
+    stop: nearest,
+    riskPerShare: scopes[scopes.length - 1]?.riskPerShare ?? null,
   };
+  return sight;
 }
 
 /** Everything that a sentence may look at. */

@@ -111,6 +111,19 @@ test('what a key does is what the peek showed, line by line; where it depends on
   );
 });
 
+test('an order that is moved to where it fills is guessed to fill: what comes after it is not said for sure', () => {
+  const e = begun(at(13));
+  const { bid, ask } = e.market.quote('VULPN');
+  const text = `buy 100 at bid\n  stop 30c\nmove last order up ${((ask as number) - (bid as number)) / 100}c\nmove stop by 2c`;
+  const { lines } = peek(e, text, 'VULPN');
+  expect(lines.map((l) => [l.guess, l.problem])).toEqual([
+    [false, null],
+    [false, null],
+    [true, null],
+  ]);
+  expect(run(e, text).done).toHaveLength(3);
+});
+
 test('a flatten and what follows it on the next line go by one key; halves of what is left are halves of what is left', () => {
   const e = begun(at(9, 33));
   run(e, 'buy 400 at 5c through\n  stop 40c');

@@ -46,6 +46,8 @@ export interface Feed {
   readonly still: boolean;
   /** Brings those that stand still up to now: so many, from a number on; with the last of them all go on. */
   catchUp(from?: number, count?: number): void;
+  /** From now on only the others go on: for who follows a few through the day and keeps nothing of it. */
+  leaveOut(who: (i: number) => boolean): void;
   has(symbol: string): boolean;
   /** Place of a symbol in `instruments` and on the board. */
   number(symbol: string): number;

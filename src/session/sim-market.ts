@@ -20,6 +20,7 @@ import {
   hasSymbol,
   keepFloor,
   type Line,
+  leaveOut,
   nextDue,
   numberOf,
   ownDailyBars,
@@ -168,6 +169,9 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     },
     catchUp(from, count) {
       catchUp(m, from, count);
+    },
+    leaveOut(who) {
+      leaveOut(m, who);
     },
     has: (symbol) => hasSymbol(m, symbol),
     number: found,

@@ -334,6 +334,20 @@ test('what waits, is chained or staged belongs to the account that it was set in
   done(e, 'send staged');
 });
 
+test('what is to send a staged order looks at the prices of its symbol, whatever is in focus', () => {
+  const e = begun();
+  done(e, 'stage buy 10 of ORBNT at 3c through');
+  const { id } = e.state.desk.staged[0] as (typeof e.state.desk.staged)[number];
+  // In the focus, VULPN, it would be true at once or never.
+  const far = formatPrice(Math.round(last(e, 'ORBNT') / 100) * 100 - 100);
+  const { result } = run(e, `when last >= ${far}: send staged order ${id}`);
+  expect(result.problem).toContain(`last of ORBNT ${formatPrice(last(e, 'ORBNT'))}`);
+  done(e, `when newly last >= ${far} or time >= 09:36: send staged order ${id}`);
+  expect(e.state.desk.waiting[0]?.symbol).toBe('ORBNT');
+  advance(e, at(9, 37));
+  expect(entries(e).map((o) => o.symbol)).toEqual(['ORBNT']);
+});
+
 test('what waits for the fill of an order that ends without one is said to be over', () => {
   const e = begun();
   done(e, 'buy 100 at 1.00\n  once filled: sell half at ask + 20c');

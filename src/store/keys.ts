@@ -1,4 +1,5 @@
 // What is bound to which key and stands on which rack: questions and changes, as values.
+import { LANGUAGE_VERSION } from '../core/language/index.ts';
 import type { KeptRack, KeySet, SavedScript, Settings } from './settings.ts';
 
 type Bound = Pick<Settings, 'scripts' | 'keySets' | 'keySet' | 'racks' | 'rack'>;
@@ -73,3 +74,25 @@ export const withoutScript = (s: Bound, script: string): Pick<Settings, 'scripts
   keySets: s.keySets.map((set) => ({ ...set, keys: set.keys.filter((k) => k.script !== script) })),
   racks: s.racks.map((r) => ({ ...r, rows: r.rows.map((row) => row.filter((b) => b.script !== script)) })),
 });
+
+const SIZES = ['size 100', 'size 200', 'size 500', 'size risk 0.5R', 'size risk 1R'];
+
+/** The rack that is shown with a row of buttons that load the ticket; scripts for it that are there already are taken. */
+export function withSizes(s: Bound, newId: () => string): Pick<Settings, 'scripts' | 'racks'> {
+  const made = SIZES.flatMap((text): SavedScript[] =>
+    s.scripts.some((x) => x.text.trim() === text)
+      ? []
+      : [{ id: newId(), name: text.replace('size ', ''), text, language: LANGUAGE_VERSION, tags: ['size'] }],
+  );
+  const scripts = [...s.scripts, ...made];
+  const row = SIZES.map((text, k) => ({
+    script: (scripts.find((x) => x.text.trim() === text) as SavedScript).id,
+    wide: false,
+    ...(k === 0 ? { group: 'size' } : {}),
+  }));
+  const taken = new Set(row.map((b) => b.script));
+  return {
+    scripts,
+    ...rackChanged(s, (rows) => [...rows.map((r) => r.filter((b) => !taken.has(b.script))), row]),
+  };
+}

@@ -19,12 +19,12 @@ const keySet = object({
     .required()
     .max(300),
 });
-/** Buttons in rows; `wide` ones take twice the room. */
+/** Buttons in rows; `wide` ones take twice the room; one with a `group` begins a group of that name. */
 const rack = object({
   id: string().required(),
   name: string().defined().max(40),
   rows: array(
-    array(object({ script: string().required(), wide: boolean().required() }))
+    array(object({ script: string().required(), wide: boolean().required(), group: string().max(16) }))
       .required()
       .max(24),
   )
@@ -130,5 +130,12 @@ export const settingsSchema = object({
   focus: string().defined().default(''),
   /** Hours before and after the regular session on the chart. */
   chartExtended: boolean().defined().default(true),
-  chartMinutes: number().oneOf([1, 5]).required(),
+  /** Minutes of a candle. */
+  chartMinutes: number().integer().min(1).max(390).required(),
+  /** How many candles the chart shows. */
+  chartCandles: number().integer().min(24).max(600).required(),
+  /** The ticket as a form, not as text. */
+  ticketForm: boolean().required(),
+  /** What was done from the palette, newest first. */
+  recent: array(string().required()).required().max(20),
 });

@@ -89,6 +89,9 @@ export const DEFAULT_SETTINGS: Settings = {
   focus: '',
   chartExtended: true,
   chartMinutes: 1,
+  chartCandles: 96,
+  ticketForm: false,
+  recent: [],
 };
 
 /**

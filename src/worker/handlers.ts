@@ -245,6 +245,10 @@ export const handlers: Handlers = {
     await store.keepOwnDay({ id: `own ${last + 1}`, ...r.day });
     return DONE;
   },
+  'own day': async ({ store }, r) => ({
+    kind: 'own day',
+    day: (await store.ownDays()).find((o) => o.id === r.id) ?? null,
+  }),
   async 'drop own day'({ h, store }, r) {
     if (h.attempt.day.kind === 'own' && h.attempt.day.id === r.id)
       throw new Error('This day is under way. Start another day before you remove it.');

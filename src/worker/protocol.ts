@@ -86,6 +86,7 @@ export type Request =
   /** Keeps imported data under an id of its own; the same data twice is kept once. */
   | { kind: 'keep own day'; day: Omit<OwnDay, 'id'> }
   | { kind: 'drop own day'; id: string }
+  | { kind: 'own day'; id: string }
   /** One-minute bars or prints of a symbol, as rows for a file. */
   | { kind: 'history'; symbol: string; what: 'bars' | 'prints' }
   /** Ends long work that is under way. */
@@ -159,6 +160,7 @@ export interface Answers {
   peek: { kind: 'peek'; peeked: Proposal };
   send: { kind: 'run'; result: RunResult };
   days: { kind: 'days'; days: DayChoice };
+  'own day': { kind: 'own day'; day: OwnDay | null };
   history: { kind: 'history'; date: string; bars: Bar[]; prints: Print[] };
   watch:
     | { kind: 'watch'; ok: true }
@@ -296,7 +298,9 @@ export interface DeskSlice {
   account: AccountId;
   accounts: { id: AccountId; rules: AccountRules; next: AccountRules | null; fees: readonly FeeTable[] }[];
   ticket: TicketSize | null;
-  staged: { id: number; symbol: string; text: string }[];
+  /** The sentence that would load the ticket with the size that it has; '' where it has none. */
+  loaded: string;
+  staged: { id: number; symbol: string; text: string; at: number }[];
   levels: Readonly<Record<string, Readonly<Record<string, number>>>>;
   notes: readonly Note[];
 }

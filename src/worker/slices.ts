@@ -1,4 +1,5 @@
 import { multipleOf } from '../core/account/index.ts';
+import { printTree } from '../core/language/index.ts';
 import { contextOf, type MarketContext, minuteOf } from '../core/market/index.ts';
 import {
   type Broker,
@@ -146,9 +147,10 @@ const deskSlice = ({ state: { desk, broker } }: Engine): DeskSlice => ({
   account: desk.account,
   accounts: Object.values(broker.accounts).map(({ id, rules, next, fees }) => ({ id, rules, next, fees })),
   ticket: desk.ticket,
+  loaded: desk.ticket ? `size ${printTree(desk.ticket)}` : '',
   staged: desk.staged
     .filter((x) => x.account === desk.account)
-    .map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x) })),
+    .map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x), at: x.at })),
   levels: desk.levels,
   notes: desk.notes,
 });

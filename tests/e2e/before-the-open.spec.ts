@@ -96,11 +96,10 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await expect(sayBack(page)).toContainText(
     /Done\s*Practice margin\s*stage buy \d+ of VULPN above [\d.]+ limit [\d.]+ extended, stop at/,
   );
-  await page.getByRole('button', { name: 'Staged orders: 1' }).click();
-  await expect(page.getByRole('dialog', { name: 'Staged orders: 1' })).toContainText(/now buy \d+ at [\d.]+/);
-  await page.getByRole('button', { name: 'Drop', exact: true }).click();
-  await expect(page.getByRole('dialog')).toContainText('Nothing is staged');
-  await page.keyboard.press('Escape');
+  const staged = page.getByRole('region', { name: 'Staged orders' });
+  await expect(staged).toContainText(/VULPN\s*buy \d+ at [\d.]+/);
+  await staged.getByRole('button', { name: /^Drop VULPN/ }).click();
+  await expect(staged).toBeHidden();
   await page.getByRole('heading', { name: 'Shortlist of today' }).click();
   await page.keyboard.press('1');
   await expect(sayBack(page)).toContainText('VULPN long:');

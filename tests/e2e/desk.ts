@@ -4,6 +4,7 @@ import { expect, type Page } from '@playwright/test';
 export const clock = (page: Page) => page.getByTestId('clock');
 export const sayBack = (page: Page) => page.getByLabel('Say-back');
 export const position = (page: Page) => page.getByTestId('position');
+export const staged = (page: Page) => page.getByRole('region', { name: 'Staged orders' });
 export const view = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name, exact: true }).click();
 

@@ -2,7 +2,7 @@ import { get } from 'node:http';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 
-const VIEWS = ['scan', 'desk', 'options', 'keys', 'plans', 'review', 'setup', 'days'];
+const VIEWS = ['scan', 'desk', 'options', 'keys', 'plans', 'rehearse', 'review', 'setup', 'days'];
 
 for (const theme of ['Night', 'Dawn']) {
   test(`every view in ${theme}: no accessibility violation, a strict policy, nothing asked from elsewhere`, async ({

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { order, position, sayBack, view } from './desk';
+import { clock, goTo, order, position, sayBack, staged, ticket, view } from './desk';
 
 /** Chooses at a word of the sentence that is built. */
 async function choose(page: Page, word: string, choice: string) {
@@ -105,7 +105,19 @@ test('keys are seen, moved, taken into another set and switched off; a window wi
   await page.keyboard.press('Escape');
   // Another set, by its chord; then all off, by the one that is always live.
   await page.keyboard.press('Control+Shift+Backquote');
-  await expect(page.getByLabel('Set of keys')).toHaveValue('pad');
+  const sets = page.getByRole('combobox', { name: 'Set of keys' });
+  await expect(sets).toHaveValue('pad');
+  // A copy with a name of its own, and away with it.
+  await page.getByRole('button', { name: 'Change this set of keys' }).click();
+  await page.getByRole('button', { name: 'A copy of it' }).click();
+  await page.getByLabel('Name of the set').fill('右手 🖐');
+  await page.getByRole('button', { name: 'Delete this set' }).click();
+  await page.getByRole('button', { name: /^Delete it, and free its \d+ keys/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(sets.getByRole('option')).toHaveText(['Left hand', 'Number pad']);
+  await page.keyboard.press('Control+Shift+Backquote');
+  await expect(sets).toHaveValue('pad');
+  await page.getByRole('heading', { name: 'Keys of' }).click();
   await page.keyboard.press('Numpad7');
   await expect(sayBack(page)).toContainText(/Buy 1R:.*buy \d+ of VULPN/);
   await page.keyboard.press('Escape');
@@ -199,4 +211,105 @@ test('a live pair by mouse alone: woken, bought at the price on it, sold to flat
   await pair.getByRole('button', { name: 'Wake the pair of VULPN: sell' }).click();
   await expect(pair.getByRole('button', { name: /^short 100 of VULPN at/ })).toBeVisible();
   await expect(position(page)).toContainText('flat in VULPN');
+});
+
+test('three orders staged before the open, one of them to go by a condition, all sent at the open; each with its own exits', async ({
+  page,
+}) => {
+  await page.goto('/desk');
+  const list = page.getByRole('region', { name: 'Shortlist' });
+  const focus = page.getByTestId('focus-symbol');
+  for (const [k, symbol] of ['VULPN', 'BRYXT', 'ORBNT'].entries()) {
+    await list.getByRole('button', { name: new RegExp(symbol) }).click();
+    await expect(focus).toHaveText(symbol);
+    await ticket(page, `stage buy ${100 + 10 * k} at ask + 20c\n  stop 4%\n  target 3R`);
+    await expect(staged(page)).toContainText(`${k + 1} staged`);
+  }
+  await expect(staged(page)).toContainText(/BRYXT\s*buy 110 at [\d.]+/);
+  // The first waits by itself for a price; what is missing is said in its place.
+  await list.getByRole('button', { name: /VULPN/ }).click();
+  await staged(page).getByRole('button', { name: 'Let VULPN wait for a condition' }).click();
+  const wait = page.getByRole('dialog', { name: 'Let VULPN wait for a condition' });
+  await wait.getByLabel('It is sent when').fill('time >=');
+  await expect(wait.getByRole('button', { name: 'Let it wait' })).toBeDisabled();
+  await wait.getByLabel('It is sent when').fill('time >= 09:30');
+  await wait.getByRole('button', { name: 'Let it wait' }).click();
+  if (await page.getByRole('button', { name: 'Send (Enter)' }).isVisible())
+    await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  await expect(staged(page)).toContainText(/VULPN\s*time 09:10:\d\d/);
+  await goTo(page, '09:29');
+  await page.reload();
+  await expect(staged(page)).toContainText('3 staged');
+  await goTo(page, '09:30');
+  // It has gone by itself; the others go with one key.
+  await expect(staged(page)).toContainText('2 staged');
+  await page.getByRole('heading', { name: 'Depth' }).click();
+  await page.keyboard.press('Alt+s');
+  await page.keyboard.press('Enter');
+  await expect(staged(page)).toBeHidden();
+  await goTo(page, '09:30:20', '09:30:20');
+  for (const [k, symbol] of ['VULPN', 'BRYXT', 'ORBNT'].entries()) {
+    await list.getByRole('button', { name: new RegExp(symbol) }).click();
+    await expect(focus).toHaveText(symbol);
+    await expect(position(page)).toContainText(new RegExp(`long ${100 + 10 * k} at|flat in`));
+  }
+  await view(page, 'Review');
+  for (const symbol of ['VULPN', 'BRYXT', 'ORBNT'])
+    await expect(page.getByRole('main')).toContainText(symbol);
+});
+
+test('the left hand alone: in, half off, stop to breakeven, out, without a form', async ({ page }) => {
+  await page.goto('/desk');
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
+  await goTo(page, '09:31');
+  await page.getByRole('heading', { name: 'Depth' }).click();
+  // A second press of the same key is the yes.
+  await page.keyboard.press('q');
+  await expect(sayBack(page)).toContainText(/Buy 1R.*buy \d+ of VULPN/s);
+  await page.keyboard.press('q');
+  await expect(position(page)).toContainText(/long \d+ at/);
+  const whole = Number(/long (\d+)/.exec(await position(page).innerText())?.[1]);
+  await page.keyboard.press('a');
+  await expect(sayBack(page)).toContainText(/close \d+ of VULPN at/);
+  await page.keyboard.press('d');
+  await expect(sayBack(page)).toContainText(/move stop|would go at once/);
+  await page.keyboard.press('x');
+  await expect(sayBack(page)).toContainText('cancel symbol');
+  await page.keyboard.press('f');
+  await expect(position(page)).toContainText('flat in VULPN');
+  await view(page, 'Review');
+  await expect(page.getByRole('main')).toContainText(`${whole}`);
+});
+
+test('never the keyboard: a ready script onto the rack, a size, in, a part off, out, by mouse alone', async ({
+  page,
+}) => {
+  await page.goto('/keys');
+  await page.getByRole('button', { name: 'Library of ready scripts' }).click();
+  await page.getByRole('button', { name: 'Get in long', exact: true }).click();
+  await page
+    .getByRole('button', { name: /^Take a copy of/ })
+    .first()
+    .click();
+  const name = await page.getByRole('textbox', { name: 'Name' }).inputValue();
+  await page.getByRole('checkbox', { name: 'on the rack' }).check();
+  await view(page, 'Desk');
+  await page.getByRole('button', { name: 'Change the rack' }).click();
+  await page.getByRole('button', { name: 'Row of sizes' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
+  const rack = page.getByRole('region', { name: 'Rack' });
+  await expect(rack).toContainText('size');
+  const size = rack.getByRole('button', { name: /^200/ });
+  await expect(size).toHaveAttribute('aria-pressed', 'false');
+  await size.click();
+  await expect(size).toHaveAttribute('aria-pressed', 'true');
+  await expect(
+    rack.getByRole('button', { name: new RegExp(`^${name.replaceAll(/[+$.()]/g, '.')}`) }),
+  ).toBeVisible();
+  await rack.getByRole('button', { name: /Buy half an R/ }).click();
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  await expect(position(page)).toContainText(/long \d+ at/);
+  await rack.getByRole('button', { name: /Flatten/ }).click();
+  await expect(position(page)).toContainText(/flat in|sells/);
 });

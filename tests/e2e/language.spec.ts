@@ -1,4 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
+import { staged, view } from './desk';
 
 const focus = (page: Page) => page.getByTestId('focus-symbol');
 const sayBack = (page: Page) => page.getByLabel('Say-back');
@@ -86,24 +87,27 @@ test('orders are staged for several symbols, nudged, sent and dropped from one l
   await expect(focus(page)).toHaveText('VULPN');
   await ticket(page, 'stage buy 200 at last - 20c extended\n  stop 20c');
   await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('button', { name: 'Staged orders: 1' })).toBeVisible();
+  await expect(staged(page)).toContainText('1 staged');
   await shortlist(page).getByRole('button', { name: /BRYXT/ }).click();
   await expect(focus(page)).toHaveText('BRYXT');
   await ticket(page, 'stage buy 100 at bid - 9c extended\n  stop 20c');
   await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('button', { name: 'Staged orders: 2' })).toBeVisible();
+  await expect(staged(page)).toContainText('2 staged');
   await ticket(page, 'move last order up 2c\nmove last order size up 50');
   await page.keyboard.press('Control+Enter');
   await expect(sayBack(page)).toContainText('staged for BRYXT');
   await page.reload();
-  await page.getByRole('button', { name: 'Staged orders: 2' }).click();
-  const list = page.getByRole('dialog', { name: 'Staged orders: 2' });
-  await expect(list).toContainText(/BRYXT.*buy 150 of BRYXT at bid - 9c \+ 2c extended/s);
-  await expect(list).toContainText(/now buy 150 at [\d.]+/);
-  await list.getByRole('button', { name: 'Send', exact: true }).last().click();
+  await expect(staged(page)).toContainText(/BRYXT\s*buy 150 at [\d.]+\s*0:00/);
+  await staged(page)
+    .getByRole('button', { name: /^Send BRYXT: buy 150 of BRYXT at bid - 9c \+ 2c extended/ })
+    .click();
   await expect(position(page)).toHaveText('buy waits');
-  await page.getByRole('dialog').getByRole('button', { name: 'Drop', exact: true }).click();
-  await expect(page.getByRole('dialog')).toContainText('Nothing is staged');
+  // Each has a key of its own, over every view.
+  await view(page, 'Plans');
+  await page.getByRole('heading', { name: 'Exit plans' }).click();
+  await page.keyboard.press('Control+Alt+Digit1');
+  await expect(sayBack(page)).toContainText(/Done.*buy 200 of VULPN at/s);
+  await expect(staged(page)).toBeHidden();
 });
 
 test('what is typed while the editor is still on its way is kept, and goes', async ({ page }) => {
@@ -115,7 +119,7 @@ test('what is typed while the editor is still on its way is kept, and goes', asy
     await expect(page.getByRole('textbox', { name: 'Ticket: an order sentence' })).toHaveText(
       `stage buy ${100 + k} at last - 20c extended`,
     );
-    await expect(page.getByRole('button', { name: `Staged orders: ${k}` })).toBeVisible();
+    await expect(staged(page)).toContainText(`${k} staged`);
   }
 });
 

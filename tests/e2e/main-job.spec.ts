@@ -284,6 +284,9 @@ test('the shortlist is made in the scan by key and leads on the Desk; another fo
   await expect(page.getByRole('button', { name: 'Send (Enter)' })).toHaveCount(0);
   await page.reload();
   await expect(focus(page)).toHaveText('TARNH');
-  await page.getByRole('button', { name: '5 min' }).click();
-  await expect(page.getByRole('button', { name: '5 min' })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: '5 min', exact: true }).click();
+  await expect(page.getByRole('button', { name: '5 min', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
 });

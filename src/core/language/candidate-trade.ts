@@ -8,7 +8,7 @@ import { CENT, PRICE_SCALE, tickSize, unreachable } from '../units/index.ts';
  * @returns a sentence to be changed, or null while there is no such candle.
  */
 export function candidateTrade(v: SymbolView, way: 'long' | 'short'): string | null {
-  const candle = v.premarketCandle;
+  const candle = v.premarketCandle();
   if (!candle) return null;
   const away = offset(candle.high, 0.001);
   const room = offset(candle.high, 0.004);

@@ -40,6 +40,8 @@ export interface Field {
   /** The formula in words, for the trader. */
   meaning: string;
   choices?: readonly string[];
+  /** From when on it does not change any more that day; left out where it does. */
+  stays?: 'all day' | 'after the open';
   fill: Fill;
 }
 
@@ -232,6 +234,7 @@ export const FIELDS: readonly Field[] = [
     name: 'gap',
     label: 'Gap',
     unit: 'percent',
+    stays: 'after the open',
     meaning: 'Before the open: last ÷ prior close − 1. After it: opening price ÷ prior close − 1.',
     fill: gap,
   },
@@ -246,6 +249,7 @@ export const FIELDS: readonly Field[] = [
     name: 'premarket volume',
     label: 'Pre vol',
     unit: 'shares',
+    stays: 'after the open',
     meaning: 'Shares traded from 04:00 to 09:30.',
     fill: plain((m) => m.board.premarketVolume),
   },
@@ -253,6 +257,7 @@ export const FIELDS: readonly Field[] = [
     name: 'premarket dollar volume',
     label: 'Pre $',
     unit: 'dollars',
+    stays: 'after the open',
     meaning: 'Sum of price × shares from 04:00 to 09:30.',
     fill: plain((m) => m.board.premarketTurnover, PRICE_SCALE),
   },
@@ -271,7 +276,14 @@ export const FIELDS: readonly Field[] = [
     meaning: 'Volume ÷ what usually has traded by this minute of the day.',
     fill: relativeVolume,
   },
-  { name: 'float', label: 'Float', unit: 'shares', meaning: 'Shares free to trade.', fill: known(float) },
+  {
+    name: 'float',
+    label: 'Float',
+    unit: 'shares',
+    stays: 'all day',
+    meaning: 'Shares free to trade.',
+    fill: known(float),
+  },
   {
     name: 'float turnover',
     label: 'Float ×',
@@ -403,6 +415,7 @@ export const FIELDS: readonly Field[] = [
     name: 'atr',
     label: 'ATR',
     unit: 'dollars',
+    stays: 'all day',
     meaning: 'Average true range of the last 14 days.',
     fill: plain((m) => m.facts.atr, PRICE_SCALE),
   },
@@ -446,6 +459,7 @@ export const FIELDS: readonly Field[] = [
     name: 'borrow',
     label: 'Borrow',
     unit: 'choice',
+    stays: 'all day',
     meaning: 'Whether shares can be borrowed to be sold short: easily, by locate, or not at all.',
     choices: BORROWS,
     fill: plain((m) => m.facts.borrow),
@@ -454,6 +468,7 @@ export const FIELDS: readonly Field[] = [
     name: 'options listed',
     label: 'Options',
     unit: 'flag',
+    stays: 'all day',
     meaning: 'Options on it are listed.',
     fill: plain((m) => m.facts.options),
   },
@@ -461,6 +476,7 @@ export const FIELDS: readonly Field[] = [
     name: 'iv rank',
     label: 'IV rank',
     unit: 'percent',
+    stays: 'all day',
     meaning:
       '(Implied volatility − 52-week low) ÷ (52-week high − low) × 100; unknown without listed options.',
     fill: plain((m) => m.facts.ivRank),
@@ -469,6 +485,7 @@ export const FIELDS: readonly Field[] = [
     name: 'sector',
     label: 'Sector',
     unit: 'choice',
+    stays: 'all day',
     meaning: 'The sector of its business.',
     choices: SECTORS,
     fill: plain((m) => m.facts.sector),

@@ -24,7 +24,7 @@ export interface SymbolView {
   /** A finished candle of so many minutes: the last one, or so many before it. */
   candle(minutes: number, back: number): Record<Edge, number> | null;
   /** Last finished 15-minute candle before the open. */
-  premarketCandle: { high: number; low: number } | null;
+  premarketCandle(): { high: number; low: number } | null;
   /** Range of the first so many minutes after the open, once they are over. */
   openingRange(minutes: number): { high: number; low: number } | null;
   /** Mean of the last so many closes of finished candles, simple or exponential. */
@@ -113,7 +113,7 @@ export const REFERENCES: readonly Reference[] = [
     meaning: 'The edge of the last finished 15-minute candle before 09:30; it stays after the open.',
     levels: HIGH_LOW,
     of: 'market',
-    value: (v, [which]) => edge(v.premarketCandle, which),
+    value: (v, [which]) => edge(v.premarketCandle(), which),
   },
   {
     words: 'prior close|high|low',

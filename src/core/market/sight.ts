@@ -32,7 +32,7 @@ export function sightOf({ tape, instrument, quote, status, restricted, now, dail
     premarketHigh: tape.premarketHigh,
     premarketLow: tape.premarketLow,
     candle: (minutes, back) => lastFinishedBar(tape, minutes, now, back),
-    premarketCandle: lastPremarketBar(tape, now),
+    premarketCandle: () => lastPremarketBar(tape, now),
     openingRange: (minutes) => openingRange(tape, minutes, now),
     average: (kind, length, on) => averageOf(closesOf(on), kind, length),
     atrOn: (minutes) => atrOf(finishedBars(tape, minutes, now)),

@@ -123,13 +123,18 @@ export interface Bar {
 }
 
 /**
- * Candles of `minutes` from one-minute bars, from bar `fromMinute` on. Intervals start at 04:00;
- * an interval without a print gives no candle.
+ * Candles of `minutes` from one-minute bars, from bar `fromMinute` on, before bar `toMinute`. Intervals
+ * start at 04:00; an interval without a print gives no candle.
  */
-export function barsOf(tape: Tape, minutes: number, fromMinute = 0): Bar[] {
+export function barsOf(
+  tape: Tape,
+  minutes: number,
+  fromMinute = 0,
+  toMinute = Number.POSITIVE_INFINITY,
+): Bar[] {
   const out: Bar[] = [];
   let current: Bar | null = null;
-  const end = tape.prints === 0 ? -1 : minuteOf(tape.lastAt);
+  const end = tape.prints === 0 ? -1 : Math.min(minuteOf(tape.lastAt), toMinute - 1);
   const midnight = dayOf(tape.lastAt) * DAY;
   for (let m = fromMinute - (fromMinute % minutes); m <= end; m++) {
     const volume = tape.barVolume[m] as number;
@@ -167,7 +172,7 @@ export function lastFinishedBar(tape: Tape, minutes: number, now: number, back =
     for (let m = start; m < start + minutes; m++) {
       if (tape.barVolume[m] === 0) continue;
       if (left-- > 0) break;
-      return barsOf(tape, minutes, start)[0] ?? null;
+      return barsOf(tape, minutes, start, start + minutes)[0] ?? null;
     }
   }
   return null;

@@ -143,15 +143,16 @@ export const openTrade = (h: Holding): Trade | undefined => h.trades.find((t) =>
 
 /** Whether anything of the trader's waits on a symbol's price, so that quiet symbols cost nothing. */
 export function watches(b: Broker, symbol: string): boolean {
-  for (const id of accountIds(b.accounts)) if (b.holdings[holdingKey(id, symbol)] !== undefined) return true;
+  for (const key in b.holdings) if (b.holdings[key]?.symbol === symbol) return true;
   return false;
 }
 
 /** Whether a stop of the trader's looks at the quote of a symbol, not at its trades. */
 export function watchesQuotes(b: Broker, symbol: string): boolean {
-  for (const id of accountIds(b.accounts))
-    if (b.holdings[holdingKey(id, symbol)]?.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed'))
-      return true;
+  for (const key in b.holdings) {
+    const h = b.holdings[key] as Holding;
+    if (h.symbol === symbol && h.orders.some((o) => o.on !== 'last' && o.phase.k === 'armed')) return true;
+  }
   return false;
 }
 

@@ -121,13 +121,20 @@ const UNKNOWN: Omit<ClauseNow, 'seen'> = {
 const HOLDS = { holds: true, missing: '', far: 0 } as const;
 
 /** What a clause sees now. Never throws: what is not known holds nothing. */
-export function clauseNow(x: ConditionClause, symbol: string, c: RunContext): ClauseNow {
+export const clauseNow = (x: ConditionClause, symbol: string, c: RunContext): ClauseNow =>
+  looked(x, symbol, c, true);
+
+/** Whether a clause holds now, without the words: asked at every price. */
+export const clauseHolds = (x: ConditionClause, symbol: string, c: RunContext): Truth =>
+  looked(x, symbol, c, false).holds;
+
+function looked(x: ConditionClause, symbol: string, c: RunContext, inWords: boolean): ClauseNow {
   try {
     switch (x.kind) {
       case 'price is':
       case 'price crosses':
       case 'price between':
-        return priceNow(x, symbol, c);
+        return priceNow(x, symbol, c, inWords);
       case 'gain is':
         return gainNow(x, symbol, c);
       case 'time is':
@@ -144,16 +151,17 @@ export function clauseNow(x: ConditionClause, symbol: string, c: RunContext): Cl
 const distance = (units: number): string =>
   units < ONE ? `${Math.round(units / 10) / 10}c` : `$${(units / ONE).toFixed(2)}`;
 
-function priceNow(x: PriceClause, symbol: string, c: RunContext): ClauseNow {
+function priceNow(x: PriceClause, symbol: string, c: RunContext, inWords: boolean): ClauseNow {
   const own = symbolIn(x, symbol);
   const value = (p: PriceTree, of: string) => priceIn(p, measuresOf(viewOf(of, c), c));
   const left = value({ kind: 'reference', reference: x.left }, own);
-  const name = printTree({ kind: 'reference', reference: x.left });
-  const seen = `${name} of ${own} ${formatPrice(Math.round(left))}`;
+  const seen = inWords
+    ? `${printTree({ kind: 'reference', reference: x.left })} of ${own} ${formatPrice(Math.round(left))}`
+    : '';
   const missing = (gap: number): ClauseNow => ({
     holds: false,
     seen,
-    missing: gap > 0 ? `${distance(gap)} to go` : 'not beyond it yet',
+    missing: !inWords ? '' : gap > 0 ? `${distance(gap)} to go` : 'not beyond it yet',
     far: (Math.max(gap, 0) / Math.max(1, left)) * 100,
   });
   if (x.kind === 'price between') {

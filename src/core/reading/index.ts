@@ -15,7 +15,8 @@ export type {
   TicketSize,
   Waiting,
 } from './moment.ts';
-export { exitsOf, PLAIN_PLANS, type Plan, type PlanBook } from './plans.ts';
+export { exitsOf } from './plan-exits.ts';
+export { PLAIN_PLANS, type Plan, type PlanBook } from './plans.ts';
 export { readStatement } from './read.ts';
 export type { Reason } from './reasons.ts';
 export { shareOf } from './sizes.ts';

@@ -38,6 +38,8 @@ export interface Staged {
   statement: TreeOf<'enter'> | TreeOf<'add'> | TreeOf<'close'>;
   /** The number that the next order had then: tells what is newer. */
   order: number;
+  /** Session time at which it was staged. */
+  at: number;
 }
 
 /** An order, or another deed, that waits for its condition; it is read again when it fires. */

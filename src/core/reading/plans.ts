@@ -1,4 +1,3 @@
-import { type Exit, parseExits } from '../language/index.ts';
 import { PLAIN_USUAL, type Usual } from './usual.ts';
 
 /** A named set of exits, as it is written. */
@@ -65,6 +64,3 @@ export const PLAIN_PLANS: PlanBook = {
   short: 'two steps',
   usual: PLAIN_USUAL,
 };
-
-/** The exits of a plan; empty where its text has mistakes. */
-export const exitsOf = (text: string): readonly Exit[] => parseExits(text).exits;

@@ -48,7 +48,7 @@ const view: SymbolView = {
   premarketLow: fromDollars(9),
   candle: (minutes, back) =>
     minutes === 5 && back === 0 ? { open: 98_500, high: 100_500, low: 98_000, close: 99_900 } : null,
-  premarketCandle: { high: 102_000, low: 99_000 },
+  premarketCandle: () => ({ high: 102_000, low: 99_000 }),
   openingRange: (minutes) => (minutes === 5 ? { high: 101_000, low: 98_500 } : null),
   average: () => null,
   atrOn: () => 2_000,
@@ -485,7 +485,7 @@ test('each level has its own name, and a draft in those names reads and runs', (
     if (intent?.kind !== 'entry') throw new Error('an entry was expected');
     expect([intent.stop, intent.limit]).toEqual(way === 'long' ? [102_100, 102_400] : [98_900, 98_600]);
   }
-  expect(candidateTrade({ ...view, premarketCandle: null }, 'long')).toBeNull();
+  expect(candidateTrade({ ...view, premarketCandle: () => null }, 'long')).toBeNull();
 });
 
 test('an alert is read with its price and side as of now; one at the last price, or on what is true already, says so', () => {

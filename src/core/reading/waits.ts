@@ -10,7 +10,7 @@ import {
 } from '../language/index.ts';
 import { type Happening, type Trigger, type Truth, tell, trigger } from '../triggers/index.ts';
 import { AFTER_CLOSE, MINUTE, roundToTick } from '../units/index.ts';
-import { type ClauseNow, candleOf, clauseNow, lengthText, whenOf } from './conditions.ts';
+import { type ClauseNow, candleOf, clauseHolds, clauseNow, lengthText, whenOf } from './conditions.ts';
 import {
   midnightOfTimes,
   type Named,
@@ -46,14 +46,14 @@ export function readWhen(
   out: Reading,
   read: (s: Statement, c: RunContext) => Reading,
 ): void {
-  const symbol = viewOf(symbolOf(s.action) ?? null, c).symbol;
+  const symbol = viewOf(symbolOf(s.action, c), c).symbol;
   out.symbol = symbol;
   const bound: TreeOf<'when'> = { ...s, action: withSymbol(s.action, symbol) };
   const until = endOf(s, c);
   const set = tell(
     trigger(whenOf(s.condition, symbol, c), { newly: s.newly, until }),
     { kind: 'set', at: c.now },
-    (x) => clauseNow(x, symbol, c).holds,
+    (x) => clauseHolds(x, symbol, c),
   );
   if (set.outcome === 'over')
     refuse({ code: 'waiting over', until: until ?? c.now, now: c.now }, { ...bound, until: null });
@@ -120,7 +120,7 @@ export function told(
   h: Happening,
   c: RunContext,
 ): { waiting: Waiting; outcome: 'waits' | 'fired' | 'over' } {
-  const { trigger: next, outcome } = tell(w.trigger, h, (x) => clauseNow(x, w.symbol, c).holds);
+  const { trigger: next, outcome } = tell(w.trigger, h, (x) => clauseHolds(x, w.symbol, c));
   return { waiting: next === w.trigger ? w : { ...w, trigger: next }, outcome };
 }
 
@@ -191,7 +191,7 @@ function truthNow(x: Condition, symbol: string, c: RunContext): Truth {
       return inner === null ? null : !inner;
     }
     default:
-      return clauseNow(x, symbol, c).holds;
+      return clauseHolds(x, symbol, c);
   }
 }
 
@@ -298,11 +298,14 @@ function checkLife(s: TreeOf<'when'>, c: RunContext): void {
       );
 }
 
-/** The symbol that an action names. */
-function symbolOf(a: Action): string | null {
+/** The symbol that an action names; of a staged order, its own. */
+function symbolOf(a: Action, c: RunContext): string | null {
   if ('symbol' in a) return a.symbol;
   if (a.kind === 'move order' && a.order.kind === 'last order') return a.order.symbol;
-  return a.kind === 'staged' && a.whose?.kind === 'of symbol' ? a.whose.symbol : null;
+  if (a.kind !== 'staged') return null;
+  const { whose } = a;
+  if (whose?.kind === 'staged order') return c.staged.find((x) => x.id === whose.number)?.symbol ?? null;
+  return whose?.kind === 'of symbol' ? whose.symbol : null;
 }
 
 /** An action that names its symbol, so that it means the same whatever is in focus. */

@@ -6,17 +6,23 @@ export interface RehearsedTrade {
   /** Which of the rehearsed days. */
   day: number;
   symbol: string;
+  side: 'long' | 'short';
+  /** The key that it came of. */
+  pressedAt: number;
   enteredAt: number;
   leftAt: number;
   /** Average entry, in price units. */
   price: number;
+  shares: number;
   r: number;
   gross: number;
   costs: number;
   /** What was paid beyond the middle of the quote at the press, in and out. */
   slippage: number;
-  /** What its first stop would have lost. */
+  /** What its first stop would have lost; without a stop, the account's 1R. */
   risk: number;
+  /** It could not be left that day, and is worth its last price. */
+  open: boolean;
 }
 
 /** The figures of some trades over some days. */

@@ -1,18 +1,31 @@
 import fc from 'fast-check';
 import { createRandom, normal, uniform } from '../sim/index.ts';
-import { daysToTell, differenceOf, figuresOf, intervalOf, meanOf, type RehearsedTrade } from './index.ts';
+import {
+  daysToTell,
+  differenceOf,
+  figuresOf,
+  groupsOf,
+  intervalOf,
+  meanOf,
+  type RehearsedTrade,
+  spreadOf,
+} from './index.ts';
 
 const trade = (day: number, r: number, over: Partial<RehearsedTrade> = {}): RehearsedTrade => ({
   day,
   symbol: 'VULPN',
+  side: 'long',
+  pressedAt: 34_199_000,
   enteredAt: 34_200_000,
   leftAt: 34_260_000,
   price: 50_000,
+  shares: 100,
   r,
   gross: r * 1_000 + 50,
   costs: 50,
   slippage: 20,
   risk: 1_000,
+  open: false,
   ...over,
 });
 
@@ -87,4 +100,41 @@ test('the same twice has no difference; one that is better by the same each day 
     ),
     { numRuns: 25 },
   );
+});
+
+test('every result lies in exactly one bar, and gains never beside losses', () => {
+  const results = fc.array(
+    fc.integer({ min: -40_000, max: 90_000 }).map((x) => x / 128),
+    { maxLength: 40 },
+  );
+  fc.assert(
+    fc.property(results, results, (a, b) => {
+      const bins = spreadOf([a, b]);
+      expect(bins.length).toBeLessThanOrEqual(34);
+      for (const [h, rs] of [a, b].entries()) {
+        const count = (some: typeof bins) => some.reduce((n, x) => n + (x.counts[h] as number), 0);
+        expect(count(bins)).toBe(rs.length);
+        expect(count(bins.filter((x) => x.from < 0))).toBe(rs.filter((r) => r < 0).length);
+        const top = bins[bins.length - 1]?.from ?? 0;
+        expect(count(bins.filter((x) => x.from === top))).toBe(rs.filter((r) => r >= top).length);
+      }
+    }),
+  );
+});
+
+test('groups hold all trades once; the sum of their results is the whole', () => {
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.nat(5), fc.integer({ min: -3, max: 5 }))), (of) => {
+      const trades = of.map(([day, r], k) => trade(day, r, { symbol: 'ABC'[k % 3] as string }));
+      const groups = groupsOf(trades, (t) => t.symbol);
+      expect(groups.reduce((n, g) => n + g.trades, 0)).toBe(trades.length);
+      expect(groups.reduce((n, g) => n + g.trades * g.average, 0)).toBeCloseTo(
+        trades.reduce((n, t) => n + t.r, 0),
+        9,
+      );
+    }),
+  );
+  const [one] = groupsOf([trade(0, 1), trade(1, 3)], () => 'all');
+  expect(one).toMatchObject({ trades: 2, winRate: 1, average: 2 });
+  expect(one?.error).toBeCloseTo(1, 12);
 });

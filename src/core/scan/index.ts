@@ -10,3 +10,4 @@ export {
 export { sift } from './pass.ts';
 export { PRESETS, type Scan } from './presets.ts';
 export { ordered, type Ranking, rank } from './rank.ts';
+export { weaker } from './weaker.ts';

@@ -126,15 +126,18 @@ export function practiceDay(
   return dayOf({ id, seed, dayNumber, carry, size }, (list) => list.map((_, i) => i));
 }
 
-/** The same with one symbol alone, the `i`-th: its plan is that of the whole day. */
-export const practiceSymbol = (
+/** The same with some symbols alone, by their places in the list: their plans are those of the whole day. */
+export const practiceSymbols = (
   id: string,
   seed: number,
   dayNumber: number,
   carry: Carry | null,
-  i: number,
+  who: readonly number[],
   size = UNIVERSE,
-): Scenario => dayOf({ id, seed, dayNumber, carry, size }, () => [i]);
+): Scenario => dayOf({ id, seed, dayNumber, carry, size }, () => [...who]);
+
+/** The symbols that are listed on practice days, in the order of a day's list. */
+export const listedSymbols = (size = UNIVERSE): string[] => allCompanies(size).map((c) => c.symbol);
 
 interface DayAsked {
   id: string;

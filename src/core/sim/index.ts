@@ -1,6 +1,6 @@
 export { type Carry, carryOf, follow, type Prior, priorOf, sharpen } from './carry.ts';
 export type { Happening } from './columns.ts';
-export { practiceDay, practiceSymbol } from './days.ts';
+export { listedSymbols, practiceDay, practiceSymbols } from './days.ts';
 export type { AuctionView, OutReason } from './floor-types.ts';
 export { dailyHistory, HISTORY_DAYS } from './history.ts';
 export {
@@ -26,6 +26,7 @@ export {
   haltOf,
   hasSymbol,
   keepFloor,
+  leaveOut,
   type Market,
   numberOf,
   printOf,

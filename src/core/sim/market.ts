@@ -232,6 +232,11 @@ export function standStill(m: Market): void {
   for (const [i, f] of m.floors) if (!f.touched && !f.kept) m.floors.delete(i);
 }
 
+/** From now on only these symbols go on; of the others nothing more is known today. For who looks at a few and keeps nothing. */
+export function leaveOut(m: Market, others: (i: number) => boolean): void {
+  for (let i = 0; i < m.sketches.count; i++) if (others(i)) m.sketches.nextAt[i] = Number.POSITIVE_INFINITY;
+}
+
 /**
  * Brings symbols that stand still up to now: those with numbers from `from` on, so many. Where it has come
  * to the last one, the market is whole again.

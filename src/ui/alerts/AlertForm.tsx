@@ -1,11 +1,17 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { explain, parseScript } from '@/core/language';
 import { LEVEL_NAMES } from '@/core/market';
 import { px } from '../format';
 import { act, useSession } from '../session';
+
+// Only who looks at a rule in words gets the words.
+const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) => m.SentenceRows), {
+  ssr: false,
+});
 
 type Kind = 'price' | 'level' | 'percent' | 'news' | 'halt' | 'rule';
 const KINDS: readonly [Kind, string][] = [
@@ -106,6 +112,11 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
                 </div>
               ))}
             </fieldset>
+            {kind === 'rule' && (
+              <div className="mt-1">
+                <SentenceRows frame="rule" label="The rule in words" text={rule} change={setRule} />
+              </div>
+            )}
             <p className="num mt-3 border-t border-line pt-2 text-[13px] text-condition">{sentence}</p>
             <p className="min-h-5 text-[13px]" role="status">
               {problem && `⚠ ${explain(problem)}`}

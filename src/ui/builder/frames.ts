@@ -9,8 +9,8 @@ import {
   type Statement,
 } from '@/core/language';
 
-/** What a text is: a script, the exits of a plan, or a rule. */
-export type Frame = 'script' | 'exits' | 'rule';
+/** What a text is: a script, the exits of a plan, a rule, or what is waited for. */
+export type Frame = 'script' | 'exits' | 'rule' | 'condition';
 
 /** A sentence of a text as rows of words, and the text with another one in its place. */
 export interface Sentence {
@@ -30,6 +30,7 @@ const BARE = { kind: 'attach', symbol: null, part: null, exits: [] } as const sa
 export function sentencesIn(frame: Frame, text: string): { sentences: Sentence[]; problems: string[] } {
   if (frame === 'rule') return ofRule(text);
   if (frame === 'exits') return ofExits(text);
+  if (frame === 'condition') return ofCondition(text);
   const parsed = parseScript(text);
   const empty = text.trim() === '';
   return {
@@ -89,6 +90,41 @@ function ofRule(text: string): ReturnType<typeof sentencesIn> {
         now: text,
         allows: (made) => made.kind === 'alert any when',
         text: (changed) => (changed.kind === 'alert any when' ? printTree(changed.rule) : text),
+      },
+    ],
+  };
+}
+
+/** What is done when a bare condition fires does not matter to it. */
+const waiting = (text: string) => parseScript(`when newly ${text}: flatten`);
+
+/** What is wrong with a condition, in words; null where it reads. */
+export function conditionProblem(text: string): string | null {
+  if (text.trim() === '') return 'Write what has to become true, such as: last crosses above premarket high.';
+  const { statements, problems } = waiting(text);
+  const [wrong] = problems;
+  if (wrong) return explain(wrong);
+  return statements.length === 1 && statements[0]?.kind === 'when'
+    ? null
+    : 'One condition, without an action.';
+}
+
+function ofCondition(text: string): ReturnType<typeof sentencesIn> {
+  const problem = conditionProblem(text);
+  const [statement] = waiting(text).statements;
+  if (problem !== null || statement?.kind !== 'when')
+    return { sentences: [], problems: text.trim() === '' ? [] : [problem ?? 'One condition.'] };
+  const [row] = rowsOf(statement);
+  return {
+    problems: [],
+    sentences: [
+      {
+        statement,
+        rows: row ? [{ ...row, words: row.words.filter((w) => w.path[0] === 'condition') }] : [],
+        now: text,
+        allows: (made) =>
+          made.kind === 'when' && made.newly && made.until === null && made.action.kind === 'flatten',
+        text: (changed) => (changed.kind === 'when' ? printTree(changed.condition) : text),
       },
     ],
   };

@@ -3,8 +3,10 @@
 import type { Print } from '@/core/market';
 import { BASIS_POINTS, type Price } from '@/core/units';
 import type { SymbolSlice } from '@/worker/protocol';
+import { pointedSentence } from '../chart/pointing';
 import { avg, clock, count, px } from '../format';
-import { useSession } from '../session';
+import { act, useSession } from '../session';
+import { useSettings } from '../settings';
 import { tradeOf } from '../trade/trade-view';
 
 /** Five levels of depth with the trader's own orders marked, the auction that is forming, and the prints under it. */
@@ -23,7 +25,7 @@ export function DepthPanel() {
   const row = (l: { price: number; qty: number }, side: 'bid' | 'ask') => {
     const own = mine.get(l.price);
     return (
-      <tr key={l.price} className="relative">
+      <tr key={l.price} className="group relative">
         <td className="relative w-1/2 py-[2px] pr-3 text-right">
           <span
             className={`absolute inset-y-[3px] right-1 ${side === 'bid' ? 'bg-up' : 'bg-down'} opacity-25`}
@@ -47,7 +49,9 @@ export function DepthPanel() {
           )}
         </td>
         <td className="w-[62px] py-[2px] pl-2 text-left text-[12px] text-text">
-          {own ? `you ${own.open}${ahead?.[own.id] ? ` +${count(ahead[own.id] ?? 0)}` : ''}` : ''}
+          {own
+            ? `you ${own.open}${ahead?.[own.id] ? ` +${count(ahead[own.id] ?? 0)}` : ''}`
+            : !held && <AtLevel focus={focus} price={l.price as Price} />}
         </td>
       </tr>
     );
@@ -97,7 +101,7 @@ export function DepthPanel() {
                 }
               >
                 <td className="text-quiet">{clock(p.at)}</td>
-                <td className="text-right">
+                <td className="text-right whitespace-nowrap">
                   {p.aggressor === 'buy' ? '▲' : p.aggressor === 'sell' ? '▼' : '='} {px(p.price)}
                 </td>
                 <td className="pl-1.5 text-right text-text">{count(p.qty)}</td>
@@ -111,6 +115,28 @@ export function DepthPanel() {
       </div>
     </section>
   );
+}
+
+/** An entry at a level, with the plan of its side: both ways, seen when the row is pointed at or reached by Tab. */
+function AtLevel({ focus, price }: { focus: SymbolSlice; price: Price }) {
+  const regular = useSession((s) => s.clock?.session === 'regular');
+  const plans = { buy: useSettings((s) => s.planLong), short: useSettings((s) => s.planShort) };
+  return (['buy', 'short'] as const).map((side) => (
+    <button
+      key={side}
+      type="button"
+      className={`mr-1 px-1 opacity-0 focus-visible:opacity-100 group-hover:opacity-100 ${side === 'buy' ? 'text-up' : 'text-down'}`}
+      title={side === 'buy' ? 'Buy 1R at this price' : 'Short 1R at this price'}
+      aria-label={`${side === 'buy' ? 'Buy' : 'Short'} at ${px(price)}`}
+      onClick={() => {
+        const { bid, ask } = focus.quote;
+        const about = { bid, ask, regular, names: [], plan: plans[side] };
+        void act(pointedSentence(side, price, about), 'buttons', 'Depth');
+      }}
+    >
+      {side === 'buy' ? '▲' : '▼'}
+    </button>
+  ));
 }
 
 /** Where a print happened and how, in a word; the lit book's ordinary trade is the one without a mark. */

@@ -7,6 +7,7 @@ import { Rack } from './Rack';
 import { Sentence } from './Sentence';
 import { Shortlist } from './Shortlist';
 import { TradeBand } from './TradeBand';
+import { TradeCards } from './TradeCards';
 
 const ChartPanel = dynamic(() => import('../chart/ChartPanel').then((m) => m.ChartPanel), {
   ssr: false,
@@ -27,7 +28,8 @@ export function DeskView() {
       </div>
       <ChartPanel />
       <DepthPanel />
-      <div className="grid min-h-0 grid-rows-[1fr_auto] gap-1.5">
+      <div className="grid min-h-0 grid-rows-[auto_1fr_auto] gap-1.5">
+        <TradeCards />
         <Shortlist />
         <Sentence />
       </div>

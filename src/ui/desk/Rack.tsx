@@ -2,7 +2,7 @@
 
 import { Pencil } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { useEffect, useMemo, useState } from 'react';
+import { Fragment, useEffect, useMemo, useState } from 'react';
 import { keysInUse, rackShown } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
 import type { Peeked } from '@/worker/protocol';
@@ -31,7 +31,7 @@ export function Rack() {
     return rack.rows.map((row) =>
       row.flatMap((b) => {
         const script = byId.get(b.script);
-        return script ? [{ script, wide: b.wide }] : [];
+        return script ? [{ script, wide: b.wide, group: b.group }] : [];
       }),
     );
   }, [rack, scripts]);
@@ -52,12 +52,18 @@ export function Rack() {
         {rows.map((row, k) => (
           <div key={k} className="flex min-w-0 gap-1.5">
             {row.map((b) => (
-              <RackButton
-                key={b.script.id}
-                script={b.script}
-                wide={b.wide}
-                peeked={peeks?.find((p) => p.text === b.script.text)}
-              />
+              <Fragment key={b.script.id}>
+                {b.group && (
+                  <span className="max-w-20 self-center truncate border-line border-l pl-1.5 text-[12px] text-quiet first:border-0">
+                    {b.group}
+                  </span>
+                )}
+                <RackButton
+                  script={b.script}
+                  wide={b.wide}
+                  peeked={peeks?.find((p) => p.text === b.script.text)}
+                />
+              </Fragment>
             ))}
           </div>
         ))}
@@ -105,12 +111,17 @@ function RackButton({
   const chord = useSettings((s) => keysInUse(s).keys.find((k) => k.script === script.id)?.chord ?? '');
   const keysOn = useSettings((s) => s.keysOn);
   const printed = useHands((s) => s.printed);
-  const { color, sign } = PURPOSES[peeked?.purpose ?? 'see'];
+  const purpose = peeked?.purpose ?? 'see';
+  const { color, sign } = PURPOSES[purpose];
+  // A size button shows whether it is what the ticket is loaded with.
+  const loaded = useSession((s) => purpose === 'size' && peeked?.sayBack[0] === s.desk?.loaded);
   return (
     <button
       type="button"
       className={`btn relative min-w-0 px-2 py-1 pl-3 text-left ${wide ? 'flex-[2]' : 'flex-1'} ${peeked?.problem ? 'border-dashed' : ''}`}
       title={peeked?.problem ?? undefined}
+      data-on={loaded}
+      aria-pressed={purpose === 'size' ? loaded : undefined}
       onClick={() => void act(script.text, 'buttons', script.name)}
       onMouseEnter={() =>
         useSession.getState().sayBack.kind === 'peek' && void peekAt(script.text, script.name)

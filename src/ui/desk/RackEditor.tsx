@@ -17,7 +17,7 @@ import {
   useSortable,
 } from '@dnd-kit/sortable';
 import { GripVertical, X } from 'lucide-react';
-import { rackChanged, rackShown } from '@/store/keys';
+import { rackChanged, rackShown, withSizes } from '@/store/keys';
 import type { KeptRack } from '@/store/settings';
 import { SureButton } from '../primitives/SureButton';
 import { useSettings } from '../settings';
@@ -94,6 +94,15 @@ export function RackEditor({ done }: { done(): void }) {
         >
           New row
         </button>
+        <button
+          type="button"
+          className="btn py-0.5"
+          disabled={rack.rows.length >= 8}
+          title="A row of buttons that load the ticket with a size"
+          onClick={() => set(withSizes(useSettings.getState(), () => crypto.randomUUID()))}
+        >
+          Row of sizes
+        </button>
         <button type="button" className="btn py-0.5" onClick={addRack}>
           New rack
         </button>
@@ -134,6 +143,12 @@ export function RackEditor({ done }: { done(): void }) {
                     id={b.script}
                     name={nameOf(b.script)}
                     wide={b.wide}
+                    group={b.group ?? ''}
+                    nameGroup={(group) =>
+                      change((rows) =>
+                        rows.map((r) => r.map((x) => (x.script === b.script ? { ...x, group } : x))),
+                      )
+                    }
                     widen={() =>
                       change((rows) =>
                         rows.map((r) => r.map((x) => (x.script === b.script ? { ...x, wide: !x.wide } : x))),
@@ -209,12 +224,16 @@ function RackItem({
   id,
   name,
   wide,
+  group,
+  nameGroup,
   widen,
   off,
 }: {
   id: string;
   name: string;
   wide: boolean;
+  group: string;
+  nameGroup(group: string): void;
   widen(): void;
   off(): void;
 }) {
@@ -228,6 +247,14 @@ function RackItem({
       <button type="button" className="text-quiet" aria-label={`Move ${name}`} {...attributes} {...listeners}>
         <GripVertical size={14} aria-hidden />
       </button>
+      <input
+        className="field w-12 shrink-0 px-1 py-0 text-[12px]"
+        aria-label={`${name} begins the group`}
+        placeholder="group"
+        maxLength={16}
+        value={group}
+        onChange={(e) => nameGroup(e.target.value)}
+      />
       <span className="truncate">{name}</span>
       <button
         type="button"

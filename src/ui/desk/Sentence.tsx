@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { Pop } from '../primitives/Pop';
 import { act, peekAt } from '../session';
+import { useSettings } from '../settings';
 
 /** With the language it reads, fetched only when somebody opens it. */
 const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) => m.SentenceRows), {
@@ -13,15 +14,29 @@ const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) =>
   loading: () => <p className="text-quiet">The words are on their way.</p>,
 });
 
+const TicketForm = dynamic(() => import('../ticket/TicketForm').then((m) => m.TicketForm), {
+  ssr: false,
+  loading: () => <p className="text-quiet">The form is on its way.</p>,
+});
+
 /** The ticket is a sentence: write it, see what it would do, send it. */
 export function Sentence() {
   const [text, setText] = useState('buy 100 at ask + 2c extended\n  stop 20c\n  target 2R');
+  const form = useSettings((s) => s.ticketForm);
+  const set = useSettings((s) => s.set);
   const send = (sentence: string) => void act(sentence, 'ticket', 'Ticket');
   return (
     <section className="panel px-3 py-2" aria-label="Ticket">
       <div className="flex items-baseline">
         <h2 className="heading">Ticket</h2>
-        <span className="ml-auto" />
+        <button
+          type="button"
+          className="mr-2 ml-auto text-[12px] text-quiet underline"
+          aria-pressed={form}
+          onClick={() => set({ ticketForm: !form })}
+        >
+          {form ? 'as text' : 'as a form'}
+        </button>
         <Pop
           title="The ticket in words"
           label="in words"
@@ -40,15 +55,20 @@ export function Sentence() {
           words
         </Link>
       </div>
-      <div className="mt-1 h-[84px] text-[13px]">
-        <ScriptEditor
-          later
-          label="Ticket: an order sentence"
-          small
-          value={text}
-          change={setText}
-          submit={send}
-        />
+      {/* One height, as text or as a form. */}
+      <div className="mt-1 h-[112px] text-[13px]">
+        {form ? (
+          <TicketForm text={text} change={setText} />
+        ) : (
+          <ScriptEditor
+            later
+            label="Ticket: an order sentence"
+            small
+            value={text}
+            change={setText}
+            submit={send}
+          />
+        )}
       </div>
       <div className="mt-1 flex gap-2">
         <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>

@@ -7,7 +7,16 @@ import { focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useTable } from '../table/useTable';
 
-const COLUMNS = ['change'];
+const COLUMNS = ['price', 'from premarket high', 'change'];
+
+interface Row {
+  price: number;
+  away: number;
+  change: number;
+}
+const known = (x: number | undefined): x is number => x !== undefined && !Number.isNaN(x);
+const dollars = (x: number | undefined): string => (known(x) ? x.toFixed(x < 1 ? 4 : 2) : '–');
+const percent = (x: number | undefined): string => (known(x) ? signed(x, 1, '%') : '');
 
 /** Today's shortlist; while it is empty, the leaders of the scan last shown stand in for it. */
 export function Shortlist() {
@@ -34,17 +43,30 @@ export function Shortlist() {
   const table = useSession((s) => s.table);
   const names = useSession((s) => s.symbols);
   const focus = useSession((s) => s.focus?.symbol);
-  const column = table?.asked.columns.indexOf('change') ?? -1;
-  const change = new Map<string, number>();
-  table?.who.forEach((i, at) => void change.set(names?.[i] ?? '', table.columns[column]?.[at] ?? Number.NaN));
+  const staged = useSession((s) => s.desk?.staged);
+  const waiting = useSession((s) => s.waits?.waiting);
+  const values = new Map<string, Row>();
+  const column = (name: string) => table?.columns[table.asked.columns.indexOf(name)];
+  const [price, away, change] = COLUMNS.map(column);
+  table?.who.forEach((i, at) => {
+    const of = (list: typeof price) => list?.[at] ?? Number.NaN;
+    values.set(names?.[i] ?? '', { price: of(price), away: of(away), change: of(change) });
+  });
   const symbols = listed
     ? shortlist.map((r) => r.symbol)
     : table?.asked.source.kind === 'scan'
-      ? [...change.keys()]
+      ? [...values.keys()]
       : [];
   return (
     <section className="panel flex min-h-0 flex-col px-3 py-2" aria-label="Shortlist">
-      <h2 className="heading">{listed ? 'Shortlist' : 'Leaders of the scan'}</h2>
+      <div className="flex items-baseline">
+        <h2 className="heading" title={listed ? undefined : 'Leaders of the scan'}>
+          {listed ? 'Shortlist' : 'Leaders'}
+        </h2>
+        {symbols.length > 0 && (
+          <span className="ml-auto text-[12px] whitespace-nowrap text-quiet">last · to pm high · today</span>
+        )}
+      </div>
       {symbols.length === 0 && (
         <p className="pt-1 text-quiet">
           Nothing passes the scan.{' '}
@@ -56,7 +78,9 @@ export function Shortlist() {
       )}
       <ul className="min-h-0 overflow-y-auto">
         {symbols.map((symbol) => {
-          const moved = change.get(symbol) ?? Number.NaN;
+          const row = values.get(symbol);
+          const armed = waiting?.some((w) => w.symbol === symbol);
+          const ready = staged?.some((x) => x.symbol === symbol);
           const mark = shortlist.find((r) => r.symbol === symbol)?.grade;
           return (
             <li key={symbol}>
@@ -64,14 +88,25 @@ export function Shortlist() {
                 type="button"
                 aria-pressed={symbol === focus}
                 onClick={() => void focusOn(symbol)}
-                className={`num flex w-full justify-between px-1 py-[2px] text-left hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}
+                className={`num grid w-full grid-cols-[1fr_42px_48px_50px] gap-1 px-0.5 py-[2px] text-left text-[12px] leading-[19px] hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}
               >
-                <span>
+                <span className="truncate">
                   {symbol} {mark && <span className="text-quiet">{mark}</span>}
+                  {ready && <span title="staged"> ✋</span>}
+                  {armed && (
+                    <span title="an order waits for a condition" className="text-condition">
+                      {' '}
+                      ⧗
+                    </span>
+                  )}
                 </span>
-                {!Number.isNaN(moved) && (
-                  <span className={moved >= 0 ? 'text-up' : 'text-down'}>{signed(moved, 1, '%')}</span>
-                )}
+                <span className="text-right text-text">{dollars(row?.price)}</span>
+                <span className="text-right text-quiet" title="To the pre-market high">
+                  {percent(row?.away)}
+                </span>
+                <span className={`text-right ${(row?.change ?? 0) >= 0 ? 'text-up' : 'text-down'}`}>
+                  {percent(row?.change)}
+                </span>
               </button>
             </li>
           );

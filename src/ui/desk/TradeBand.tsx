@@ -3,7 +3,7 @@
 import { averageEntry, positionOf, profitOf } from '@/core/orders';
 import { MINUTE } from '@/core/units';
 import { avg, px, signed, usd } from '../format';
-import { focusOn, useSession } from '../session';
+import { useSession } from '../session';
 import { ExitsForm } from '../trade/ExitsForm';
 import { RRuler } from '../trade/RRuler';
 import { tradeOf } from '../trade/trade-view';
@@ -13,16 +13,8 @@ import { WorkingOrders } from '../trade/WorkingOrders';
 export function TradeBand() {
   const focus = useSession((s) => s.focus);
   const book = useSession((s) => s.book);
-  const marks = useSession((s) => s.marks);
   const account = useSession((s) => s.account?.id);
   const view = tradeOf(book, focus?.symbol, account);
-  const others =
-    book?.trades.filter(
-      (t) =>
-        t.account === account &&
-        t.symbol !== focus?.symbol &&
-        (t.status === 'open' || t.status === 'pending'),
-    ) ?? [];
   return (
     // One height, with and without a trade: the chart below never moves.
     <section className="panel h-[122px] overflow-hidden px-3 py-2" aria-label="Trade card">
@@ -50,14 +42,6 @@ export function TradeBand() {
           <Overnight />
           {view?.trade.status === 'open' && <ExitsForm view={view} last={focus?.last ?? null} />}
           <WorkingOrders />
-          {others.map((t) => {
-            const result = profitOf(t, marks?.last[t.symbol] ?? null);
-            return (
-              <button key={t.id} type="button" className="btn num" onClick={() => void focusOn(t.symbol)}>
-                {t.symbol} {t.status === 'open' ? usd(result.realized + result.unrealized, true) : 'waits'}
-              </button>
-            );
-          })}
         </span>
       </div>
       {view && <RRuler view={view} last={focus?.last ?? null} />}

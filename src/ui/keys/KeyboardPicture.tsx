@@ -14,6 +14,8 @@ import { useEffect, useMemo, useState } from 'react';
 import { type Purpose, parseScript, purposeOf } from '@/core/language';
 import { bound, keysInUse, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
+import { Pop } from '../primitives/Pop';
+import { SureButton } from '../primitives/SureButton';
 import { ask, useSession, watch } from '../session';
 import { useSettings } from '../settings';
 import { useHands } from '../shell/hands';
@@ -123,31 +125,64 @@ export function KeyboardPicture({ chosen, choose }: { chosen: string; choose(scr
   );
 }
 
-/** Which set is in use; another one, a copy, a name. */
+/** Which set is in use; another one, a copy, its name, away with it. */
 function Sets() {
   const keySets = useSettings((s) => s.keySets);
-  const inUse = useSettings((s) => keysInUse(s).id);
+  const inUse = useSettings(keysInUse);
   const set = useSettings((s) => s.set);
+  const copy = () => {
+    const id = crypto.randomUUID();
+    set({
+      keySets: [...keySets, { ...inUse, id, name: `${inUse.name}, copy`.slice(0, 40) }],
+      keySet: id,
+    });
+  };
+  const drop = () => {
+    const left = keySets.filter((k) => k.id !== inUse.id);
+    set({ keySets: left, keySet: left[0]?.id ?? '' });
+  };
   return (
-    <select
-      className="field py-0.5"
-      aria-label="Set of keys"
-      value={inUse}
-      onChange={(e) => {
-        if (e.target.value !== 'copy') return set({ keySet: e.target.value });
-        const old = keySets.find((k) => k.id === inUse);
-        if (!old) return;
-        const id = crypto.randomUUID();
-        set({ keySets: [...keySets, { ...old, id, name: `${old.name}, copy`.slice(0, 40) }], keySet: id });
-      }}
-    >
-      {keySets.map((k) => (
-        <option key={k.id} value={k.id}>
-          {k.name}
-        </option>
-      ))}
-      <option value="copy">a copy of this one</option>
-    </select>
+    <>
+      <select
+        className="field py-0.5"
+        aria-label="Set of keys"
+        value={inUse.id}
+        onChange={(e) => set({ keySet: e.target.value })}
+      >
+        {keySets.map((k) => (
+          <option key={k.id} value={k.id}>
+            {k.name}
+          </option>
+        ))}
+      </select>
+      <Pop title="Change this set of keys" label="…" className="btn px-2 py-0">
+        <div className="grid w-[240px] gap-2 p-3 text-[13px]">
+          <label>
+            <span className="heading block">Name of the set</span>
+            <input
+              className="field mt-0.5 w-full"
+              maxLength={40}
+              value={inUse.name}
+              onChange={(e) =>
+                set({
+                  keySets: keySets.map((k) => (k.id === inUse.id ? { ...k, name: e.target.value } : k)),
+                })
+              }
+            />
+          </label>
+          <button type="button" className="btn" disabled={keySets.length >= 20} onClick={copy}>
+            A copy of it
+          </button>
+          {keySets.length > 1 && (
+            <SureButton
+              label="Delete this set"
+              sure={`Delete it, and free its ${inUse.keys.length} keys`}
+              act={drop}
+            />
+          )}
+        </div>
+      </Pop>
+    </>
   );
 }
 

@@ -55,6 +55,9 @@ export function ScriptPanel({
         <button type="button" className="btn" onClick={copy}>
           Copy
         </button>
+        <Link className="btn" href={`/rehearse?script=${encodeURIComponent(script.id)}`} prefetch={false}>
+          Rehearse
+        </Link>
         <SureButton
           label="Delete"
           sure={uses ? `Delete, and free ${uses}` : 'Delete for good'}

@@ -89,9 +89,21 @@ const KEPT: Readonly<Record<string, string>> = {
 export const KEYS_SWITCH = 'Control+Backquote';
 /** Goes to the next set of keys. */
 export const NEXT_SET = 'Control+Shift+Backquote';
+/** Finds anything. */
+export const PALETTE = 'F2';
+/** Goes to the next rack. */
+export const NEXT_RACK = 'Control+Alt+Backquote';
+const STAGED = 'Control+Alt+Digit';
+/** Sends the n-th of what is staged; null where it has no key. */
+export const stagedChord = (place: number): string | null => (place <= 9 ? `${STAGED}${place}` : null);
+/** Which of what is staged a chord sends. */
+export const stagedPlace = (chord: string): number | null =>
+  /[1-9]$/.test(chord) && chord.startsWith(STAGED) ? Number(chord.slice(STAGED.length)) : null;
 const OURS: Readonly<Record<string, string>> = {
   [KEYS_SWITCH]: 'turns all keys off and on',
   [NEXT_SET]: 'goes to the next set of keys',
+  [NEXT_RACK]: 'goes to the next rack',
+  [PALETTE]: 'finds anything',
   Escape: 'drops what waits for a yes',
   Enter: 'sends what waits for a yes',
   NumpadEnter: 'sends what waits for a yes',
@@ -115,7 +127,7 @@ export function faultsOf(chord: string, owner: string | null, printed?: Printed)
   const note = (says: string) => out.push({ never: false, says });
   const kept = KEPT[chord] ?? (parts.includes('Meta') ? 'belongs to the system' : undefined);
   if (kept) never(`${name} ${kept}: the browser or the system keeps it`);
-  const ours = OURS[chord];
+  const ours = OURS[chord] ?? (stagedPlace(chord) === null ? undefined : 'sends one of what is staged');
   if (ours) never(`${name} ${ours}`);
   if (parts.length === 2 && parts[0] === 'Shift') never('Shift peeks; take another key');
   if (out.length > 0) return out;

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { explain, parseExits } from '@/core/language';
 import { clockOf, MINUTE, parsePrice } from '@/core/units';
@@ -120,6 +121,16 @@ export function PlanEditor({
             />
           </div>
         </div>
+        <p>
+          <Link
+            className="btn"
+            href={`/rehearse?plan=${encodeURIComponent(plan.name)}`}
+            prefetch={false}
+            title="Enter with it by a rule, over many days"
+          >
+            Rehearse this plan
+          </Link>
+        </p>
         <Hours hours={plan.hours} change={(hours) => change({ hours })} />
         <fieldset className="text-[13px]">
           <legend className="heading">Taken where none is named</legend>

@@ -1,12 +1,14 @@
 'use client';
 
 import { Bell } from 'lucide-react';
+import Link from 'next/link';
 import { fieldOf, fieldText, ivRank } from '@/core/market';
 import { toDollars } from '@/core/units';
 import type { ListRow } from '@/store/settings';
 import { avg, clock, count } from '../format';
 import { grade, toggleShortlist, useShortlist } from '../lists';
 import { useSession } from '../session';
+import { useSettings } from '../settings';
 import { Draft } from './Draft';
 import { Levels } from './Levels';
 import { SheetCharts } from './SheetCharts';
@@ -21,6 +23,7 @@ export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
   );
   const atr = useSession((s) => s.focus?.instrument.atr ?? 0);
   const sheet = useAboutFocus('sheet')?.sheet ?? null;
+  const inScan = useSettings((s) => (s.shown.startsWith('scan:') ? s.shown.slice('scan:'.length) : null));
   const listed = useShortlist().find((r) => r.symbol === symbol);
   if (!symbol)
     return (
@@ -33,6 +36,14 @@ export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
       <div className="flex items-center gap-2">
         <h2 className="num text-lg leading-6 font-bold text-focus">{symbol}</h2>
         <span className="min-w-0 truncate text-quiet">{about}</span>
+        <Link
+          className="ml-auto text-quiet underline"
+          href={`/rehearse?${inScan ? `scan=${encodeURIComponent(inScan)}` : `symbol=${symbol}`}`}
+          prefetch={false}
+          title={inScan ? 'Keys on what is in this scan, over many days' : 'Keys on it over many days'}
+        >
+          Rehearse
+        </Link>
       </div>
       <div className="mt-1 flex items-center gap-1">
         <button

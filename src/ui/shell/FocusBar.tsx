@@ -5,9 +5,9 @@ import { usePathname } from 'next/navigation';
 import { Switch } from 'radix-ui';
 import { AlertBell } from '../alerts/AlertBell';
 import { px, signed } from '../format';
+import { PaletteDoor } from '../palette/PaletteDoor';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
-import { StagedOrders } from '../trade/StagedOrders';
 import { WaitingOrders } from '../trade/WaitingOrders';
 import { AccountSheet } from './AccountSheet';
 import { useHands } from './hands';
@@ -18,11 +18,12 @@ const VIEWS = [
   ['Options', '/options'],
   ['Keys', '/keys'],
   ['Plans', '/plans'],
+  ['Rehearse', '/rehearse'],
   ['Review', '/review'],
   ['Setup', '/setup'],
 ] as const;
 
-/** The seven views, the symbol and account that keys act on, and the one switch for all keys. */
+/** The views, the symbol and account that keys act on, and the one switch for all keys. */
 export function FocusBar() {
   const path = usePathname();
   const symbol = useSession((s) => s.focus?.symbol ?? '–');
@@ -34,7 +35,7 @@ export function FocusBar() {
   const set = useSettings((s) => s.set);
   return (
     <div className="flex h-[42px] items-center gap-3 overflow-hidden border-b border-line px-3 whitespace-nowrap">
-      <nav aria-label="Views" className="flex gap-1">
+      <nav aria-label="Views" className="flex">
         {VIEWS.map(([name, href]) => (
           <Link
             key={href}
@@ -47,9 +48,8 @@ export function FocusBar() {
           </Link>
         ))}
       </nav>
-      <section className="ml-auto flex items-center gap-2" aria-label="Focus, account and keys">
+      <section className="ml-auto flex items-center gap-1.5" aria-label="Focus, account and keys">
         <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
-          <span className="text-[12px] text-quiet">focus</span>
           <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">
             {symbol}
           </span>
@@ -68,7 +68,7 @@ export function FocusBar() {
           </span>
         </span>
         <AccountSheet />
-        <StagedOrders />
+        <PaletteDoor />
         <WaitingOrders />
         <AlertBell />
         <Switch.Root

@@ -4,6 +4,7 @@ import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
 import { ask, focusOn, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
+import { StagedStrip } from '../trade/StagedStrip';
 import { Away } from './Away';
 import { FocusBar } from './FocusBar';
 import { Ribbon } from './Ribbon';
@@ -32,9 +33,10 @@ export function Shell({ children }: { children: ReactNode }) {
     if (phase === 'ready' && loaded && focus) void focusOn(focus);
   }, [phase, loaded]);
   return (
-    <div className="grid h-screen grid-rows-[auto_auto_1fr_auto] overflow-hidden">
+    <div className="grid h-screen grid-rows-[auto_auto_auto_1fr_auto] overflow-hidden">
       <Ribbon />
       <FocusBar />
+      <StagedStrip />
       <div className="min-h-0 overflow-auto">{phase === 'ready' ? children : <Phase />}</div>
       <SayBackStrip />
       {phase === 'ready' && <Working />}

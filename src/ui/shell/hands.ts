@@ -10,6 +10,8 @@ interface Hands {
   typing: boolean;
   /** Shift is held: keys and buttons show what they would do. */
   peeking: boolean;
+  /** The palette is open. */
+  palette: boolean;
   /** What is printed on this keyboard, where the browser tells. */
   printed: Printed;
 }
@@ -18,5 +20,6 @@ export const useHands = create<Hands>(() => ({
   here: true,
   typing: false,
   peeking: false,
+  palette: false,
   printed: new Map(),
 }));

@@ -1,9 +1,17 @@
 'use client';
 
 import { useEffect } from 'react';
-import { keysInUse, scriptAt } from '@/store/keys';
+import { keysInUse, rackShown, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
-import { chordOf, KEYS_SWITCH, mouseChordOf, NEXT_SET } from '../keys/chords';
+import {
+  chordOf,
+  KEYS_SWITCH,
+  mouseChordOf,
+  NEXT_RACK,
+  NEXT_SET,
+  PALETTE,
+  stagedPlace,
+} from '../keys/chords';
 import { act, confirm, discard, peekAt, say, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useHands } from './hands';
@@ -80,6 +88,10 @@ function onKey(e: KeyboardEvent): void {
     const { keysOn, set } = useSettings.getState();
     return set({ keysOn: !keysOn });
   }
+  if (chord === PALETTE && !e.repeat) {
+    e.preventDefault();
+    return useHands.setState({ palette: true });
+  }
   if (e.repeat || e.defaultPrevented || isTyping(e.target)) return;
   if (e.key === 'Shift') return useHands.setState({ peeking: true });
   const { sayBack } = useSession.getState();
@@ -105,7 +117,10 @@ function keepMouse(e: MouseEvent): void {
 /** Does, or with Shift shows, what a chord is bound to. @returns whether it is bound. */
 function pressed(chord: string): boolean {
   if (chord === NEXT_SET) return nextSet();
+  if (chord === NEXT_RACK) return nextRack();
   const settings = useSettings.getState();
+  const place = stagedPlace(chord);
+  if (place !== null) return sendStaged(place, settings.keysOn);
   const script = scriptAt(settings, chord);
   const plain = chord.startsWith('Shift+') ? chord.slice('Shift+'.length) : null;
   const peeked = plain === null || script ? undefined : scriptAt(settings, plain);
@@ -115,7 +130,24 @@ function pressed(chord: string): boolean {
   return script !== undefined || peeked !== undefined;
 }
 
-const off = (script: SavedScript) =>
+/** Sends the n-th of what is staged. @returns whether there is one. */
+function sendStaged(place: number, keysOn: boolean): boolean {
+  const staged = useSession.getState().desk?.staged[place - 1];
+  if (!staged) return false;
+  if (keysOn) void act(`send staged order ${staged.id}`, 'keys', 'Staged');
+  else off({ name: `Send what is staged for ${staged.symbol}` });
+  return true;
+}
+
+function nextRack(): boolean {
+  const settings = useSettings.getState();
+  const at = settings.racks.indexOf(rackShown(settings));
+  const next = settings.racks[(at + 1) % settings.racks.length];
+  if (next) settings.set({ rack: next.id });
+  return true;
+}
+
+const off = (script: Pick<SavedScript, 'name'>) =>
   say({
     kind: 'refused',
     text: script.name,
