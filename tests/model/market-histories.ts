@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { everything, liveOrders, orderOf, wireOf } from '../../src/core/orders/index.ts';
 import { at, signOf } from '../../src/core/units/index.ts';
 import type { DaySource } from '../../src/session/day-ref.ts';
-import { advance, apply, createEngine, type Engine, restore, save } from '../../src/session/engine.ts';
+import {
+  advance,
+  apply,
+  createEngine,
+  dayEnd,
+  type Engine,
+  restore,
+  save,
+} from '../../src/session/engine.ts';
 import type { LogEntry, SavedSession, SessionInput } from '../../src/session/log.ts';
 import { simMarket } from '../../src/session/sim-market.ts';
 import { checkBroker, must } from './rules.ts';
@@ -207,6 +215,8 @@ export function playMarket({ acts, start }: MarketHistory): void {
   for (const account of ['Practice margin', 'Practice cash'])
     obey({ kind: 'run', text: `use account "${account}"\ncancel everything and exits`, focus: 'VULPN' });
   took(advance(engine, engine.market.now() + 2_000));
+  // What the exchange was asked in the last moment of a day is answered by the next one.
+  if (engine.market.now() === dayEnd(engine)) obey({ kind: 'next day' });
   must(
     liveOrders(engine.state.broker).every((o) => o.bounced.times > 0 || o.role === 'close'),
     'a cancel of everything leaves nothing',
