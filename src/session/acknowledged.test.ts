@@ -161,6 +161,25 @@ test('every deed that was told is in the log; the log has no hole; a restore fro
             ],
           },
         ],
+        // A time that an order waited for, and that it no longer waits for once it is filled.
+        [
+          {
+            start: 0,
+            acts: [
+              { kind: 'wait', ms: 107_482 },
+              {
+                kind: 'run',
+                text: 'buy 150 at bid working to ask + 1c within 20s extended\n stop 5c',
+                focus: 'VULPN',
+              },
+              { kind: 'step' },
+              { kind: 'step' },
+              { kind: 'run', text: 'buy 200 at ask + 3c extended\n stop 30c\n target 30c', focus: 'VULPN' },
+              { kind: 'step' },
+              { kind: 'wait', ms: 7_198 },
+            ],
+          },
+        ],
       ],
     },
   );

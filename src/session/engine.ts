@@ -70,13 +70,25 @@ export function advance(
     const alerts = dueAlerts(e.state.alerts, e.market.news) ?? never;
     const waits = dueWaits(e) ?? never;
     const due = Math.min(orders, alerts, waits);
-    if (!runOn(e, Math.min(due, last), enough, out)) return out;
+    if (!runOn(e, Math.min(due, last), enough, out)) {
+      if (e.market.now() < due) {
+        if (enough(out)) return out;
+        // Something has changed, and with it what is due next.
+        continue;
+      }
+      finishMoment(e, out);
+    }
     if (due > last) return out;
     if (orders === due) tellTime(e, out);
     if (alerts === due) e.state = { ...e.state, alerts: lookAt(e.state.alerts, sceneOf(e.market)) };
     if (waits === due) follow(e, tellClock(e), out);
     if (enough(out)) return out;
   }
+}
+
+/** Lets happen what else happens in this millisecond. */
+function finishMoment(e: Engine, out: LogEntry[]): void {
+  while (!runOn(e, e.market.now(), () => false, out));
 }
 
 /** Writes down what came of what waited, and lets orders go whose turn has come by it. */
@@ -94,7 +106,7 @@ function tellTime(e: Engine, out: LogEntry[]): void {
   follow(e, [], out);
 }
 
-/** @returns whether it came to `until`: false when `enough` ended it before. */
+/** @returns whether it came to `until`: false when `enough` ended it before, or something changed what is due. */
 function runOn(
   e: Engine,
   until: number,
@@ -126,6 +138,7 @@ function step(
   out: LogEntry[],
 ): boolean {
   for (let s = e.market.next(until); s; s = e.market.next(until)) {
+    const { broker, alerts, desk } = e.state;
     const events: OrderEvent[] = [];
     takeIn(e, events);
     if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
@@ -133,6 +146,8 @@ function step(
     const same = !s.traded && events.length === 0 && quoteTold(e, s.symbol);
     follow(e, !same && waitsOn(e, s.symbol) ? tellTick(e, s.symbol) : [], out);
     if (enough(out)) return false;
+    const now = e.state;
+    if (now.broker !== broker || now.alerts !== alerts || now.desk !== desk) return false;
   }
   return true;
 }
