@@ -1,5 +1,5 @@
 // The moment that a sentence is read against.
-import { fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
+import { drawnPriceAt, fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
 import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
 import { exitsOf, type PlanBook, type RunContext } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
@@ -26,7 +26,10 @@ export function symbolView(
     now: market.now(),
     daily: () => market.daily(symbol),
   });
-  sight.level = (name) => state.desk.levels[symbol]?.[name] ?? null;
+  sight.level = (name) => {
+    const level = state.desk.levels[symbol]?.[name];
+    return level === undefined ? null : drawnPriceAt(level, market.now());
+  };
   if (!trade) return sight;
   const scopes = holding.scopes.filter((s) => s.tradeId === trade.id);
   const stops = scopes.flatMap((s) => stopPriceOf(s) ?? []);
@@ -76,6 +79,7 @@ export function runContext(
     in: (other) => runContext(e, focus, cursor, other),
     locate: seen.locate,
     admit: (intent) => admit(broker, intent, seen),
+    levels: (s) => Object.keys(desk.levels[s] ?? {}),
     ticket: desk.ticket,
     staged: desk.staged.filter((x) => x.account === account),
     waiting: desk.waiting.filter((x) => x.account === account),

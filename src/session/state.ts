@@ -1,5 +1,6 @@
 import { MAIN } from '../core/account/index.ts';
 import type { Alerts } from '../core/alerts/index.ts';
+import type { DrawnLevel } from '../core/market/index.ts';
 import type { Broker, OrderEvent } from '../core/orders/index.ts';
 import {
   type Chain,
@@ -9,7 +10,7 @@ import {
   type TicketSize,
   type Waiting,
 } from '../core/reading/index.ts';
-import type { AccountId, Price, SessionKind, TradeId } from '../core/units/index.ts';
+import type { AccountId, SessionKind, TradeId } from '../core/units/index.ts';
 
 /** A note of the trader, beside the trade that was open then. */
 export interface Note {
@@ -49,7 +50,7 @@ export interface DeskState {
   /** Newest last; the oldest fall off. */
   waited: readonly Waited[];
   /** Named prices by symbol. */
-  levels: Readonly<Record<string, Readonly<Record<string, Price>>>>;
+  levels: Readonly<Record<string, Readonly<Record<string, DrawnLevel>>>>;
   notes: readonly Note[];
 }
 export const EMPTY_DESK: DeskState = {

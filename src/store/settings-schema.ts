@@ -1,4 +1,6 @@
 import { array, boolean, number, object, string } from 'yup';
+import { arrangementSchema } from './arrangement-file.ts';
+import { DRAWINGS, type DrawingKind } from './drawing.ts';
 
 const script = object({
   id: string().required(),
@@ -89,6 +91,19 @@ const pair = object({
 
 const asks = string<'always' | 'risk' | 'never'>().oneOf(['always', 'risk', 'never']).required();
 
+const point = object({ at: number().required(), price: number().required() });
+/** What is drawn on charts of a symbol and is no level: on the days that begin with a date. */
+const drawing = object({
+  id: number().integer().required(),
+  kind: string<DrawingKind>()
+    .oneOf([...DRAWINGS])
+    .required(),
+  points: array(point).required().min(1).max(3),
+  text: string().defined().max(200),
+  colour: string().oneOf(['quiet', 'text', 'condition', 'focus']).required(),
+  dashed: boolean().required(),
+});
+
 /** What the trader has chosen for the interface. Checked whenever it is read: a file may be old or foreign. */
 export const settingsSchema = object({
   theme: string().oneOf(['night', 'dawn']).required(),
@@ -130,10 +145,22 @@ export const settingsSchema = object({
   focus: string().defined().default(''),
   /** Hours before and after the regular session on the chart. */
   chartExtended: boolean().defined().default(true),
-  /** Minutes of a candle. */
-  chartMinutes: number().integer().min(1).max(390).required(),
-  /** How many candles the chart shows. */
-  chartCandles: number().integer().min(24).max(600).required(),
+  /** How the Desk's panels are arranged, and which of them is shown. */
+  arrangements: array(arrangementSchema).required().min(1).max(40),
+  arrangement: string().required(),
+  drawings: array(
+    object({
+      symbol: string().required().max(12),
+      since: string().required(),
+      list: array(drawing).required().max(100),
+    }),
+  )
+    .required()
+    .max(200),
+  /** Columns that the table of orders leaves out. */
+  ordersHidden: array(string().required()).required().max(20),
+  /** Prints of fewer shares are left out. */
+  printsFrom: number().integer().min(0).required(),
   /** The ticket as a form, not as text. */
   ticketForm: boolean().required(),
   /** What was done from the palette, newest first. */

@@ -3,14 +3,18 @@ import { LANGUAGE_VERSION } from '../core/language/index.ts';
 import { FIELDS } from '../core/market/index.ts';
 import { PLAIN_PLANS } from '../core/reading/index.ts';
 import { PRESETS } from '../core/scan/index.ts';
+import { type Arrangement, SHIPPED } from './arrangement.ts';
 import type { settingsSchema } from './settings-schema.ts';
 
-export type Settings = InferType<typeof settingsSchema>;
+export type Settings = Omit<InferType<typeof settingsSchema>, 'arrangements'> & {
+  arrangements: Arrangement[];
+};
 export type SavedScript = Settings['scripts'][number];
 export type SavedScan = Settings['scans'][number];
 export type ListRow = Settings['lists'][number]['rows'][number];
 
 export type KeySet = Settings['keySets'][number];
+export type Drawing = Settings['drawings'][number]['list'][number];
 export type KeptRack = Settings['racks'][number];
 
 const BRACKET = 'stop usual\n  target 1R for half\n  target 2R for half\n  breakeven after 1.3R';
@@ -88,8 +92,11 @@ export const DEFAULT_SETTINGS: Settings = {
   alerts: { volume: 0.5, muted: false, notify: false },
   focus: '',
   chartExtended: true,
-  chartMinutes: 1,
-  chartCandles: 96,
+  arrangements: [...SHIPPED],
+  arrangement: 'one',
+  drawings: [],
+  ordersHidden: ['limit', 'average', 'route', 'account'],
+  printsFrom: 0,
   ticketForm: false,
   recent: [],
 };

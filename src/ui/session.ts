@@ -1,6 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
+import type { DrawnLevel } from '@/core/market';
 import { eventText, type OrderEvent } from '@/core/orders';
 import type { DeskAct } from '@/core/reading';
 import { formatPrice, type OrderId, type Price } from '@/core/units';
@@ -9,6 +10,8 @@ import { type Client, startClient } from '@/worker/client';
 import type {
   AnswerTo,
   BarsSlice,
+  DaysSlice,
+  DepthSlice,
   Peeked,
   Proposal,
   Query,
@@ -38,6 +41,12 @@ type SayBack =
 interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   focus: SymbolSlice | null;
   bars: BarsSlice | null;
+  /** Of symbols that are looked at beside the focus: how they stand, and their candles; finished days of any. */
+  others: Readonly<Record<string, SymbolSlice>>;
+  barsOf: Readonly<Record<string, BarsSlice>>;
+  daysOf: Readonly<Record<string, DaysSlice>>;
+  /** The book of the focus, while the ladder is there. */
+  depth: DepthSlice | null;
   table: TableSlice | null;
   /** What the scripts on the rack, and what is staged, would do now. */
   rack: Peeked[] | null;
@@ -46,8 +55,6 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   offers: Peeked[] | null;
   /** What each key would do now, while Shift is held. */
   keyPeeks: Peeked[] | null;
-  /** The symbols of the live pairs. */
-  pairs: Readonly<Record<string, SymbolSlice>>;
   /** What waits for a condition, and what has. */
   waits: WaitsSlice | null;
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
@@ -57,6 +64,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   sayBack: SayBack;
   /** The form for exits: open, with a price of the chart or the depth, or without; null: closed. */
   exits: { price: Price | null } | null;
+  /** The chart of a symbol was cleared by a sentence, with the levels that it had. */
+  cleared: { symbol: string; levels: Readonly<Record<string, DrawnLevel>> } | null;
   /** An order line under the pointer: where it would go. */
   drag: { orderId: OrderId; price: Price } | null;
 }
@@ -68,6 +77,7 @@ export const useSession = create<Session>(() => ({
   working: null,
   sayBack: { kind: 'idle' },
   drag: null,
+  cleared: null,
   exits: null,
   clock: null,
   focusOn: null,
@@ -85,14 +95,27 @@ export const useSession = create<Session>(() => ({
   staged: null,
   offers: null,
   keyPeeks: null,
-  pairs: {},
+  others: {},
+  barsOf: {},
+  daysOf: {},
+  depth: null,
   waits: null,
   desk: null,
   news: null,
 }));
 
+/** Windows that show this session beside the page itself. */
+export const screens = new Set<Window>();
+/** Before the next paint of a window that is seen: a page behind others paints none. */
+function beforePaint(task: () => void): void {
+  const seen = [window, ...screens].find((w) => !w.document.hidden) ?? window;
+  seen.requestAnimationFrame(task);
+}
+
 let client: Client | null = null;
 let pending: Update | null = null;
+/** Levels as they were before the desk was last told. */
+let levelsBefore: NonNullable<Update['desk']>['levels'] = {};
 
 /** Where the pointer stands on the chart of the focus, in price units; null when it is elsewhere. */
 export const pointer: { price: number | null } = { price: null };
@@ -102,7 +125,7 @@ function startSession(): void {
   client = startClient((m) => {
     switch (m.kind) {
       case 'update':
-        if (!pending) requestAnimationFrame(flush);
+        if (!pending) beforePaint(flush);
         pending = merge(pending, m.update);
         return;
       case 'ready':
@@ -133,6 +156,7 @@ function flush(): void {
   if (pending) {
     const { book, watched, ...others } = pending;
     const now = useSession.getState();
+    if (others.desk && now.desk) levelsBefore = now.desk.levels;
     useSession.setState({
       ...others,
       ...seenBy(watched ?? {}),
@@ -160,15 +184,24 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
   const out: Partial<Session> = {};
   for (const [id, seen] of Object.entries(watched)) {
     if (id === 'focus' && seen.kind === 'symbol') out.focus = seen.symbol;
-    else if (id.startsWith('pair ') && seen.kind === 'symbol')
-      out.pairs = { ...useSession.getState().pairs, ...out.pairs, [seen.symbol.symbol]: seen.symbol };
     else if (id === 'bars' && seen.kind === 'bars') out.bars = seen.bars;
+    else if (seen.kind === 'symbol') out.others = beside('others', out, seen.symbol);
+    else if (seen.kind === 'bars') out.barsOf = beside('barsOf', out, seen.bars);
+    else if (seen.kind === 'days') out.daysOf = beside('daysOf', out, seen.days);
+    else if (seen.kind === 'depth') out.depth = seen.depth;
     else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
     else if (id === 'waits' && seen.kind === 'waits') out.waits = seen.waits;
     else if (seen.kind === 'peeks') Object.assign(out, peeksSeen(id, seen.peeks));
   }
   return out;
 }
+
+/** What is known by symbol, with one more. */
+const beside = <K extends 'others' | 'barsOf' | 'daysOf', V extends { symbol: string }>(
+  where: K,
+  out: Partial<Session>,
+  value: V,
+) => ({ ...useSession.getState()[where], ...out[where], [value.symbol]: value }) as Session[K];
 
 function peeksSeen(id: string, peeks: Peeked[]): Partial<Session> {
   if (id === 'rack') return { rack: peeks };
@@ -248,6 +281,22 @@ const refused = (text: string, problem: string, fixes: readonly string[] = [], d
 
 /** Looks at something from now on, under a name. */
 export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
+
+/** How many look at what beside the focus, by the name of the watch. */
+const lookers = new Map<string, number>();
+/** Has something of a symbol told as long as somebody looks at it. @returns how to stop looking. */
+export function lookAt(kind: 'symbol' | 'bars' | 'days', symbol: string): () => void {
+  const id = `${kind} ${symbol}`;
+  const before = lookers.get(id) ?? 0;
+  lookers.set(id, before + 1);
+  if (before === 0) void watch(id, { kind, symbol });
+  return () => {
+    const left = (lookers.get(id) ?? 1) - 1;
+    if (left > 0) return void lookers.set(id, left);
+    lookers.delete(id);
+    void ask({ kind: 'unwatch', id });
+  };
+}
 
 /** Where something comes from; tools set nothing at the exchange and ask only for what adds risk. */
 type Origin = keyof Settings['confirm'] | 'tools';
@@ -339,6 +388,14 @@ function atDesk(d: DeskAct): void {
     case 'focus on':
       void focusOn(d.symbol);
       return;
+    case 'clear drawings': {
+      // What the levels were is known from before or from now, whichever of the two came first.
+      const [was, are] = [levelsBefore, useSession.getState().desk?.levels ?? {}].map(
+        (l) => l[d.symbol] ?? {},
+      );
+      useSession.setState({ cleared: { symbol: d.symbol, levels: { ...was, ...are } } });
+      return;
+    }
     // The list on screen: the table of the Scan, or the shortlist.
     case 'focus': {
       const { table, symbols } = useSession.getState();

@@ -7,6 +7,7 @@ import type { Peeked } from './protocol.ts';
 export function peekedAt(engine: Engine, text: string, focus: string, cursor: number | null = null): Peeked {
   const { lines, problem, fixes, retired } = peek(engine, text, focus, cursor);
   const refused = lines.find((l) => l.problem);
+  const first = lines.find((l) => l.facts);
   return {
     text,
     focus,
@@ -19,7 +20,8 @@ export function peekedAt(engine: Engine, text: string, focus: string, cursor: nu
     guesses: lines.map((l) => l.guess),
     warnings: lines.flatMap((l) => l.warnings),
     named: lines.flatMap((l) => l.named),
-    facts: lines.find((l) => l.facts)?.facts ?? null,
+    facts: first?.facts ?? null,
+    of: first?.symbol ?? focus,
     addsRisk: lines.some((l) => l.addsRisk),
     purpose: purposeOf(parsed(text).statements),
   };

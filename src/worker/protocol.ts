@@ -4,6 +4,8 @@ import type { JournalLine } from '../core/formats/index.ts';
 import type { Purpose } from '../core/language/index.ts';
 import type {
   Bar,
+  DailyBar,
+  DrawnLevel,
   Listing,
   MarketContext,
   NewsItem,
@@ -111,6 +113,10 @@ export type Query =
   | { kind: 'peeks'; texts: readonly { text: string; symbol: string | null }[]; every?: number }
   | { kind: 'symbol'; symbol: string | null }
   | { kind: 'bars'; symbol: string | null }
+  /** Days of a symbol before this one. */
+  | { kind: 'days'; symbol: string | null }
+  /** So many price levels of each side of the book of the focus. */
+  | { kind: 'depth'; levels: number }
   /** Orders that wait for a condition, the nearest first. */
   | { kind: 'waits' };
 
@@ -120,6 +126,8 @@ export type Seen =
   | { kind: 'peeks'; peeks: Peeked[] }
   | { kind: 'symbol'; symbol: SymbolSlice }
   | { kind: 'bars'; bars: BarsSlice }
+  | { kind: 'days'; days: DaysSlice }
+  | { kind: 'depth'; depth: DepthSlice }
   | { kind: 'waits'; waits: WaitsSlice };
 
 /** What a script would do now. */
@@ -143,6 +151,8 @@ export interface Peeked {
   /** What kind of problem, where it is one of this moment. */
   code: RunProblem['reason']['code'] | null;
   facts: OrderFacts | null;
+  /** The symbol that the facts are of. */
+  of: string;
   addsRisk: boolean;
   /** What it is for, for its look. */
   purpose: Purpose;
@@ -236,6 +246,19 @@ export interface BarsSlice {
   formingFrom: number;
 }
 
+/** Finished days of a symbol, oldest first. */
+export interface DaysSlice {
+  symbol: string;
+  daily: readonly DailyBar[];
+}
+
+/** The book of a symbol, best prices first. */
+export interface DepthSlice {
+  symbol: string;
+  bids: DepthLevel[];
+  asks: DepthLevel[];
+}
+
 /** Who is to be on the table, in what order, with which fields. */
 export interface TableAsked {
   source:
@@ -301,7 +324,7 @@ export interface DeskSlice {
   /** The sentence that would load the ticket with the size that it has; '' where it has none. */
   loaded: string;
   staged: { id: number; symbol: string; text: string; at: number }[];
-  levels: Readonly<Record<string, Readonly<Record<string, number>>>>;
+  levels: Readonly<Record<string, Readonly<Record<string, DrawnLevel>>>>;
   notes: readonly Note[];
 }
 

@@ -37,6 +37,10 @@ export function createWatch(query: Query, table: Table | null): Watch {
       return watchSymbol(query.symbol);
     case 'bars':
       return watchBars(query.symbol);
+    case 'days':
+      return watchDays(query.symbol);
+    case 'depth':
+      return watchDepth(query.levels);
     case 'waits':
       return watchWaits();
   }
@@ -134,6 +138,35 @@ function watchBars(wanted: string | null): Watch {
       key = fresh;
       const bars = barsOf(market.tape(symbol), 1).filter((b) => minuteOf(b.start) < minute);
       return { kind: 'bars', bars: { formingFrom: now - (now % MINUTE), symbol, bars } };
+    },
+  };
+}
+
+function watchDays(wanted: string | null): Watch {
+  let key = '';
+  return {
+    anew: () => watchDays(wanted),
+    changes({ engine: { market }, focus }) {
+      const symbol = wanted ?? focus;
+      const fresh = `${symbol} ${market.date}`;
+      if (!market.has(symbol) || fresh === key) return null;
+      key = fresh;
+      return { kind: 'days', days: { symbol, daily: market.daily(symbol) } };
+    },
+  };
+}
+
+function watchDepth(levels: number): Watch {
+  let key = '';
+  return {
+    anew: () => watchDepth(levels),
+    changes({ engine: { market }, focus: symbol }) {
+      if (!market.has(symbol)) return null;
+      const depth = { symbol, ...market.depth(symbol, levels) };
+      const now = JSON.stringify(depth);
+      if (now === key) return null;
+      key = now;
+      return { kind: 'depth', depth };
     },
   };
 }

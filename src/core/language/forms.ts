@@ -332,13 +332,41 @@ const DESK = {
     example: 'note "too early"',
     says: 'Writes a note into the journal, beside the focus’s trade.',
   }),
-  level: form(['statement'], [words('level'), one('name', LEVEL_NAME), words('at'), one('price', 'price')], {
-    example: 'level "lid" at day high',
-    says: 'Names a price of the focus, for orders, alerts and the chart. It stays where it is set.',
-  }),
-  'drop level': form(['statement'], [words('discard level'), one('name', LEVEL_NAME)], {
+  level: form(
+    ['statement'],
+    [words('level'), one('name', LEVEL_NAME), OF, words('at'), one('price', 'price')],
+    {
+      example: 'level "lid" at day high',
+      says: 'Names a price of a symbol, for orders, alerts and the chart. It stays where it is set.',
+    },
+  ),
+  'sloping level': form(
+    ['statement'],
+    [
+      words('level'),
+      one('name', LEVEL_NAME),
+      OF,
+      words('from'),
+      one('price', 'price'),
+      words('at'),
+      one('time', TIME),
+      words('to'),
+      one('price2', 'price'),
+      words('at'),
+      one('time2', TIME),
+    ],
+    {
+      example: 'level "slope" from 9.40 at 09:35 to 9.70 at 10:05',
+      says: 'Names a price that moves with the time: the trend line through two points of today.',
+    },
+  ),
+  'drop level': form(['statement'], [words('discard level'), one('name', LEVEL_NAME), OF], {
     example: 'discard level "lid"',
-    says: 'Forgets a level of the focus.',
+    says: 'Forgets a level of a symbol.',
+  }),
+  'clear drawings': form(['statement'], [words('clear drawings')], {
+    example: 'clear drawings',
+    says: 'Takes everything that was drawn off the chart of the focus, its named levels too; the chart can undo it.',
   }),
 } as const;
 

@@ -1,9 +1,20 @@
 export { type Board, boardTrade, createBoard, priceBack, SPARKS, statusOf } from './board.ts';
 export { contextOf, type MarketContext } from './context.ts';
+export { type DrawnLevel, drawnPriceAt, type PricePoint, priceOnLine } from './drawn-level.ts';
 export { BORROWS, type Facts, factsOf, ivRank } from './facts.ts';
 export { fieldText, isMove } from './field-text.ts';
 export { FIELDS, type Field, type FieldUnit, fieldOf, fieldValue, type MarketView } from './fields.ts';
-export { atrOf, type DailyBar, emaLine, trueRange, vwapLine } from './indicators.ts';
+export {
+  atrLine,
+  atrOf,
+  type DailyBar,
+  emaLine,
+  rsiLine,
+  smaLine,
+  trueRange,
+  vwapBands,
+  vwapLine,
+} from './indicators.ts';
 export { LEVEL_NAMES, type Level, levelsOf } from './levels.ts';
 export {
   type Borrow,

@@ -1,6 +1,7 @@
 // Sentences about the desk itself: alerts, levels, notes, the ticket's size, what is in focus.
 import { printTree, type TreeOf } from '../language/index.ts';
-import { formatPrice, PRICE_SCALE, roundToTick, unreachable } from '../units/index.ts';
+import type { DrawnLevel } from '../market/index.ts';
+import { formatPrice, MINUTE, PRICE_SCALE, roundToTick, unreachable } from '../units/index.ts';
 import {
   accountOf,
   literal,
@@ -56,20 +57,36 @@ export function readAlert(s: AlertTree, c: RunContext, out: Reading): void {
     out.warnings.push(`This is true of ${v.symbol} already: the alert comes when it turns true again.`);
 }
 
-/** Names a price of the focus, or forgets it. */
-export function readLevel(s: TreeOf<'level'> | TreeOf<'drop level'>, c: RunContext, out: Reading): void {
-  const v = viewOf(null, c);
+/** Names a price of a symbol, one that stays or one that moves with the time, or forgets it. */
+export function readLevel(
+  s: TreeOf<'level'> | TreeOf<'sloping level'> | TreeOf<'drop level'>,
+  c: RunContext,
+  out: Reading,
+): void {
+  const v = viewOf(s.symbol, c);
   out.symbol = v.symbol;
+  out.about = `of ${v.symbol}`;
+  const put = (price: DrawnLevel | null) =>
+    out.deeds.push({ kind: 'level', symbol: v.symbol, name: s.name, price });
   if (s.kind === 'drop level') {
     if (v.level(s.name) === null) out.about = `there is no level “${s.name}” of ${v.symbol}`;
-    else out.deeds.push({ kind: 'level', symbol: v.symbol, name: s.name, price: null });
+    else put(null);
     return;
   }
   const price = roundToTick(priceIn(s.price, measuresOf(v, c)));
-  out.deeds.push({ kind: 'level', symbol: v.symbol, name: s.name, price });
-  out.sayBack = printTree({ ...s, price: literal(price) });
   out.named.push(...namedOf(s.price, price));
-  out.about = `of ${v.symbol}`;
+  if (s.kind === 'level') {
+    put(price);
+    out.sayBack = printTree({ ...s, price: literal(price) });
+    return;
+  }
+  const second = roundToTick(priceIn(s.price2, measuresOf(v, c)));
+  out.named.push(...namedOf(s.price2, second));
+  if (s.time === s.time2)
+    refuse({ code: 'one moment', time: s.time }, { ...s, time2: (s.time2 + 1) % 1_440 });
+  const at = (minutes: number) => c.dayStart + minutes * MINUTE;
+  put({ from: { at: at(s.time), price }, to: { at: at(s.time2), price: second } });
+  out.sayBack = printTree({ ...s, price: literal(price), price2: literal(second) });
 }
 
 /** Sets what `ticket` stands for. */

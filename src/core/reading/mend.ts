@@ -35,6 +35,7 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
       return {
         kind: 'level',
         name: r.name,
+        symbol: null,
         price: { kind: 'reference', reference: { words: 'last', args: [] } },
       };
     case 'no ticket':

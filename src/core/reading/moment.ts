@@ -9,7 +9,7 @@ import type {
   TreeOf,
 } from '../language/index.ts';
 import { printTree } from '../language/index.ts';
-import type { SymbolView } from '../market/index.ts';
+import type { DrawnLevel, SymbolView } from '../market/index.ts';
 import { type Broker, holdingOf, type Intent, openTrade, type Refusal, type Trade } from '../orders/index.ts';
 import type { Trigger } from '../triggers/index.ts';
 import {
@@ -97,6 +97,8 @@ export interface RunContext {
   /** The guards at the broker's door, as they stand now. */
   admit(intent: Intent): Refusal | null;
   ticket: TicketSize | null;
+  /** Names of the levels of a symbol. */
+  levels(symbol: string): readonly string[];
   staged: readonly Staged[];
   waiting: readonly Waiting[];
   /** The plans by their names. */
@@ -146,7 +148,9 @@ export interface AlertAsked {
 export type DeskAct =
   | { kind: 'extended'; what: 'show' | 'hide' | 'toggle' }
   | { kind: 'focus'; which: 'next' | 'previous' }
-  | { kind: 'focus on'; symbol: string };
+  | { kind: 'focus on'; symbol: string }
+  /** What was drawn on the chart of a symbol; its levels have deeds of their own. */
+  | { kind: 'clear drawings'; symbol: string };
 
 /** What a sentence came to, every number decided: a restore obeys this, so that a later change of the language never rewrites an old session. */
 export type Deed =
@@ -168,7 +172,7 @@ export type Deed =
   | { kind: 'unwait'; ids: readonly number[] }
   | { kind: 'pause waiting'; id: number; paused: boolean }
   | { kind: 'ticket'; size: TicketSize | null }
-  | { kind: 'level'; symbol: string; name: string; price: Price | null }
+  | { kind: 'level'; symbol: string; name: string; price: DrawnLevel | null }
   | { kind: 'note'; symbol: string; text: string }
   | { kind: 'use account'; account: AccountId }
   | { kind: 'desk'; act: DeskAct };

@@ -90,6 +90,7 @@ function moment(
     broker,
     account: MAIN,
     ticket: null,
+    levels: () => [],
     staged: [],
     waiting: [],
     plans: Object.fromEntries(

@@ -83,8 +83,15 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
     case 'alert any on':
       return readAlert(s, c, out);
     case 'level':
+    case 'sloping level':
     case 'drop level':
       return readLevel(s, c, out);
+    case 'clear drawings': {
+      const { symbol } = viewOf(null, c);
+      for (const name of c.levels(symbol)) out.deeds.push({ kind: 'level', symbol, name, price: null });
+      out.deeds.push({ kind: 'desk', act: { kind: 'clear drawings', symbol } });
+      return;
+    }
     case 'use account':
       return readUseAccount(s, c, out);
     case 'locate':

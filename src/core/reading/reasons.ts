@@ -42,6 +42,7 @@ export type Reason =
   | { code: 'auction time'; which: 'open' | 'close'; last: number; now: number }
   | { code: 'midpoint'; why: 'session' | 'halt' | 'one side'; what: string; symbol: string }
   | { code: 'at last'; symbol: string; price: Price }
+  | { code: 'one moment'; time: number }
   | { code: 'other side'; orderId: OrderId; side: Side }
   | { code: 'nothing staged'; symbol: string | null }
   | { code: 'date over'; date: string }

@@ -1,6 +1,6 @@
 // Every sentence of the reader about why something cannot go now.
 import { refusalText } from '../orders/index.ts';
-import { formatPrice, formatTime, unreachable } from '../units/index.ts';
+import { formatPrice, formatTime, MINUTE, unreachable } from '../units/index.ts';
 import type { Reason } from './reasons.ts';
 
 /** Why a sentence cannot go now: the rule, the value seen, and what would pass. */
@@ -68,6 +68,8 @@ export function reasonText(r: Reason): string {
       return midpointText(r);
     case 'at last':
       return `${r.symbol} stands at ${formatPrice(r.price)} now. Set the alert above or below it: alert at last + 10c.`;
+    case 'one moment':
+      return `A slope needs two times; both are ${formatTime(r.time * MINUTE, 'minutes')}. Give a later second one.`;
     case 'other side':
       return `Order ${r.orderId} is to ${r.side}; a replacement keeps side and symbol.`;
     case 'nothing staged':

@@ -1,23 +1,27 @@
 'use client';
 
 import { type RefObject, useEffect, useRef } from 'react';
-import { type Bar, vwapLine } from '@/core/market';
+import { vwapLine } from '@/core/market';
 import { roundToTick } from '@/core/units';
-import { avg, clock, count, px } from '../format';
+import { avg, count, px } from '../format';
 import type { Frame } from './frame';
+import { labelOf } from './Plot';
+import type { Candle } from './useChartData';
 
 /** Lines through the pointer, with its price and the values of the candle under it; drawn outside React. */
 export function Crosshair({
   box,
   frame,
   candles,
+  minutes,
   width,
   height,
 }: {
   /** What the pointer moves over. */
   box: RefObject<HTMLDivElement | null>;
   frame: Frame;
-  candles: readonly Bar[];
+  candles: readonly Candle[];
+  minutes: number;
   width: number;
   height: number;
 }) {
@@ -51,7 +55,7 @@ export function Crosshair({
       const c = candles[i];
       if (values.current)
         values.current.textContent = c
-          ? `${clock(c.start, 'minutes')}  O ${px(c.open)}  H ${px(c.high)}  L ${px(c.low)}  C ${px(c.close)}  ${count(c.volume)} shares  VWAP ${avg(vwapLine([c])[0])}`
+          ? `${labelOf(c, minutes)}  O ${px(c.open)}  H ${px(c.high)}  L ${px(c.low)}  C ${px(c.close)}  ${count(c.volume)} shares  VWAP ${avg(vwapLine([c])[0])}`
           : '';
     };
     hide();
@@ -61,7 +65,7 @@ export function Crosshair({
       over.removeEventListener('pointermove', draw);
       over.removeEventListener('pointerleave', hide);
     };
-  }, [box, frame, candles]);
+  }, [box, frame, candles, minutes]);
   const { plot } = frame;
   return (
     <>

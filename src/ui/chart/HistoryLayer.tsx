@@ -3,17 +3,16 @@
 import { memo, useId } from 'react';
 import { usePlotArea, useXAxisScale, useYAxisScale } from 'recharts';
 import type { Bar } from '@/core/market';
+import type { Studied, Values } from './studies';
 
 interface Props {
   candles: readonly Pick<Bar, 'open' | 'high' | 'low' | 'close' | 'volume'>[];
   from: number;
-  vwap: readonly (number | null)[];
-  ema: readonly (number | null)[];
-  levels: readonly (number | null)[];
+  studied: Studied;
 }
 
-/** Finished candles, volume, VWAP, EMA 9 and levels as one path a kind. */
-export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, ema, levels }: Props) {
+/** Finished candles, volume, averages and levels as one path a kind. */
+export const HistoryLayer = memo(function HistoryLayer({ candles, from, studied }: Props) {
   const x = useXAxisScale();
   const y = useYAxisScale();
   const plot = usePlotArea();
@@ -23,20 +22,24 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, em
   const py = (p: number) => y(p) as number;
   const half = Math.max(1, Math.abs(px(1) - px(0)) * 0.34);
   const floor = plot.y + plot.height;
-  const most = Math.max(1, ...candles.map((c) => c.volume));
+  const usual = studied.usual?.slice(from, from + candles.length) ?? [];
+  const most = Math.max(1, ...candles.map((c) => c.volume), ...usual);
+  const tall = (shares: number) => (shares / most) * plot.height * 0.18;
   let up = '';
   let down = '';
   let volume = '';
+  let expected = '';
   candles.forEach((c, k) => {
     const i = from + k;
     const [cx, o, h, l, cl] = [px(i), py(c.open), py(c.high), py(c.low), py(c.close)];
     if (c.close >= c.open)
       up += `M${cx} ${h}V${Math.min(o, cl)}M${cx} ${l}V${Math.max(o, cl)}${box(cx, half, o, cl)}`;
     else down += `M${cx} ${h}V${l}${box(cx, half, o, cl)}`;
-    const tall = (c.volume / most) * plot.height * 0.18;
-    volume += box(cx, half, floor - tall, floor);
+    volume += box(cx, half, floor - tall(c.volume), floor);
+    const u = usual[k];
+    if (u !== undefined) expected += `M${cx - half - 1} ${floor - tall(u)}H${cx + half + 1}`;
   });
-  const line = (values: readonly (number | null)[]) =>
+  const line = (values: Values) =>
     candles.reduce((d, _c, k) => {
       const v = values[from + k];
       return v === null || v === undefined ? d : `${d}${d ? 'L' : 'M'}${px(from + k)} ${py(v)}`;
@@ -46,22 +49,20 @@ export const HistoryLayer = memo(function HistoryLayer({ candles, from, vwap, em
       <clipPath id={clip}>
         <rect x={plot.x} y={plot.y} width={plot.width} height={plot.height} />
       </clipPath>
-      <g clipPath={`url(#${clip})`}>
-        <path d={volume} fill="var(--line)" />
-        {levels.map(
-          (p, k) =>
-            p !== null && (
-              <path
-                key={k === 0 ? 'high' : 'low'}
-                d={`M${plot.x} ${py(p)}H${plot.x + plot.width}`}
-                stroke="var(--quiet)"
-                strokeDasharray="2 4"
-              />
-            ),
-        )}
-        <path d={line(vwap)} fill="none" stroke="var(--quiet)" strokeWidth={1.5} />
-        <path d={line(ema)} fill="none" stroke="var(--quiet)" strokeWidth={1} strokeDasharray="5 3" />
-        <path d={up} fill="none" stroke="var(--up)" strokeWidth={1.2} />
+      <g clipPath={`url(#${clip})`} fill="none" stroke="var(--quiet)">
+        {studied.volume && <path d={volume} fill="var(--line)" stroke="none" />}
+        {expected !== '' && <path d={expected} strokeWidth={1.5} />}
+        {studied.levels.map((l) => (
+          <path
+            key={l.name}
+            d={`M${plot.x} ${py(l.price)}H${plot.x + plot.width}`}
+            strokeDasharray={l.dash}
+          />
+        ))}
+        {studied.lines.map((l, k) => (
+          <path key={k} d={line(l.values)} strokeWidth={l.width} strokeDasharray={l.dash} />
+        ))}
+        <path d={up} stroke="var(--up)" strokeWidth={1.2} />
         <path d={down} fill="var(--down)" stroke="var(--down)" strokeWidth={1} />
       </g>
     </g>

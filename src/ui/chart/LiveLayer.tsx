@@ -10,8 +10,10 @@ import { startDrag, stepBy } from '../trade/drag';
 import { lineColour, type OrderLine, tradeOf } from '../trade/trade-view';
 import type { Frame } from './frame';
 import { box } from './HistoryLayer';
+import { sliceOf } from './useChartData';
 
 interface Props {
+  symbol: string | undefined;
   frame: Frame;
   width: number;
   height: number;
@@ -23,9 +25,8 @@ interface Props {
 
 /** What moves with every tick, above the chart: the forming candle, the last price, order lines. */
 export const LiveLayer = memo(function LiveLayer(p: Props) {
-  const { frame, width, height } = p;
+  const { symbol, frame, width, height } = p;
   const svg = useRef<SVGSVGElement>(null);
-  const symbol = useSession((s) => s.focus?.symbol);
   const book = useSession((s) => s.book);
   const account = useSession((s) => s.account?.id);
   const view = tradeOf(book, symbol, account);
@@ -47,7 +48,6 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
       )}
       <AlertLines frame={frame} symbol={symbol} />
       <AwaitedPrices frame={frame} symbol={symbol} />
-      <NamedLevels frame={frame} symbol={symbol} />
       <Ghosts frame={frame} symbol={symbol} />
       {view?.lines.map((l) => (
         <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
@@ -101,27 +101,11 @@ function Marked({
   );
 }
 
-/** Prices that the trader has named. */
-function NamedLevels({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
-  const levels = useSession((s) => s.desk?.levels[symbol ?? '']);
-  return Object.entries(levels ?? {}).map(([name, price]) => (
-    <Marked
-      key={name}
-      frame={frame}
-      price={price}
-      label={`${name} ${px(price)}`}
-      colour="var(--quiet)"
-      dash="8 3"
-      place="end"
-    />
-  ));
-}
-
 /** What a key or button would do, or waits for a yes: entry, stop and targets, until it is let go. */
 function Ghosts({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
   const sayBack = useSession((s) => s.sayBack);
   const peeked = sayBack.kind === 'peek' || sayBack.kind === 'confirm' ? sayBack.peeked : null;
-  const facts = peeked?.focus === symbol && peeked?.problem === null ? peeked.facts : null;
+  const facts = peeked?.of === symbol && peeked?.problem === null ? peeked.facts : null;
   if (!facts) return null;
   const lines = [
     { label: `${facts.side} ${facts.qty} · ${px(facts.price)}`, price: facts.price, colour: 'var(--text)' },
@@ -261,7 +245,7 @@ function Line({
 }
 
 /** Updated outside React, at most once a frame. */
-function FormingCandle({ frame, index, partial }: Props) {
+function FormingCandle({ symbol, frame, index, partial }: Props) {
   const all = useRef<SVGGElement>(null);
   const body = useRef<SVGPathElement>(null);
   const line = useRef<SVGLineElement>(null);
@@ -269,8 +253,8 @@ function FormingCandle({ frame, index, partial }: Props) {
   const text = useRef<SVGTextElement>(null);
   useEffect(() => {
     const draw = () => {
-      const { focus } = useSession.getState();
-      const last = focus?.last ?? null;
+      const slice = sliceOf(useSession.getState(), symbol);
+      const last = slice?.last ?? null;
       const { plot } = frame;
       // Nothing has traded: no price of another day may stay.
       all.current?.setAttribute('visibility', last === null ? 'hidden' : 'visible');
@@ -281,7 +265,7 @@ function FormingCandle({ frame, index, partial }: Props) {
       tag.current?.setAttribute('y', String(y - 9));
       text.current?.setAttribute('y', String(y + 4));
       if (text.current) text.current.textContent = px(last);
-      const c = merge(partial, focus?.forming ?? null);
+      const c = merge(partial, slice?.forming ?? null);
       if (!c || index === null) return body.current?.setAttribute('d', '');
       const cx = frame.x(index);
       const half = Math.max(1, frame.step * 0.34);
@@ -295,8 +279,10 @@ function FormingCandle({ frame, index, partial }: Props) {
       body.current?.setAttribute('fill', rises ? 'var(--panel)' : 'var(--down)');
     };
     draw();
-    return useSession.subscribe((s, before) => s.focus !== before.focus && draw());
-  }, [frame, index, partial]);
+    return useSession.subscribe((s, before) => {
+      if (sliceOf(s, symbol) !== sliceOf(before, symbol)) draw();
+    });
+  }, [symbol, frame, index, partial]);
   const { plot } = frame;
   return (
     <g ref={all} aria-hidden>

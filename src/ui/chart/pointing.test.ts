@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { parseScript } from '@/core/language';
-import type { Price } from '@/core/units';
-import { pointedSentence, snapped } from './pointing';
+import { type Price, roundToTick } from '@/core/units';
+import { levelSentence, pointedSentence } from './pointing';
 
-const about = { bid: 57_800, ask: 58_000, regular: true, names: [], plan: 'two steps' };
+const about = { of: null, bid: 57_800, ask: 58_000, regular: true, names: [], plan: 'two steps' };
 
 // By hand: a cent is 100 units.
 test.each([
@@ -33,7 +33,8 @@ test('a new level never takes the name of another; every click reads as a senten
       fc.boolean(),
       names,
       (w, p, bid, ask, regular, n) => {
-        const text = pointedSentence(w as 'buy', snapped(p, [], 0), {
+        const text = pointedSentence(w as 'buy', roundToTick(p), {
+          of: n.length % 2 ? 'ORBNT' : null,
           bid,
           ask,
           regular,
@@ -47,15 +48,9 @@ test('a new level never takes the name of another; every click reads as a senten
   );
 });
 
-test('a price snaps to the nearest level within reach, and to a tick where there is none', () => {
-  const price = fc.integer({ min: 20_000, max: 90_000 });
-  fc.assert(
-    fc.property(price, fc.array(price, { maxLength: 6 }), fc.nat(3_000), (p, levels, reach) => {
-      const got = snapped(p, levels, reach);
-      const near = levels.filter((l) => Math.abs(l - p) <= reach);
-      const best = Math.min(...near.map((l) => Math.abs(l - p)), Number.POSITIVE_INFINITY);
-      if (near.length === 0) expect(Math.abs(got - p)).toBeLessThanOrEqual(50);
-      else expect(Math.abs(Math.abs(got - p) - best)).toBeLessThanOrEqual(50);
-    }),
-  );
+test('a trend line reads as a sentence that names both its points', () => {
+  const slope = { from: { at: 34_200_000, price: 57_500 }, to: { at: 36_000_000, price: 58_000 } };
+  const text = levelSentence('trend 1', 'ORBNT', slope);
+  expect(text).toBe('level "trend 1" of ORBNT from 5.75 at 09:30 to 5.80 at 10:00');
+  expect(parseScript(text).problems).toEqual([]);
 });

@@ -1,42 +1,62 @@
 'use client';
 
-import dynamic from 'next/dynamic';
+import { useEffect, useRef } from 'react';
+import { type Layout, panelTab, SHIPPED } from '@/store/arrangement';
+import { ArrangeBar } from '../arrange/ArrangeBar';
+import { modelOf, Space, type SpaceHandle, type SpaceModel } from '../arrange/Space';
+import { rearrange, shownOf } from '../arrange/shown';
+import { useSecond } from '../arrange/useSecond';
 import { LivePairs } from '../pair/LivePairs';
-import { DepthPanel } from './DepthPanel';
+import { useSettings } from '../settings';
+import { useHands } from '../shell/hands';
 import { Rack } from './Rack';
-import { Sentence } from './Sentence';
-import { Shortlist } from './Shortlist';
 import { TradeBand } from './TradeBand';
-import { TradeCards } from './TradeCards';
 
-const ChartPanel = dynamic(() => import('../chart/ChartPanel').then((m) => m.ChartPanel), {
-  ssr: false,
-  loading: () => (
-    <section className="panel p-3 text-quiet" aria-label="Chart">
-      The chart is loading.
-    </section>
-  ),
-});
+const asModel = (layout: Layout): SpaceModel =>
+  modelOf(layout) ?? (modelOf((SHIPPED[0] as (typeof SHIPPED)[number]).layout) as SpaceModel);
 
-/** The Desk: the trade, the chart, the market, the sentence and the rack on one screen. */
+/** The Desk: the trade across the top, panels as the trader has arranged them, the rack along the bottom. */
 export function DeskView() {
+  const shown = useSettings(shownOf);
+  const arranging = useHands((s) => s.arranging);
+  const space = useRef<SpaceHandle>(null);
+  /** The layout as the panels have it: another one was put in its place from outside. */
+  const told = useRef<Layout>(shown.layout);
+  const second = useSecond(space, shown);
+  useEffect(() => {
+    if (told.current === shown.layout) return;
+    told.current = shown.layout;
+    space.current?.setModel(asModel(shown.layout));
+  }, [shown.layout]);
+  useEffect(() => () => useHands.setState({ arranging: false }), []);
   return (
-    <main className="grid h-full grid-cols-[1fr_228px_236px] grid-rows-[auto_1fr_auto] gap-1.5 p-1.5">
+    <main className="flex h-full min-w-0 flex-col gap-1.5 p-1.5">
       <h1 className="sr-only">Desk</h1>
-      <div className="col-span-3">
-        <TradeBand />
+      {arranging && (
+        <ArrangeBar
+          add={(panel) => space.current?.addTab(panelTab(panel))}
+          second={second}
+          done={() => useHands.setState({ arranging: false })}
+        />
+      )}
+      {shown.trade && <TradeBand />}
+      <div className="min-h-0 min-w-0 grow">
+        <Space
+          key={shown.id}
+          handle={space}
+          model={asModel(shown.layout)}
+          arranging={arranging}
+          changed={(model) => {
+            told.current = model as Layout;
+            rearrange((a) => ({ ...a, layout: model as Layout }));
+          }}
+        />
       </div>
-      <ChartPanel />
-      <DepthPanel />
-      <div className="grid min-h-0 grid-rows-[auto_1fr_auto] gap-1.5">
-        <TradeCards />
-        <Shortlist />
-        <Sentence />
-      </div>
-      <div className="col-span-3 grid gap-1.5">
+      <div className="grid min-w-0 shrink-0 gap-1.5">
         <LivePairs />
-        <Rack />
+        {shown.rack && <Rack />}
       </div>
+      {second.render}
     </main>
   );
 }

@@ -2,11 +2,11 @@
 
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
-import { useState } from 'react';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { Pop } from '../primitives/Pop';
 import { act, peekAt } from '../session';
 import { useSettings } from '../settings';
+import { useTicketText } from '../ticket/ticket-text';
 
 /** With the language it reads, fetched only when somebody opens it. */
 const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) => m.SentenceRows), {
@@ -21,12 +21,12 @@ const TicketForm = dynamic(() => import('../ticket/TicketForm').then((m) => m.Ti
 
 /** The ticket is a sentence: write it, see what it would do, send it. */
 export function Sentence() {
-  const [text, setText] = useState('buy 100 at ask + 2c extended\n  stop 20c\n  target 2R');
+  const { text, set: setText } = useTicketText();
   const form = useSettings((s) => s.ticketForm);
   const set = useSettings((s) => s.set);
   const send = (sentence: string) => void act(sentence, 'ticket', 'Ticket');
   return (
-    <section className="panel px-3 py-2" aria-label="Ticket">
+    <section className="panel flex h-full min-h-0 flex-col px-3 py-2" aria-label="Ticket">
       <div className="flex items-baseline">
         <h2 className="heading">Ticket</h2>
         <button
@@ -55,8 +55,8 @@ export function Sentence() {
           words
         </Link>
       </div>
-      {/* One height, as text or as a form. */}
-      <div className="mt-1 h-[112px] text-[13px]">
+
+      <div className="mt-1 min-h-[64px] grow overflow-y-auto text-[13px]">
         {form ? (
           <TicketForm text={text} change={setText} />
         ) : (

@@ -58,7 +58,7 @@ export function Shortlist() {
       ? [...values.keys()]
       : [];
   return (
-    <section className="panel flex min-h-0 flex-col px-3 py-2" aria-label="Shortlist">
+    <section className="panel flex h-full min-h-0 flex-col px-3 py-2" aria-label="Shortlist">
       <div className="flex items-baseline">
         <h2 className="heading" title={listed ? undefined : 'Leaders of the scan'}>
           {listed ? 'Shortlist' : 'Leaders'}

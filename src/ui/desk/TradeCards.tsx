@@ -18,7 +18,7 @@ export function TradeCards() {
   const cards = useMemo(() => cardsOf(book, account, last, today), [book, account, last, today]);
   const sum = cards.reduce((a, c) => a + c.result, 0);
   return (
-    <section className="panel flex min-h-0 flex-col px-2 py-1.5" aria-label="Trades of the day">
+    <section className="panel flex h-full min-h-0 flex-col px-2 py-1.5" aria-label="Trades of the day">
       <div className="flex items-baseline px-1">
         <h2 className="heading">Trades</h2>
         {cards.length > 0 && (
@@ -27,8 +27,8 @@ export function TradeCards() {
           </span>
         )}
       </div>
-      {/* One height, whatever there is: the list below never moves. */}
-      <ul className="h-[84px] overflow-y-auto">
+
+      <ul className="min-h-0 grow overflow-y-auto">
         {cards.length === 0 && (
           <li className="px-1 text-[13px] text-quiet">None today. The rack enters what is in focus.</li>
         )}

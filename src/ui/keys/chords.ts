@@ -93,6 +93,9 @@ export const NEXT_SET = 'Control+Shift+Backquote';
 export const PALETTE = 'F2';
 /** Goes to the next rack. */
 export const NEXT_RACK = 'Control+Alt+Backquote';
+/** The next arrangement of the Desk, and the one before. */
+export const NEXT_ARRANGEMENT = 'F8';
+export const PRIOR_ARRANGEMENT = 'Shift+F8';
 const STAGED = 'Control+Alt+Digit';
 /** Sends the n-th of what is staged; null where it has no key. */
 export const stagedChord = (place: number): string | null => (place <= 9 ? `${STAGED}${place}` : null);
@@ -104,6 +107,8 @@ const OURS: Readonly<Record<string, string>> = {
   [NEXT_SET]: 'goes to the next set of keys',
   [NEXT_RACK]: 'goes to the next rack',
   [PALETTE]: 'finds anything',
+  [NEXT_ARRANGEMENT]: 'goes to the next arrangement of the Desk',
+  [PRIOR_ARRANGEMENT]: 'goes back to the arrangement before',
   Escape: 'drops what waits for a yes',
   Enter: 'sends what waits for a yes',
   NumpadEnter: 'sends what waits for a yes',

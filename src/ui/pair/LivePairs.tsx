@@ -7,7 +7,7 @@ import { positionOf } from '@/core/orders';
 import type { Price } from '@/core/units';
 import { count, px } from '../format';
 import { Pop } from '../primitives/Pop';
-import { act, ask, focusOn, useSession, watch } from '../session';
+import { act, focusOn, lookAt, useSession } from '../session';
 import { useSettings } from '../settings';
 import { tradeOf } from '../trade/trade-view';
 import { type Pair, pairSentence } from './pair-sentence';
@@ -33,17 +33,15 @@ export function LivePairs() {
 function PairRow({ pair }: { pair: Pair }) {
   const focus = useSession((s) => s.focus?.symbol ?? '');
   const symbol = pair.symbol || focus;
-  const slice = useSession((s) => (s.focus?.symbol === symbol ? s.focus : s.pairs[symbol])) ?? null;
+  const slice = useSession((s) => (s.focus?.symbol === symbol ? s.focus : s.others[symbol])) ?? null;
   const account = useSession((s) => s.account?.id);
   const book = useSession((s) => s.book);
   const day = useSession((s) => `${s.clock?.date ?? ''}`);
   const [awake, setAwake] = useState('');
   const [open, setOpen] = useState(false);
   useEffect(() => {
-    if (pair.symbol === '') return;
-    void watch(`pair ${pair.id}`, { kind: 'symbol', symbol: pair.symbol });
-    return () => void ask({ kind: 'unwatch', id: `pair ${pair.id}` });
-  }, [pair.id, pair.symbol]);
+    if (pair.symbol !== '') return lookAt('symbol', pair.symbol);
+  }, [pair.symbol]);
   const trade = tradeOf(book, symbol, account)?.trade;
   const position = trade ? positionOf(trade) : 0;
   // Another symbol, another day, other terms: it has to be looked at again before it may act.

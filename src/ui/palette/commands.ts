@@ -2,7 +2,8 @@
 import { parseScript } from '@/core/language';
 import { REGULAR_OPEN } from '@/core/units';
 import { keysInUse, rackShown } from '@/store/keys';
-import { chordName, KEYS_SWITCH, NEXT_RACK, NEXT_SET, PALETTE } from '../keys/chords';
+import { shownOf } from '../arrange/shown';
+import { chordName, KEYS_SWITCH, NEXT_ARRANGEMENT, NEXT_RACK, NEXT_SET, PALETTE } from '../keys/chords';
 import { act, ask, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useHands } from '../shell/hands';
@@ -207,6 +208,21 @@ function settings(): Command[] {
         off: r.id === rack.id ? 'It is shown already.' : null,
       }),
     ),
+    ...s.arrangements.map((a) =>
+      one(`arrangement ${a.id}`, `Desk: ${a.name}`, () => s.set({ arrangement: a.id }), {
+        key: chordName(NEXT_ARRANGEMENT),
+        words: 'arrangement layout panels',
+        off: a.id === shownOf(s).id ? 'It is shown already.' : null,
+      }),
+    ),
+    {
+      ...one('arrange', 'Arrange the Desk', () => useHands.setState({ arranging: true })),
+      words: 'panels layout second window export',
+      run: (go) => {
+        go('/desk');
+        useHands.setState({ arranging: true });
+      },
+    },
     ...s.keySets.map((k) =>
       one(`set ${k.id}`, `Keys: ${k.name}`, () => s.set({ keySet: k.id }), {
         key: chordName(NEXT_SET),
@@ -225,6 +241,7 @@ export function keysNow(): { key: string; does: string }[] {
     [chordName(KEYS_SWITCH), 'turn all keys off and on'],
     [chordName(NEXT_SET), 'the next set of keys'],
     [chordName(NEXT_RACK), 'the next rack'],
+    [chordName(NEXT_ARRANGEMENT), 'the next arrangement of the Desk'],
     ['Ctrl+Alt+1 to 9', 'send one of what is staged'],
     ['Shift, held', 'see what every key and button would do'],
     ['Enter', 'send what waits for a yes'],

@@ -1,7 +1,7 @@
 'use client';
 
 import { Popover } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 
 /** A button that opens a small panel below itself; Escape and a press elsewhere close it. */
 export function Pop({
@@ -23,12 +23,19 @@ export function Pop({
   /** One word of several that arrows go through. */
   'data-word'?: true;
 }) {
+  // It opens in the window that its button is in.
+  const [home, setHome] = useState<HTMLElement | null>(null);
   return (
     <Popover.Root {...(open === undefined ? {} : { open })} {...(onOpenChange ? { onOpenChange } : {})}>
-      <Popover.Trigger className={className} aria-label={title} {...rest}>
+      <Popover.Trigger
+        ref={(el) => setHome(el?.ownerDocument.body ?? null)}
+        className={className}
+        aria-label={title}
+        {...rest}
+      >
         {label}
       </Popover.Trigger>
-      <Popover.Portal>
+      <Popover.Portal container={home}>
         <Popover.Content
           className="panel z-40 max-h-[70vh] overflow-y-auto bg-raised shadow-lg"
           sideOffset={4}

@@ -5,6 +5,7 @@ import { ComposedChart, XAxis, YAxis } from 'recharts';
 import { PRICE_SCALE, toDollars } from '@/core/units';
 import { priceRange, priceTicks } from '../chart/candles';
 import { HistoryLayer } from '../chart/HistoryLayer';
+import { NO_STUDIES } from '../chart/studies';
 
 const EMPTY: never[] = [];
 interface Candle {
@@ -69,7 +70,15 @@ export default memo(function SmallCandles({
           tick={grey}
           tickFormatter={(p: number) => toDollars(p).toFixed(p < PRICE_SCALE ? 3 : 2)}
         />
-        <HistoryLayer candles={candles} from={0} vwap={EMPTY} ema={EMPTY} levels={levels} />
+        <HistoryLayer
+          candles={candles}
+          from={0}
+          studied={{
+            ...NO_STUDIES,
+            volume: true,
+            levels: levels.map((price) => ({ name: String(price), price, dash: '2 4' })),
+          }}
+        />
       </ComposedChart>
     </figure>
   );

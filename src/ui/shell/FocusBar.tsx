@@ -3,7 +3,9 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { Switch } from 'radix-ui';
+import { Fragment } from 'react';
 import { AlertBell } from '../alerts/AlertBell';
+import { Arrangements } from '../arrange/Arrangements';
 import { px, signed } from '../format';
 import { PaletteDoor } from '../palette/PaletteDoor';
 import { useSession } from '../session';
@@ -37,15 +39,17 @@ export function FocusBar() {
     <div className="flex h-[42px] items-center gap-3 overflow-hidden border-b border-line px-3 whitespace-nowrap">
       <nav aria-label="Views" className="flex">
         {VIEWS.map(([name, href]) => (
-          <Link
-            key={href}
-            href={href}
-            prefetch={false}
-            aria-current={path.startsWith(href) ? 'page' : undefined}
-            className="border-b-2 border-transparent px-1.5 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text"
-          >
-            {name}
-          </Link>
+          <Fragment key={href}>
+            <Link
+              href={href}
+              prefetch={false}
+              aria-current={path.startsWith(href) ? 'page' : undefined}
+              className="border-b-2 border-transparent px-1.5 py-1 text-quiet hover:text-text aria-[current=page]:border-text aria-[current=page]:text-text"
+            >
+              {name}
+            </Link>
+            {name === 'Desk' && path.startsWith(href) && <Arrangements />}
+          </Fragment>
         ))}
       </nav>
       <section className="ml-auto flex items-center gap-1.5" aria-label="Focus, account and keys">

@@ -2,6 +2,7 @@
 
 import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
+import '../chart/drawn';
 import { ask, focusOn, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
 import { StagedStrip } from '../trade/StagedStrip';

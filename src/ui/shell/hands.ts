@@ -12,6 +12,8 @@ interface Hands {
   peeking: boolean;
   /** The palette is open. */
   palette: boolean;
+  /** The Desk is being arranged. */
+  arranging: boolean;
   /** What is printed on this keyboard, where the browser tells. */
   printed: Printed;
 }
@@ -21,5 +23,6 @@ export const useHands = create<Hands>(() => ({
   typing: false,
   peeking: false,
   palette: false,
+  arranging: false,
   printed: new Map(),
 }));

@@ -3,13 +3,16 @@
 import { useEffect } from 'react';
 import { keysInUse, rackShown, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
+import { stepArrangement } from '../arrange/shown';
 import {
   chordOf,
   KEYS_SWITCH,
   mouseChordOf,
+  NEXT_ARRANGEMENT,
   NEXT_RACK,
   NEXT_SET,
   PALETTE,
+  PRIOR_ARRANGEMENT,
   stagedPlace,
 } from '../keys/chords';
 import { act, confirm, discard, peekAt, say, useSession } from '../session';
@@ -18,12 +21,12 @@ import { useHands } from './hands';
 
 /** Whether typing goes into this element, so that no key of ours may act. */
 function isTyping(target: EventTarget | null): boolean {
-  const el = target instanceof HTMLElement ? target : null;
+  // By what it has, not by its class: an element of another window is of another class.
+  const el = target as Partial<HTMLInputElement> | null;
   return (
-    el !== null &&
-    (el.isContentEditable ||
-      /^(TEXTAREA|SELECT)$/.test(el.tagName) ||
-      (el instanceof HTMLInputElement && !/^(checkbox|radio|range|button|submit|file)$/.test(el.type)))
+    el?.isContentEditable === true ||
+    /^(TEXTAREA|SELECT)$/.test(el?.tagName ?? '') ||
+    (el?.tagName === 'INPUT' && !/^(checkbox|radio|range|button|submit|file)$/.test(el.type ?? ''))
   );
 }
 
@@ -33,36 +36,42 @@ function isTyping(target: EventTarget | null): boolean {
  */
 export function useKeys(): void {
   useEffect(() => {
-    const hands = () =>
-      useHands.setState({
-        here: document.hasFocus() && !document.hidden,
-        typing: isTyping(document.activeElement),
-      });
-    const away = () => useHands.setState({ here: false, peeking: false });
-    const typed = (e: FocusEvent) =>
-      useHands.setState({ typing: e.type === 'focusin' && isTyping(e.target) });
-    const up = (e: KeyboardEvent) => e.key === 'Shift' && letGo();
-    const listeners = [
-      ['keydown', onKey],
-      ['keyup', up],
-      ['mousedown', onMouse],
-      ['mouseup', keepMouse],
-      ['auxclick', keepMouse],
-      ['focus', hands],
-      ['blur', away],
-      ['focusin', typed],
-      ['focusout', typed],
-      ['visibilitychange', hands],
-    ] as const;
-    hands();
-    for (const [kind, f] of listeners)
-      window.addEventListener(kind, f as EventListener, kind === 'visibilitychange');
     void printedKeys().then((printed) => useHands.setState({ printed }));
-    return () => {
-      for (const [kind, f] of listeners)
-        window.removeEventListener(kind, f as EventListener, kind === 'visibilitychange');
-    };
+    return listen(window);
   }, []);
+}
+
+/** Takes the keys and buttons of a window. @returns how to let go of them. */
+export function listen(window: Window): () => void {
+  const { document } = window;
+  const hands = () =>
+    useHands.setState({
+      here: document.hasFocus() && !document.hidden,
+      typing: isTyping(document.activeElement),
+    });
+  const away = () => useHands.setState({ here: false, peeking: false });
+  const typed = (e: FocusEvent) =>
+    useHands.setState({ typing: e.type === 'focusin' && isTyping(e.target), here: true });
+  const up = (e: KeyboardEvent) => e.key === 'Shift' && letGo();
+  const listeners = [
+    ['keydown', onKey],
+    ['keyup', up],
+    ['mousedown', onMouse],
+    ['mouseup', keepMouse],
+    ['auxclick', keepMouse],
+    ['focus', hands],
+    ['blur', away],
+    ['focusin', typed],
+    ['focusout', typed],
+    ['visibilitychange', hands],
+  ] as const;
+  hands();
+  for (const [kind, f] of listeners)
+    window.addEventListener(kind, f as EventListener, kind === 'visibilitychange');
+  return () => {
+    for (const [kind, f] of listeners)
+      window.removeEventListener(kind, f as EventListener, kind === 'visibilitychange');
+  };
 }
 
 /** Shift is let go: what was peeked at leaves no trace. */
@@ -118,6 +127,8 @@ function keepMouse(e: MouseEvent): void {
 function pressed(chord: string): boolean {
   if (chord === NEXT_SET) return nextSet();
   if (chord === NEXT_RACK) return nextRack();
+  if (chord === NEXT_ARRANGEMENT) return stepped(1);
+  if (chord === PRIOR_ARRANGEMENT) return stepped(-1);
   const settings = useSettings.getState();
   const place = stagedPlace(chord);
   if (place !== null) return sendStaged(place, settings.keysOn);
@@ -144,6 +155,11 @@ function nextRack(): boolean {
   const at = settings.racks.indexOf(rackShown(settings));
   const next = settings.racks[(at + 1) % settings.racks.length];
   if (next) settings.set({ rack: next.id });
+  return true;
+}
+
+function stepped(by: 1 | -1): boolean {
+  stepArrangement(by);
   return true;
 }
 

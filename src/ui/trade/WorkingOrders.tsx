@@ -6,6 +6,7 @@ import { ScriptEditor } from '../editor/ScriptEditor';
 import { px } from '../format';
 import { Pop } from '../primitives/Pop';
 import { act, useSession } from '../session';
+import { orderSentence } from './order-sentence';
 
 /** The working orders of the focus, each to be replaced, canceled, or sent lit. */
 export function WorkingOrders() {
@@ -52,31 +53,6 @@ export function WorkingOrders() {
   );
 }
 
-const WORDS: Record<string, string> = {
-  GoodTillCancel: 'gtc',
-  ImmediateOrCancel: 'ioc',
-  FillOrKill: 'fok',
-};
-
-/** An order as the sentence that would send it. */
-function sentence(o: Order): string {
-  const open = o.qty;
-  const verb = o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short';
-  const limit = o.limit === null ? '' : px(o.limit);
-  const pricing =
-    o.route === 'mid'
-      ? 'at mid hidden'
-      : o.stop !== null
-        ? `${o.side === 'buy' ? 'above' : 'below'} ${px(o.stop)}${limit ? ` limit ${limit}` : ''}`
-        : limit
-          ? `at ${limit}`
-          : 'at market';
-  const life = WORDS[o.timeInForce] ?? '';
-  return [verb, open, pricing, life, o.postOnly ? 'post only' : '', o.extended ? 'extended' : '']
-    .filter((x) => x !== '')
-    .join(' ');
-}
-
 function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
   const [draft, setDraft] = useState<string | null>(null);
   const own = o.role === 'entry' || o.role === 'close';
@@ -90,7 +66,7 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
       <span className="min-w-0">
         {draft === null ? (
           <code className="num">
-            {own ? sentence(o) : `${o.role} ${o.side} ${o.qty - o.filled} at ${px(o.stop ?? o.limit)}`}
+            {own ? orderSentence(o) : `${o.role} ${o.side} ${o.qty - o.filled} at ${px(o.stop ?? o.limit)}`}
           </code>
         ) : (
           <span className="block h-[44px]">
@@ -128,7 +104,7 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
           </button>
         )}
         {own && draft === null && (
-          <button type="button" className="btn px-2 py-0.5" onClick={() => setDraft(sentence(o))}>
+          <button type="button" className="btn px-2 py-0.5" onClick={() => setDraft(orderSentence(o))}>
             Replace
           </button>
         )}

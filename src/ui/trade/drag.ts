@@ -13,6 +13,7 @@ export function startDrag(
   priceAt: (clientX: number, clientY: number) => number,
 ): void {
   e.preventDefault();
+  const window = e.currentTarget.ownerDocument.defaultView ?? globalThis.window;
   const move = (ev: PointerEvent) => {
     useSession.setState({
       drag: { orderId: line.id, price: roundToTick(Math.max(1, priceAt(ev.clientX, ev.clientY))) },

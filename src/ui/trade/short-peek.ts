@@ -65,6 +65,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   restricted: 'short sales restricted',
   'no borrow': 'no shares to borrow',
   'at last': 'it stands there now',
+  'one moment': 'a slope needs two times',
   quantity: 'not a number of shares',
   'off tick': 'not on a tick',
   'too late': 'ended already',

@@ -7,6 +7,7 @@ export interface OrderLine {
   id: OrderId;
   price: number;
   open: number;
+  side: Order['side'];
   role: Order['role'];
   label: string;
   sleeping: boolean;
@@ -27,30 +28,36 @@ export function tradeOf(
   );
   if (!book || !trade) return null;
   const scopes = book.scopes.filter((s) => s.tradeId === trade.id);
-  const lines = book.orders
-    .filter((o) => o.tradeId === trade.id && isLive(o))
-    .flatMap((o) => {
-      const price = priceOf(o);
-      const pending = o.phase.k === 'working' && (wireOf(o)?.pending ?? null) !== null;
-      const held = o.phase.k === 'working' && wireOf(o) === null;
-      const label = nameOf(o, scopes) + (pending ? ' …' : held ? ' held' : '');
-      return price === null
-        ? []
-        : [
-            {
-              id: o.id,
-              price,
-              open: o.qty - o.filled,
-              role: o.role,
-              label,
-              protects: o.role === 'stop' || (o.role === 'close' && o.stop !== null),
-              sleeping: statusOf(o) === 'Suspended',
-              pending: pending || held,
-            },
-          ];
-    });
+  const lines = linesOf(
+    book.orders.filter((o) => o.tradeId === trade.id && isLive(o)),
+    scopes,
+  );
   return { trade, lines, scopes };
 }
+
+/** Living orders with a price, as lines that can be moved. */
+export const linesOf = (orders: readonly Order[], scopes: readonly Scope[]): OrderLine[] =>
+  orders.flatMap((o) => {
+    const price = priceOf(o);
+    const pending = o.phase.k === 'working' && (wireOf(o)?.pending ?? null) !== null;
+    const held = o.phase.k === 'working' && wireOf(o) === null;
+    const label = nameOf(o, scopes) + (pending ? ' …' : held ? ' held' : '');
+    return price === null
+      ? []
+      : [
+          {
+            id: o.id,
+            price,
+            open: o.qty - o.filled,
+            side: o.side,
+            role: o.role,
+            label,
+            protects: o.role === 'stop' || (o.role === 'close' && o.stop !== null),
+            sleeping: statusOf(o) === 'Suspended',
+            pending: pending || held,
+          },
+        ];
+  });
 
 function nameOf(o: Order, scopes: readonly Scope[]): string {
   const before = scopes.find((s) => s.id === o.scopeId)?.legs.slice(0, (o.leg ?? 0) + 1);

@@ -1,0 +1,119 @@
+'use client';
+
+import { type ReactNode, type RefObject, useEffect, useRef } from 'react';
+import { usePopoutWindows } from 'react-resizable-panels';
+import {
+  type Arrangement,
+  freeChart,
+  type Layout,
+  PANELS,
+  type PanelTab,
+  panelsOf,
+  panelTab,
+} from '@/store/arrangement';
+import { px } from '../format';
+import { screens, useSession } from '../session';
+import { useSettings } from '../settings';
+import { SayBackStrip } from '../shell/SayBackStrip';
+import { listen } from '../shell/useKeys';
+import { modelOf, Space, type SpaceHandle } from './Space';
+import { rearrange } from './shown';
+
+const SIZE = { width: 1_100, height: 760 };
+
+/**
+ * A second window: panels of this very page in another one, so that there is one session and one writer. Its
+ * panels are kept with the arrangement; the browser opens it again only on a press.
+ */
+export function useSecond(
+  space: RefObject<SpaceHandle | null>,
+  shown: Arrangement,
+): { open: boolean; show(): void; render: ReactNode } {
+  const theme = useSettings((s) => s.theme);
+  const stop = useRef(new Map<Window, () => void>());
+  const forget = (window: Window) => {
+    stop.current.get(window)?.();
+    stop.current.delete(window);
+    screens.delete(window);
+  };
+  const { popouts, open, closeAll, render } = usePopoutWindows<PanelTab['data']>({
+    workspaceRef: space,
+    onOpen: ({ window, container }) => {
+      window.document.title = 'Keen Fox · second window';
+      window.document.documentElement.dataset.theme = useSettings.getState().theme;
+      container.style.height = '100vh';
+      screens.add(window);
+      stop.current.set(window, listen(window));
+      window.addEventListener('pagehide', () => forget(window));
+    },
+    onClose: (model) => {
+      // Its panels come back to the first window.
+      for (const id of panelsOf(model as Layout)) space.current?.addTab(panelTab(id));
+      rearrange((a) => ({ ...a, second: null }));
+    },
+  });
+  useEffect(() => {
+    for (const p of popouts) p.window.document.documentElement.dataset.theme = theme;
+  }, [popouts, theme]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another arrangement has a second window of its own
+  useEffect(() => closeAll, [shown.id]);
+  return {
+    open: popouts.length > 0,
+    show() {
+      const layout = shown.second ?? firstSecond(shown);
+      const model = layout && modelOf(layout);
+      if (!model) return;
+      open(model, { ...SIZE, screenX: window.screenX + 80, screenY: window.screenY + 80 });
+      rearrange((a) => ({ ...a, second: layout }));
+    },
+    render: render((props, { id }) => (
+      <div key={id} className="grid h-full grid-rows-[auto_1fr_auto] gap-1.5 bg-ground">
+        <SecondHead />
+        <div className="min-h-0 px-1.5">
+          <Space
+            model={props.defaultModel}
+            handle={props.workspaceRef}
+            arranging
+            changed={(model, meta) => {
+              props.onModelChanged(model, meta);
+              if (panelsOf(model as Layout).length > 0) rearrange((a) => ({ ...a, second: model as Layout }));
+            }}
+          />
+        </div>
+        <SayBackStrip />
+      </div>
+    )),
+  };
+}
+
+/** What a second window shows at first: panels that the first one does not have. */
+function firstSecond(a: Arrangement): Layout | null {
+  const taken = panelsOf(a.layout);
+  const chart = freeChart(taken);
+  const free = [
+    ...(chart ? [chart] : []),
+    ...PANELS.filter((p) => p !== 'chart' && !taken.includes(p)),
+  ].slice(0, 3);
+  if (free.length === 0) return null;
+  return {
+    version: 1,
+    root: { type: 'tabset', id: 'second', tabs: free.map(panelTab), selectedId: free[0] as string },
+  };
+}
+
+/** What keys act on, in sight here too. */
+function SecondHead() {
+  const symbol = useSession((s) => s.focus?.symbol ?? '–');
+  const last = useSession((s) => s.focus?.last ?? null);
+  const account = useSession((s) => s.account?.name ?? '');
+  const on = useSettings((s) => s.keysOn);
+  return (
+    <header className="panel flex items-baseline gap-3 border-x-0 border-t-0 px-3 py-1">
+      <h1 className="sr-only">Second window</h1>
+      <span className="num text-lg font-bold text-focus">{symbol}</span>
+      <span className="num">{px(last)}</span>
+      <span className="ml-auto text-quiet">{account}</span>
+      <span className={on ? 'text-focus' : 'text-quiet line-through'}>{on ? 'Keys on' : 'Keys off'}</span>
+    </header>
+  );
+}

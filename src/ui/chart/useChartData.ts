@@ -1,0 +1,82 @@
+'use client';
+
+import { useEffect, useMemo } from 'react';
+import type { Bar, DailyBar } from '@/core/market';
+import { clockOf, DAY, dayOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
+import { DAY_CANDLE } from '@/store/arrangement';
+import type { BarsSlice, SymbolSlice } from '@/worker/protocol';
+import { lookAt, useSession } from '../session';
+import { splitForming } from './candles';
+
+/** A candle of the chart; of a day gone by its date. */
+export interface Candle extends Bar {
+  date?: string;
+}
+
+export interface ChartData {
+  /** Candles that have finished, oldest first. */
+  closed: readonly Candle[];
+  /** What has finished of the one that is forming. */
+  partial: Bar | null;
+  /** Finished minutes of today. */
+  minutes: readonly Bar[];
+}
+
+const NOTHING: ChartData = { closed: [], partial: null, minutes: [] };
+
+/** How a symbol stands, whether it is in focus or looked at beside it. */
+export const sliceOf = (
+  s: { focus: SymbolSlice | null; others: Readonly<Record<string, SymbolSlice>> },
+  symbol: string | undefined,
+): SymbolSlice | null => (s.focus?.symbol === symbol ? s.focus : (s.others[symbol ?? ''] ?? null));
+
+/** The candles of a symbol, kept up to date as long as the chart is there. */
+export function useChartData(symbol: string | undefined, minutes: number): ChartData {
+  const focus = useSession((s) => s.focus?.symbol);
+  const own = useSession((s) => (s.bars?.symbol === symbol ? s.bars : (s.barsOf[symbol ?? ''] ?? null)));
+  const daily = useSession((s) => s.daysOf[symbol ?? '']?.daily);
+  const daysWanted = minutes >= DAY_CANDLE;
+  useEffect(() => {
+    if (symbol === undefined) return;
+    const stop = [
+      ...(symbol === focus ? [] : [lookAt('symbol', symbol), lookAt('bars', symbol)]),
+      ...(daysWanted ? [lookAt('days', symbol)] : []),
+    ];
+    return () => {
+      for (const s of stop) s();
+    };
+  }, [symbol, focus, daysWanted]);
+  return useMemo(() => {
+    if (!own) return NOTHING;
+    if (!daysWanted) return { ...splitForming(own, minutes), minutes: own.bars };
+    return { ...days(own, daily ?? []), minutes: own.bars };
+  }, [own, daily, minutes, daysWanted]);
+}
+
+/** Days gone by as candles, and today's regular session as the one that is forming. */
+function days(own: BarsSlice, daily: readonly DailyBar[]): Pick<ChartData, 'closed' | 'partial'> {
+  const today = dayOf(own.formingFrom);
+  const closed = daily.map(
+    (d, k): Candle => ({
+      ...d,
+      start: (today - daily.length + k) * DAY + REGULAR_OPEN,
+      // What traded at which price is not kept of a day: taken at the middle of its range.
+      turnover: (d.volume * (d.high + d.low + d.close)) / 3,
+    }),
+  );
+  let partial = null as Bar | null;
+  for (const b of own.bars) {
+    if (clockOf(b.start) < REGULAR_OPEN || clockOf(b.start) >= REGULAR_CLOSE) continue;
+    partial = partial
+      ? {
+          ...partial,
+          high: Math.max(partial.high, b.high),
+          low: Math.min(partial.low, b.low),
+          close: b.close,
+          volume: partial.volume + b.volume,
+          turnover: partial.turnover + b.turnover,
+        }
+      : b;
+  }
+  return { closed, partial };
+}

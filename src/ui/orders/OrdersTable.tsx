@@ -1,0 +1,429 @@
+// biome-ignore-all lint/a11y/useFocusableInteractive: what can be done in a row is a button of its own
+'use client';
+
+import {
+  columnVisibilityFeature,
+  createSortedRowModel,
+  rowSelectionFeature,
+  rowSortingFeature,
+  sortFn_alphanumeric,
+  sortFn_basic,
+  tableFeatures,
+  useTable,
+} from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState } from 'react';
+import { parsePrice } from '@/core/units';
+import { avg, clock, count, px } from '../format';
+import { Pop } from '../primitives/Pop';
+import { act, focusOn, useSession } from '../session';
+import { useSettings } from '../settings';
+import { useTicketText } from '../ticket/ticket-text';
+import { orderSentence } from '../trade/order-sentence';
+import { editable, type OrderRow, orderRows, STANDS, type Stand } from './order-rows';
+
+const features = tableFeatures({
+  rowSortingFeature,
+  rowSelectionFeature,
+  columnVisibilityFeature,
+  sortedRowModel: createSortedRowModel(),
+  sortFns: { alphanumeric: sortFn_alphanumeric, basic: sortFn_basic },
+});
+const NONE: never[] = [];
+const NOTHING = {};
+const ROW = 24;
+
+/** Columns: name, heading, width in the grid, whether it is a number. */
+const COLUMNS: readonly [keyof OrderRow & string, string, string, boolean][] = [
+  ['id', '#', '36px', true],
+  ['at', 'time', '76px', true],
+  ['symbol', 'symbol', '60px', false],
+  ['side', 'side', '40px', false],
+  ['what', 'what', 'minmax(60px,1fr)', false],
+  ['qty', 'size', '84px', true],
+  ['price', 'price', '66px', true],
+  ['limit', 'limit', '64px', true],
+  ['average', 'average', '70px', true],
+  ['life', 'life', '40px', false],
+  ['route', 'route', '44px', false],
+  ['ahead', 'ahead', '54px', true],
+  ['status', 'status', 'minmax(80px,1fr)', false],
+  ['account', 'account', '108px', false],
+];
+const HEADS = new Map(COLUMNS.map(([id, head]) => [id as string, head]));
+const COLUMN_DEFS = COLUMNS.map(([id, header, , number]) => ({
+  id,
+  header,
+  accessorFn: (r: OrderRow) => r[id] as string | number | null,
+  sortFn: (number ? 'basic' : 'alphanumeric') as 'basic',
+}));
+
+/** Every order in one table: what works, waits, filled or ended, today and before; changed where it stands. */
+export function OrdersTable() {
+  const orders = useSession((s) => s.book?.orders) ?? NONE;
+  const waiting = useSession((s) => s.waits?.waiting) ?? NONE;
+  const ahead = useSession((s) => s.marks?.ahead) ?? NOTHING;
+  const accounts = useSession((s) => s.desk?.accounts);
+  const focus = useSession((s) => s.focus?.symbol);
+  const hidden = useSettings((s) => s.ordersHidden);
+  const set = useSettings((s) => s.set);
+  const [stands, setStands] = useState<readonly Stand[]>(['working', 'waiting']);
+  const [account, setAccount] = useState('');
+  const [mine, setMine] = useState(false);
+  const names = useMemo(
+    () => Object.fromEntries((accounts ?? []).map((a) => [a.id, a.rules.name])),
+    [accounts],
+  );
+  const rows = useMemo(
+    () =>
+      orderRows(orders, waiting, ahead, names).filter(
+        (r) =>
+          stands.includes(r.stand) &&
+          (!mine || r.symbol === focus) &&
+          (account === '' || r.account === account),
+      ),
+    [orders, waiting, ahead, names, stands, mine, focus, account],
+  );
+  const visibility = useMemo(() => Object.fromEntries(hidden.map((c) => [c, false])), [hidden]);
+  const table = useTable({
+    features,
+    columns: COLUMN_DEFS,
+    data: rows,
+    getRowId: (r) => r.key,
+    state: { columnVisibility: visibility },
+    enableRowSelection: ({ original: r }) => editable(r) || r.stand === 'waiting',
+  });
+  const box = useRef<HTMLDivElement>(null);
+  const list = table.getRowModel().rows;
+  const virtual = useVirtualizer({
+    count: list.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
+  const shown = table.getVisibleLeafColumns().map((c) => c.id);
+  const grid = {
+    gridTemplateColumns: `24px ${COLUMNS.filter(([id]) => shown.includes(id))
+      .map(([, , width]) => width)
+      .join(' ')} 108px`,
+  };
+  const chosen = list.filter((r) => r.getIsSelected()).map((r) => r.original);
+  const counts = useMemo(() => countsOf(orders, waiting.length), [orders, waiting.length]);
+  return (
+    <section className="panel flex h-full min-h-0 flex-col px-2 py-1" aria-label="Orders">
+      <div className="flex items-center gap-1.5 pb-1 text-[13px] whitespace-nowrap">
+        <h2 className="heading mr-1">Orders</h2>
+        {STANDS.map((s) => (
+          <button
+            key={s}
+            type="button"
+            className="btn px-1.5 py-0"
+            aria-pressed={stands.includes(s)}
+            onClick={() => setStands(stands.includes(s) ? stands.filter((x) => x !== s) : [...stands, s])}
+          >
+            {s} <span className="num text-quiet">{counts[s]}</span>
+          </button>
+        ))}
+        <button type="button" className="btn px-1.5 py-0" aria-pressed={mine} onClick={() => setMine(!mine)}>
+          {focus} only
+        </button>
+        {(accounts?.length ?? 0) > 1 && (
+          <Pop title="Account" label={account || 'all accounts'} className="btn px-1.5 py-0">
+            <div className="grid gap-1 p-2">
+              {['', ...Object.values(names)].map((n) => (
+                <button
+                  key={n}
+                  type="button"
+                  className="btn text-left"
+                  aria-pressed={n === account}
+                  onClick={() => setAccount(n)}
+                >
+                  {n || 'all accounts'}
+                </button>
+              ))}
+            </div>
+          </Pop>
+        )}
+        <Pop title="Columns of the orders" label="columns" className="btn px-1.5 py-0">
+          <div className="grid grid-cols-2 gap-1 p-2 text-[13px]">
+            {COLUMNS.map(([id, head]) => (
+              <button
+                key={id}
+                type="button"
+                className="btn text-left"
+                aria-pressed={!hidden.includes(id)}
+                onClick={() =>
+                  set({
+                    ordersHidden: hidden.includes(id) ? hidden.filter((c) => c !== id) : [...hidden, id],
+                  })
+                }
+              >
+                {head}
+              </button>
+            ))}
+          </div>
+        </Pop>
+        {chosen.length > 0 && (
+          <button
+            type="button"
+            className="btn ml-auto px-1.5 py-0 font-semibold"
+            onClick={() => {
+              void act(chosen.map(cancelSentence).join('\n'), 'buttons', 'Orders');
+              table.resetRowSelection();
+            }}
+          >
+            Cancel {chosen.length} chosen
+          </button>
+        )}
+      </div>
+      <div ref={box} className="min-h-0 grow overflow-auto text-[13px]" role="table" aria-label="Orders">
+        <div className="min-w-[560px]" role="rowgroup">
+          <div className="sticky top-0 z-10 grid bg-panel text-quiet" style={grid} role="row">
+            <span role="columnheader">
+              <span className="sr-only">chosen</span>
+            </span>
+            {table.getVisibleLeafColumns().map((c) => (
+              <span
+                key={c.id}
+                role="columnheader"
+                aria-sort={
+                  c.getIsSorted() === 'asc' ? 'ascending' : c.getIsSorted() === 'desc' ? 'descending' : 'none'
+                }
+              >
+                <button
+                  type="button"
+                  className={`w-full truncate pr-1.5 hover:text-text ${isNumber(c.id) ? 'text-right' : 'text-left'}`}
+                  onClick={c.getToggleSortingHandler()}
+                >
+                  {HEADS.get(c.id)}
+                  {{ asc: ' ▲', desc: ' ▼' }[c.getIsSorted() as string] ?? ''}
+                </button>
+              </span>
+            ))}
+            <span role="columnheader">
+              <span className="sr-only">what can be done</span>
+            </span>
+          </div>
+        </div>
+        {list.length === 0 && (
+          <p className="p-2 text-quiet">
+            Nothing {stands.length > 0 ? stands.join(' or ') : 'is chosen to be shown'}
+            {mine ? ` in ${focus}` : ''}. The rack, the ticket, the chart and the ladder send orders.
+          </p>
+        )}
+        <div className="relative min-w-[560px]" style={{ height: virtual.getTotalSize() }} role="rowgroup">
+          {virtual.getVirtualItems().map((v) => {
+            const row = list[v.index];
+            if (!row) return null;
+            return (
+              <div
+                key={row.id}
+                role="row"
+                className={`absolute inset-x-0 grid items-center border-b border-line ${row.original.symbol === focus ? '' : 'text-quiet'}`}
+                style={{ ...grid, height: ROW, top: v.start }}
+              >
+                <span role="cell">
+                  <input
+                    type="checkbox"
+                    aria-label={`Choose ${row.original.key}`}
+                    checked={row.getIsSelected()}
+                    disabled={!row.getCanSelect()}
+                    onChange={row.getToggleSelectedHandler()}
+                  />
+                </span>
+                {shown.map((id) => (
+                  <span
+                    key={id}
+                    role="cell"
+                    className={`min-w-0 truncate pr-1.5 ${isNumber(id) ? 'num text-right' : ''}`}
+                  >
+                    <Cell row={row.original} column={id} />
+                  </span>
+                ))}
+                <Doing row={row.original} />
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+const isNumber = (id: string): boolean => COLUMNS.find(([c]) => c === id)?.[3] ?? false;
+
+function countsOf(orders: Parameters<typeof orderRows>[0], waiting: number): Record<Stand, number> {
+  const out = { working: 0, waiting, filled: 0, ended: 0 };
+  for (const r of orderRows(orders, [], {}, {})) out[r.stand]++;
+  return out;
+}
+
+const cancelSentence = (r: OrderRow): string =>
+  r.stand === 'waiting' ? `cancel condition ${r.id}` : `cancel order ${r.id}`;
+
+function Cell({ row: r, column }: { row: OrderRow; column: string }) {
+  const today = useSession((s) => s.clock?.dayStart ?? 0);
+  const dates = useSession((s) => s.clock?.dates);
+  switch (column) {
+    case 'at': {
+      if (r.stand === 'waiting') return '';
+      const before = Math.round((today - Math.floor(r.at / 86_400_000) * 86_400_000) / 86_400_000);
+      const date = before > 0 ? dates?.[dates.length - 1 - before] : undefined;
+      return date ? `${date.slice(5)} ${clock(r.at, 'minutes')}` : clock(r.at);
+    }
+    case 'symbol':
+      return (
+        <button type="button" className="hover:underline" onClick={() => void focusOn(r.symbol)}>
+          {r.symbol}
+        </button>
+      );
+    case 'side':
+      return <span className={r.side === 'buy' ? 'text-up' : 'text-down'}>{r.side}</span>;
+    case 'qty':
+      return r.stand === 'waiting' ? (
+        ''
+      ) : (
+        <Edited
+          row={r}
+          label="Size"
+          text={r.filled > 0 ? `${count(r.filled)} of ${count(r.qty)}` : count(r.qty)}
+          value={String(r.qty)}
+          sentence={(text) => {
+            const qty = Number(text.replace(/,/g, ''));
+            return Number.isInteger(qty) && qty > 0 && r.order
+              ? `replace order ${r.id} with ${orderSentence(r.order, { qty })}`
+              : null;
+          }}
+        />
+      );
+    case 'price':
+      return r.price === null ? (
+        r.order?.route === 'mid' ? (
+          'mid'
+        ) : (
+          'market'
+        )
+      ) : (
+        <Edited
+          row={r}
+          label="Price"
+          text={px(r.price)}
+          value={px(r.price)}
+          sentence={(text) => {
+            const price = parsePrice(text.trim());
+            return price === null ? null : `move order ${r.id} to ${px(price)}`;
+          }}
+        />
+      );
+    case 'limit':
+      return r.limit === null ? '' : px(r.limit);
+    case 'average':
+      return r.average === null ? '' : avg(r.average);
+    case 'ahead':
+      return r.ahead === null ? '' : count(r.ahead);
+    default:
+      return <span title={String(r[column as keyof OrderRow])}>{String(r[column as keyof OrderRow])}</span>;
+  }
+}
+
+/** A number that can be changed where it stands: pressed, typed, Enter. */
+function Edited({
+  row,
+  label,
+  text,
+  value,
+  sentence,
+}: {
+  row: OrderRow;
+  label: string;
+  text: string;
+  value: string;
+  sentence(typed: string): string | null;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  // Exits follow the position: their size is not theirs to choose.
+  const own = row.order?.role === 'entry' || row.order?.role === 'close';
+  if (!editable(row) || (label === 'Size' && !own)) return text;
+  const name = `${label} of order ${row.id}`;
+  if (draft === null)
+    return (
+      <button
+        type="button"
+        className="decoration-dotted underline-offset-2 hover:underline"
+        aria-label={`${name}: ${text}`}
+        onClick={() => setDraft(value)}
+      >
+        {text}
+      </button>
+    );
+  const to = sentence(draft);
+  return (
+    <input
+      ref={(el) => el?.focus()}
+      className="field num w-full px-1 py-0 text-right text-[13px]"
+      aria-label={name}
+      aria-invalid={to === null}
+      title={to === null ? 'A number, such as 5.25 or 200' : 'Enter sends it, Escape leaves it'}
+      value={draft}
+      onChange={(e) => setDraft(e.target.value)}
+      onBlur={() => setDraft(null)}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') setDraft(null);
+        if (e.key !== 'Enter' || to === null) return;
+        e.preventDefault();
+        void act(to, 'buttons', `Order ${row.id}`);
+        setDraft(null);
+      }}
+    />
+  );
+}
+
+const LITTLE = 'px-1 text-[12px] text-quiet hover:text-text';
+/** What can be done with an order where it stands. */
+function Doing({ row: r }: { row: OrderRow }) {
+  const load = useTicketText((s) => s.set);
+  const trade = useSession((s) =>
+    s.book?.trades.find((t) => t.id === r.order?.tradeId && t.status === 'open'),
+  );
+  const own = r.order?.role === 'entry' || r.order?.role === 'close';
+  const button = (label: string, name: string, go: () => void) => (
+    <button type="button" className={LITTLE} aria-label={name} title={name} onClick={go}>
+      {label}
+    </button>
+  );
+  if (r.stand === 'waiting')
+    return (
+      <span className="flex justify-end" role="cell">
+        {button(
+          r.status === 'paused' ? '▸' : '❚❚',
+          r.status === 'paused' ? `Resume condition ${r.id}` : `Pause condition ${r.id}`,
+          () =>
+            void act(`${r.status === 'paused' ? 'resume' : 'pause'} condition ${r.id}`, 'buttons', 'Orders'),
+        )}
+        {button('ticket', `Load condition ${r.id} into the ticket`, () => load(r.what))}
+        {button('✕', `Cancel condition ${r.id}`, () => void act(cancelSentence(r), 'buttons', 'Orders'))}
+      </span>
+    );
+  const { order } = r;
+  if (!order) return null;
+  return (
+    <span className="flex justify-end" role="cell">
+      {trade &&
+        order.filled > 0 &&
+        order.role === 'entry' &&
+        button(
+          'close',
+          `Close what order ${r.id} brought`,
+          () =>
+            void act(`close ${order.filled} of ${r.symbol} at usual through extended`, 'buttons', 'Orders'),
+        )}
+      {own &&
+        button('copy', `Send order ${r.id} once more`, () => {
+          void act(orderSentence(order, { of: r.symbol }), 'buttons', 'Orders');
+        })}
+      {own && button('ticket', `Load order ${r.id} into the ticket`, () => load(orderSentence(order)))}
+      {editable(r) &&
+        button('✕', `Cancel order ${r.id}`, () => void act(cancelSentence(r), 'buttons', 'Orders'))}
+    </span>
+  );
+}
