@@ -10,7 +10,7 @@ const MOST_CHARACTERS = 100_000;
 const look = object({
   panel: string()
     .required()
-    .matches(new RegExp(`^chart [1-${MOST_CHARTS}]$`)),
+    .matches(new RegExp(`^chart-[1-${MOST_CHARTS}]$`)),
   symbol: string().defined().max(12),
   minutes: number().integer().required().min(1).max(1_440),
   candles: number().integer().required().min(24).max(600),

@@ -15,7 +15,7 @@ export type PanelKind = (typeof PANELS)[number];
 export const MOST_CHARTS = 4;
 
 export interface PanelTab {
-  /** Its kind; of a chart with its number: `chart 2`. */
+  /** Its kind; of a chart with its number: `chart-2`. */
   id: string;
   title: string;
   data: { kind: PanelKind };
@@ -91,7 +91,7 @@ const kindOf = (id: string): PanelKind => (id.startsWith('chart') ? 'chart' : (i
 /** A panel by its id. */
 export const panelTab = (id: string): PanelTab => ({
   id,
-  title: id.startsWith('chart ') && id !== 'chart 1' ? `Chart ${id.slice(6)}` : PANEL_NAMES[kindOf(id)],
+  title: id.startsWith('chart-') && id !== 'chart-1' ? `Chart ${id.slice(6)}` : PANEL_NAMES[kindOf(id)],
   data: { kind: kindOf(id) },
 });
 
@@ -105,8 +105,8 @@ export function panelsOf(layout: Layout | null): string[] {
 const DEEPEST = 8;
 const size = (x: unknown): boolean =>
   x === undefined || (typeof x === 'number' && x >= 0 && x <= 100) || /^\d{1,4}(px|%)$/.test(String(x));
-const short = (x: unknown): boolean => typeof x === 'string' && x.length > 0 && x.length <= 60;
-const ID = new RegExp(`^(chart [1-${MOST_CHARTS}]|${PANELS.filter((p) => p !== 'chart').join('|')})$`);
+const word = (x: unknown): boolean => typeof x === 'string' && /^[\w.:-]{1,60}$/.test(x);
+const ID = new RegExp(`^(chart-[1-${MOST_CHARTS}]|${PANELS.filter((p) => p !== 'chart').join('|')})$`);
 
 /** Whether something, from a file or from before, is a layout with known panels, each at most once. */
 export function isLayout(x: unknown): x is Layout {
@@ -118,7 +118,7 @@ export function isLayout(x: unknown): x is Layout {
     return true;
   };
   const node = (n: LayoutNode | null | undefined, depth: number): boolean => {
-    if (typeof n !== 'object' || n === null || depth > DEEPEST || !short(n.id) || !size(n.size)) return false;
+    if (typeof n !== 'object' || n === null || depth > DEEPEST || !word(n.id) || !size(n.size)) return false;
     if (n.type === 'tabset') return Array.isArray(n.tabs) && n.tabs.every(tab);
     return (
       n.type === 'split' &&
@@ -133,7 +133,7 @@ export function isLayout(x: unknown): x is Layout {
 
 /** The first chart number that is free, or null where there are as many as may be. */
 export function freeChart(taken: readonly string[]): string | null {
-  for (let n = 1; n <= MOST_CHARTS; n++) if (!taken.includes(`chart ${n}`)) return `chart ${n}`;
+  for (let n = 1; n <= MOST_CHARTS; n++) if (!taken.includes(`chart-${n}`)) return `chart-${n}`;
   return null;
 }
 
@@ -150,7 +150,7 @@ export const withLook = (a: Arrangement, look: ChartLook): Arrangement => ({
 let made = 0;
 const set = (share: number | string, panels: string[], more: Partial<TabsetNode> = {}): TabsetNode => ({
   type: 'tabset',
-  id: `set ${++made}`,
+  id: `set-${++made}`,
   size: share,
   tabs: panels.map(panelTab),
   selectedId: panels[0] as string,
@@ -162,14 +162,14 @@ const split = (
   share?: number | string,
 ): SplitNode => ({
   type: 'split',
-  id: `split ${++made}`,
+  id: `split-${++made}`,
   orientation,
   children,
   ...(share === undefined ? {} : { size: share }),
 });
 const layout = (root: LayoutNode): Layout => ({ version: 1, root });
 const chart = (n: number, more: Partial<ChartLook>): ChartLook => ({
-  panel: `chart ${n}`,
+  panel: `chart-${n}`,
   ...PLAIN_CHART,
   ...more,
 });
@@ -184,7 +184,7 @@ export const SHIPPED: readonly Arrangement[] = [
     rack: true,
     layout: layout(
       split('horizontal', [
-        set(63, ['chart 1', 'orders', 'story']),
+        set(63, ['chart-1', 'orders', 'story']),
         set(18.5, ['depth', 'ladder'], narrow),
         split(
           'vertical',
@@ -203,8 +203,8 @@ export const SHIPPED: readonly Arrangement[] = [
     rack: true,
     layout: layout(
       split('horizontal', [
-        split('vertical', [set(66, ['chart 1']), set(34, ['orders', 'story'])], 44),
-        split('vertical', [set(50, ['chart 2']), set(50, ['chart 3'])], 22),
+        split('vertical', [set(66, ['chart-1']), set(34, ['orders', 'story'])], 44),
+        split('vertical', [set(50, ['chart-2']), set(50, ['chart-3'])], 22),
         set(17, ['ladder', 'depth'], narrow),
         split('vertical', [set(30, ['cards'], narrow), set(36, ['shortlist']), set(34, ['ticket'])], 17),
       ]),
@@ -224,7 +224,7 @@ export const SHIPPED: readonly Arrangement[] = [
     layout: layout(
       split('horizontal', [
         split('vertical', [set(58, ['shortlist']), set(42, ['ticket'])], 26),
-        split('vertical', [set(56, ['chart 1']), set(44, ['chart 2'])], 55),
+        split('vertical', [set(56, ['chart-1']), set(44, ['chart-2'])], 55),
         set(19, ['depth', 'cards', 'orders'], narrow),
       ]),
     ),
@@ -244,8 +244,8 @@ export const SHIPPED: readonly Arrangement[] = [
     rack: true,
     layout: layout(
       split('horizontal', [
-        split('vertical', [set(50, ['chart 1']), set(50, ['chart 3'])], 42),
-        split('vertical', [set(50, ['chart 2']), set(50, ['chart 4'])], 40),
+        split('vertical', [set(50, ['chart-1']), set(50, ['chart-3'])], 42),
+        split('vertical', [set(50, ['chart-2']), set(50, ['chart-4'])], 40),
         set(18, ['cards', 'ladder', 'ticket', 'orders', 'shortlist'], narrow),
       ]),
     ),
@@ -262,7 +262,7 @@ export const SHIPPED: readonly Arrangement[] = [
     name: 'Keys and one chart',
     trade: true,
     rack: true,
-    layout: layout(set(100, ['chart 1'])),
+    layout: layout(set(100, ['chart-1'])),
     second: null,
     charts: [chart(1, { candles: 160 })],
   },

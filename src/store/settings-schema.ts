@@ -1,6 +1,7 @@
 import { array, boolean, number, object, string } from 'yup';
 import { arrangementSchema } from './arrangement-file.ts';
 import { DRAWINGS, type DrawingKind } from './drawing.ts';
+import { TICKET_PARTS, type TicketPart } from './ticket-parts.ts';
 
 const script = object({
   id: string().required(),
@@ -157,12 +158,22 @@ export const settingsSchema = object({
   )
     .required()
     .max(200),
+  /** The first morning: whether it is shown, and its step. */
+  guide: object({ on: boolean().required(), step: number().integer().min(0).max(20).required() }).required(),
+  /** The zone of a second clock, by its IANA name; '' for none. */
+  secondZone: string().defined().max(60),
   /** Columns that the table of orders leaves out. */
   ordersHidden: array(string().required()).required().max(20),
   /** Prints of fewer shares are left out. */
   printsFrom: number().integer().min(0).required(),
-  /** The ticket as a form, not as text. */
+  /** The ticket as a form, not as text; what stays in the form after sending; whether its side follows the position. */
   ticketForm: boolean().required(),
+  ticketKeeps: array(
+    string<TicketPart>()
+      .oneOf([...TICKET_PARTS])
+      .required(),
+  ).required(),
+  ticketFollows: boolean().required(),
   /** What was done from the palette, newest first. */
   recent: array(string().required()).required().max(20),
 });

@@ -95,9 +95,13 @@ export const DEFAULT_SETTINGS: Settings = {
   arrangements: [...SHIPPED],
   arrangement: 'one',
   drawings: [],
+  guide: { on: true, step: 0 },
+  secondZone: '',
   ordersHidden: ['limit', 'average', 'route', 'account'],
   printsFrom: 0,
   ticketForm: false,
+  ticketKeeps: ['side', 'size', 'price', 'life', 'exits'],
+  ticketFollows: false,
   recent: [],
 };
 
@@ -110,6 +114,8 @@ export async function readSettings(kept: unknown): Promise<Settings> {
   const { settingsSchema } = await import('./settings-schema.ts');
   const out: Record<string, unknown> = { ...DEFAULT_SETTINGS };
   for (const [key, part] of Object.entries({
+    // Whoever was here before knows the way.
+    ...('scripts' in kept || 'scan' in kept ? { guide: { on: false, step: 0 } } : {}),
     ...fromBefore(kept),
     ...kept,
     ...versioned(kept),

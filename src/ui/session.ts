@@ -31,7 +31,8 @@ type SayBack =
   | { kind: 'peek'; peeked: Peeked; from: string }
   /** Waits for a yes; `peeked` is kept live, `proposal` is what will be sent. */
   | { kind: 'confirm'; proposal: Proposal; peeked: Peeked; from: string }
-  | { kind: 'moving'; orderId: OrderId; price: Price; label: string }
+  /** `sends`: the sentence that goes, where it is more than another price. */
+  | { kind: 'moving'; orderId: OrderId; price: Price; label: string; sends?: string }
   /** `at`: session time, by which what else happened then is known to be part of it. */
   | { kind: 'done'; lines: string[]; about: string[]; got: string[]; warnings: string[]; at: number }
   /** Something that happened by itself and has to be known. */
@@ -335,7 +336,8 @@ export async function peekAt(text: string, from: string): Promise<void> {
 export async function confirm(): Promise<void> {
   const now = useSession.getState().sayBack;
   if (now.kind === 'confirm') await send(now.proposal);
-  else if (now.kind === 'moving') await run(`move order ${now.orderId} to ${formatPrice(now.price)}`);
+  else if (now.kind === 'moving')
+    await run(now.sends ?? `move order ${now.orderId} to ${formatPrice(now.price)}`);
   useSession.setState({ drag: null });
 }
 

@@ -125,7 +125,7 @@ export function ChartPanel({ panel }: { panel: string }) {
       </div>
       <div
         ref={box}
-        className="relative min-h-0 grow overflow-hidden"
+        className={`relative min-h-0 grow overflow-hidden ${tool ? '[&_[role=slider]]:pointer-events-none' : ''}`}
         onPointerMove={(e) => {
           const at = hand.inside(e);
           if (mine) pointer.price = at && frame ? Math.round(frame.priceAt(at.y)) : null;
@@ -270,7 +270,7 @@ function Legend({ studied: s }: { studied: Studied }) {
           </span>
         ))}
       {s.levels.map((l) => (
-        <span key={l.name}>
+        <span key={l.name} className="hidden @[620px]:inline">
           {sign(l.dash)} {l.name} <span className="num text-text">{avg(l.price)}</span>
         </span>
       ))}

@@ -14,6 +14,7 @@ const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) =>
   loading: () => <p className="text-quiet">The words are on their way.</p>,
 });
 
+const TicketMenu = dynamic(() => import('../ticket/TicketMenu').then((m) => m.TicketMenu), { ssr: false });
 const TicketForm = dynamic(() => import('../ticket/TicketForm').then((m) => m.TicketForm), {
   ssr: false,
   loading: () => <p className="text-quiet">The form is on its way.</p>,
@@ -37,6 +38,7 @@ export function Sentence() {
         >
           {form ? 'as text' : 'as a form'}
         </button>
+        <TicketMenu />
         <Pop
           title="The ticket in words"
           label="in words"
@@ -70,14 +72,16 @@ export function Sentence() {
           />
         )}
       </div>
-      <div className="mt-1 flex gap-2">
-        <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>
-          Peek
-        </button>
-        <button type="button" className="btn grow" onClick={() => send(text)}>
-          Send (Ctrl+Enter)
-        </button>
-      </div>
+      {!form && (
+        <div className="mt-1 flex gap-2">
+          <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>
+            Peek
+          </button>
+          <button type="button" className="btn grow" onClick={() => send(text)}>
+            Send (Ctrl+Enter)
+          </button>
+        </div>
+      )}
     </section>
   );
 }

@@ -1,9 +1,11 @@
 'use client';
 
 import Link from 'next/link';
+import { keyOf } from '@/store/keys';
 import { signed } from '../format';
+import { chordName, stagedChord } from '../keys/chords';
 import { useHidden, useShortlist } from '../lists';
-import { focusOn, useSession } from '../session';
+import { act, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useTable } from '../table/useTable';
 
@@ -42,9 +44,6 @@ export function Shortlist() {
   });
   const table = useSession((s) => s.table);
   const names = useSession((s) => s.symbols);
-  const focus = useSession((s) => s.focus?.symbol);
-  const staged = useSession((s) => s.desk?.staged);
-  const waiting = useSession((s) => s.waits?.waiting);
   const values = new Map<string, Row>();
   const column = (name: string) => table?.columns[table.asked.columns.indexOf(name)];
   const [price, away, change] = COLUMNS.map(column);
@@ -76,42 +75,83 @@ export function Shortlist() {
           .
         </p>
       )}
-      <ul className="min-h-0 overflow-y-auto">
-        {symbols.map((symbol) => {
-          const row = values.get(symbol);
-          const armed = waiting?.some((w) => w.symbol === symbol);
-          const ready = staged?.some((x) => x.symbol === symbol);
-          const mark = shortlist.find((r) => r.symbol === symbol)?.grade;
-          return (
-            <li key={symbol}>
-              <button
-                type="button"
-                aria-pressed={symbol === focus}
-                onClick={() => void focusOn(symbol)}
-                className={`num grid w-full grid-cols-[1fr_42px_48px_50px] gap-1 px-0.5 py-[2px] text-left text-[12px] leading-[19px] hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}
-              >
-                <span className="truncate">
-                  {symbol} {mark && <span className="text-quiet">{mark}</span>}
-                  {ready && <span title="staged"> ✋</span>}
-                  {armed && (
-                    <span title="an order waits for a condition" className="text-condition">
-                      {' '}
-                      ⧗
-                    </span>
-                  )}
-                </span>
-                <span className="text-right text-text">{dollars(row?.price)}</span>
-                <span className="text-right text-quiet" title="To the pre-market high">
-                  {percent(row?.away)}
-                </span>
-                <span className={`text-right ${(row?.change ?? 0) >= 0 ? 'text-up' : 'text-down'}`}>
-                  {percent(row?.change)}
-                </span>
-              </button>
-            </li>
-          );
-        })}
+      <ul className="@container min-h-0 overflow-y-auto">
+        {symbols.map((symbol) => (
+          <li key={symbol}>
+            <Candidate
+              symbol={symbol}
+              row={values.get(symbol)}
+              mark={shortlist.find((r) => r.symbol === symbol)?.grade ?? ''}
+            />
+          </li>
+        ))}
       </ul>
     </section>
+  );
+}
+
+/** A symbol with its price and the way to its level; where there is room, what is drafted for it, with its key. */
+function Candidate({ symbol, row, mark }: { symbol: string; row: Row | undefined; mark: string }) {
+  const focus = useSession((s) => s.focus?.symbol);
+  const waiting = useSession((s) => s.waits?.waiting.find((w) => w.symbol === symbol));
+  const place = useSession((s) => s.desk?.staged.findIndex((x) => x.symbol === symbol) ?? -1);
+  const staged = useSession((s) => s.desk?.staged[place]);
+  const draft = useSettings((s) =>
+    s.scripts.find((x) => x.id === `draft-${symbol}-long` || x.id === `draft-${symbol}-short`),
+  );
+  const chord = useSettings((s) => (draft ? keyOf(s, draft.id) : ''));
+  const ready = waiting
+    ? { how: '⧗ armed', text: waiting.text, key: '', near: waiting.near }
+    : staged
+      ? { how: '✋ staged', text: staged.text, key: chordName(stagedChord(place + 1) ?? ''), near: '' }
+      : draft
+        ? { how: '✎ drafted', text: draft.text, key: chordName(chord), near: '' }
+        : null;
+  const send = () => {
+    if (staged) void act(`send staged order ${staged.id}`, 'buttons', 'Staged');
+    else if (draft && !waiting) void act(`focus ${symbol}\n${draft.text}`, 'buttons', draft.name);
+  };
+  return (
+    <>
+      <button
+        type="button"
+        aria-pressed={symbol === focus}
+        onClick={() => void focusOn(symbol)}
+        className={`num grid w-full grid-cols-[1fr_42px_48px_50px] gap-1 px-0.5 py-[2px] text-left text-[12px] leading-[19px] hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}
+      >
+        <span className="truncate">
+          {symbol} {mark && <span className="text-quiet">{mark}</span>}
+          {staged && <span title="staged"> ✋</span>}
+          {waiting && (
+            <span title="an order waits for a condition" className="text-condition">
+              {' '}
+              ⧗
+            </span>
+          )}
+        </span>
+        <span className="text-right text-text">{dollars(row?.price)}</span>
+        <span className="text-right text-quiet" title="To the pre-market high">
+          {percent(row?.away)}
+        </span>
+        <span className={`text-right ${(row?.change ?? 0) >= 0 ? 'text-up' : 'text-down'}`}>
+          {percent(row?.change)}
+        </span>
+      </button>
+      {ready && (
+        <div className="mb-1 hidden items-baseline gap-2 border-b border-line px-0.5 pb-1 text-[12px] @[340px]:flex">
+          <span className={waiting ? 'text-condition' : 'text-quiet'}>{ready.how}</span>
+          <code className="num min-w-0 grow truncate" title={ready.text}>
+            {ready.text.replaceAll('\n', ', ')}
+          </code>
+          {ready.near !== '' && <span className="shrink-0 text-quiet">{ready.near}</span>}
+          {ready.key !== '' && <kbd className="num shrink-0 text-focus">{ready.key}</kbd>}
+          {!waiting && (
+            <button type="button" className="btn shrink-0 px-1.5 py-0" onClick={send}>
+              Send
+            </button>
+          )}
+        </div>
+      )}
+    </>
   );
 }

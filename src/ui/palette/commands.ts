@@ -199,6 +199,10 @@ function settings(): Command[] {
     one('extended', s.chartExtended ? 'Chart: regular hours only' : 'Chart: extended hours', () =>
       s.set({ chartExtended: !s.chartExtended }),
     ),
+    one('guide', 'First ten minutes', () => s.set({ guide: { on: true, step: s.guide.step } }), {
+      words: 'guide help tour begin',
+      off: s.guide.on ? 'It is at the foot of the view already.' : null,
+    }),
     one('sound', s.alerts.muted ? 'Alerts: sound on' : 'Alerts: sound off', () =>
       s.set({ alerts: { ...s.alerts, muted: !s.alerts.muted } }),
     ),

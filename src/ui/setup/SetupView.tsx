@@ -6,6 +6,7 @@ import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { AccountsForm } from './AccountsForm';
 import { LineForm } from './LineForm';
+import { SecondZone } from './SecondZone';
 
 /** The most that one trade may be set to risk, in dollars. */
 const MOST_RISK = 10 ** 4;
@@ -42,6 +43,13 @@ export function SetupView() {
             {t === 'night' ? 'Night' : 'Dawn'}
           </label>
         ))}
+      </fieldset>
+      <fieldset className="panel flex items-center gap-3 px-4 py-3">
+        <legend className="heading px-1">Second clock, and the first ten minutes</legend>
+        <SecondZone />
+        <button type="button" className="btn ml-auto" onClick={() => set({ guide: { on: true, step: 0 } })}>
+          Show the first ten minutes
+        </button>
       </fieldset>
       <fieldset className="panel px-4 py-3">
         <legend className="heading px-1">Ask before sending</legend>

@@ -1,28 +1,34 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
 import { clock } from '../format';
 import { useSession } from '../session';
+import { useSettings } from '../settings';
 import { GoTo } from './GoTo';
 import { TimeControls } from './TimeControls';
 import { TimeLine } from './TimeLine';
 
+const SecondClock = dynamic(() => import('./SecondClock').then((m) => m.SecondClock), { ssr: false });
+
 /** The day ribbon: which day, the session as a time line, and how time is run. */
 export function Ribbon() {
   const time = useSession((s) => s.clock);
+  const zone = useSettings((s) => s.secondZone);
   const [goTo, setGoTo] = useState<number | null>(null);
   return (
     <header
       className="panel relative flex items-center gap-3 border-x-0 border-t-0 px-3 py-1"
       aria-label="Day ribbon"
     >
-      <div className="w-[178px] shrink-0">
+      <div className={`${zone === '' ? 'w-[178px]' : 'w-[262px]'} shrink-0`}>
         <div className="flex items-baseline gap-2">
           <span className="num text-xl leading-6 font-semibold" data-testid="clock">
             {time === null ? '––:––:––' : clock(time.now)}
           </span>
           <span className="text-[12px] text-quiet">{time?.session ?? ''}</span>
+          {zone !== '' && <SecondClock />}
         </div>
         <Link
           href="/days"

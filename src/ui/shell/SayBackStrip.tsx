@@ -1,9 +1,11 @@
 'use client';
 
-import { type OrderId, parsePrice } from '@/core/units';
+import { useState } from 'react';
+import { type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
 import { px, usd } from '../format';
 import { act, confirm, discard, say, useSession } from '../session';
+import { orderSentence } from '../trade/order-sentence';
 
 /** The sentence strip: the say-back of what happened, would happen, or waits for a yes. */
 export function SayBackStrip() {
@@ -183,14 +185,33 @@ function YesNo({ yes }: { yes: string }) {
   );
 }
 
-/** After a drag: the exact price, to be changed or sent. */
-function Moving({ s }: { s: { kind: 'moving'; orderId: OrderId; price: number; label: string } }) {
+/** After a drag: the exact price, and of an order by hand the size, to be changed or sent. */
+function Moving({
+  s,
+}: {
+  s: { kind: 'moving'; orderId: OrderId; price: Price; label: string; sends?: string };
+}) {
+  const order = useSession((x) => x.book?.orders.find((o) => o.id === s.orderId));
+  const [size, setSize] = useState('');
+  // Exits follow the position: their size is not theirs to choose.
+  const own = order?.role === 'entry' || order?.role === 'close';
+  const qty = Number(size.replaceAll(',', ''));
+  const bad = size !== '' && !(Number.isInteger(qty) && qty > (order?.filled ?? 0));
+  const to = (price: Price, shares: number | null) => {
+    const { sends: _sends, ...rest } = s;
+    const sends =
+      shares === null || !order
+        ? {}
+        : { sends: `replace order ${s.orderId} with ${orderSentence(order, { qty: shares, price })}` };
+    say({ ...rest, price, ...sends });
+    useSession.setState({ drag: { orderId: s.orderId, price } });
+  };
   return (
     <form
       className="flex items-center gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        void confirm();
+        if (!bad) void confirm();
       }}
     >
       <label className="flex items-center gap-2">
@@ -205,15 +226,34 @@ function Moving({ s }: { s: { kind: 'moving'; orderId: OrderId; price: number; l
           onChange={(e) => {
             const p = parsePrice(e.target.value);
             e.target.setCustomValidity(p === null ? 'A price such as 7.21' : '');
-            if (p !== null) {
-              say({ ...s, price: p });
-              useSession.setState({ drag: { orderId: s.orderId, price: p } });
-            }
+            if (p !== null) to(p, size === '' || bad ? null : qty);
           }}
           onKeyDown={(e) => e.key === 'Escape' && discard()}
         />
       </label>
-      <button type="submit" className="btn border-focus font-semibold text-focus">
+      {own && order && (
+        <label className="flex items-center gap-2">
+          size
+          <input
+            className="field num w-20"
+            value={size}
+            placeholder={String(order.qty)}
+            inputMode="numeric"
+            aria-label="New size"
+            aria-invalid={bad}
+            title={
+              bad ? `A whole number above the ${order.filled} that have filled` : 'Another number of shares'
+            }
+            onChange={(e) => {
+              const n = Number(e.target.value.replaceAll(',', ''));
+              setSize(e.target.value);
+              to(s.price, e.target.value !== '' && Number.isInteger(n) && n > order.filled ? n : null);
+            }}
+            onKeyDown={(e) => e.key === 'Escape' && discard()}
+          />
+        </label>
+      )}
+      <button type="submit" className="btn border-focus font-semibold text-focus" disabled={bad}>
         Move (Enter)
       </button>
       <button type="button" className="btn" onClick={discard}>

@@ -3,6 +3,7 @@
 import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
 import '../chart/drawn';
+import { Guide } from '../guide/Guide';
 import { ask, focusOn, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
 import { StagedStrip } from '../trade/StagedStrip';
@@ -34,11 +35,12 @@ export function Shell({ children }: { children: ReactNode }) {
     if (phase === 'ready' && loaded && focus) void focusOn(focus);
   }, [phase, loaded]);
   return (
-    <div className="grid h-screen grid-rows-[auto_auto_auto_1fr_auto] overflow-hidden">
+    <div className="grid h-screen grid-rows-[auto_auto_auto_1fr_auto_auto] overflow-hidden">
       <Ribbon />
       <FocusBar />
       <StagedStrip />
       <div className="min-h-0 overflow-auto">{phase === 'ready' ? children : <Phase />}</div>
+      {phase === 'ready' && loaded ? <Guide /> : <span />}
       <SayBackStrip />
       {phase === 'ready' && <Working />}
       {phase === 'ready' && <Away />}

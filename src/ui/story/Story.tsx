@@ -5,6 +5,7 @@ import { averageEntry, eventText, type OrderEvent, positionOf, profitOf } from '
 import { avg, clock, px, signed, usd } from '../format';
 import { Pop } from '../primitives/Pop';
 import { act, useSession } from '../session';
+import { useTicketText } from '../ticket/ticket-text';
 import { tradeOf } from '../trade/trade-view';
 
 const NO_EVENTS: readonly OrderEvent[] = [];
@@ -16,6 +17,7 @@ export function Story() {
   const book = useSession((s) => s.book);
   const account = useSession((s) => s.account?.id);
   const regular = useSession((s) => s.clock?.session === 'regular');
+  const load = useTicketText((s) => s.set);
   const view = tradeOf(book, symbol, account);
   const id = view?.trade.id;
   const events = useMemo(
@@ -52,6 +54,13 @@ export function Story() {
         <code className="num truncate text-quiet" title={trade.sentence}>
           {trade.sentence.replaceAll('\n', ' · ')}
         </code>
+        <button
+          type="button"
+          className="ml-auto text-[12px] whitespace-nowrap text-quiet underline"
+          onClick={() => load(trade.sentence)}
+        >
+          into the ticket
+        </button>
       </div>
       <ol ref={row} className="flex min-h-0 grow items-stretch gap-1.5 overflow-x-auto py-1 text-[12px]">
         {events.map((e) => (

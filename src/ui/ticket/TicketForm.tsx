@@ -1,20 +1,41 @@
 'use client';
 
-import { type KeyboardEvent, type ReactNode, useState } from 'react';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { positionOf } from '@/core/orders';
 import { PRICE_SCALE, roundToTick, tickSize } from '@/core/units';
 import { useLivePeek } from '../editor/LiveSayBack';
 import { usd } from '../format';
-import { useSession } from '../session';
+import { Choice } from '../primitives/Choice';
+import { Tick } from '../primitives/Tick';
+import { act, useSession } from '../session';
 import { useSettings } from '../settings';
-import { fieldsOf, sentenceOf, stepped, type TicketFields } from './ticket-form';
+import { tradeOf } from '../trade/trade-view';
+import {
+  afterSending,
+  closes,
+  fieldsOf,
+  sentenceOf,
+  stepped,
+  type TicketFields,
+  turned,
+  type Verb,
+} from './ticket-form';
 
-const SIZES: readonly [TicketFields['size']['by'], string][] = [
+type SizeBy = TicketFields['size']['by'];
+type PriceBy = TicketFields['price']['by'];
+
+const ENTRY_SIZES: readonly [SizeBy, string][] = [
   ['shares', 'shares'],
   ['dollars', '$'],
   ['R', 'R'],
   ['power', '% power'],
 ];
-const PRICES: readonly [TicketFields['price']['by'], string][] = [
+const CLOSE_SIZES: readonly [SizeBy, string][] = [
+  ['shares', 'shares'],
+  ['dollars', '$'],
+  ['part', 'part'],
+];
+const PRICES: readonly [PriceBy, string][] = [
   ['ask', 'ask'],
   ['bid', 'bid'],
   ['mid', 'mid'],
@@ -23,72 +44,164 @@ const PRICES: readonly [TicketFields['price']['by'], string][] = [
   ['stop', 'stop'],
   ['usual', 'usual through'],
   ['market', 'market'],
+  ['hidden', 'hidden at mid'],
 ];
+const LIVES: readonly [TicketFields['life'], string][] = [
+  ['', 'for the day'],
+  ['gtc', 'gtc'],
+  ['ioc', 'ioc'],
+  ['fok', 'fok'],
+];
+const PARTS: readonly [string, string][] = ['all', 'half', 'third', 'quarter'].map((p) => [p, p]);
 /** What an arrow key adds to a size, by how it is given; Page keys add ten times that. */
 const STEP = { shares: 10, dollars: 100, R: 0.25, power: 1 } as const;
+/** The sides, with the key that sends the ticket on each while the hands are in it. */
+const SIDES: readonly [Verb, string, string][] = [
+  ['buy', 'Buy', 'KeyB'],
+  ['short', 'Short', 'KeyH'],
+  ['sell', 'Sell', 'KeyS'],
+  ['cover', 'Cover', 'KeyC'],
+];
 
 /** The ticket's sentence as a form; arrow keys step prices by a tick and sizes by their own step, Page keys ten times that. */
 export function TicketForm({ text, change }: { text: string; change(text: string): void }) {
   const last = useSession((s) => s.focus?.last ?? null);
   const plans = useSettings((s) => s.plans);
+  const follows = useSettings((s) => s.ticketFollows);
+  const accounts = useSession((s) => s.desk?.accounts);
+  const held = useSession((s) => {
+    const trade = tradeOf(s.book, s.focus?.symbol, s.account?.id)?.trade;
+    return trade?.status === 'open' ? trade.sign * positionOf(trade) : 0;
+  });
   // What is half typed is no sentence yet: the form keeps its own until the text is changed elsewhere.
   const [draft, setDraft] = useState<{ text: string; fields: TicketFields } | null>(null);
   const f = draft?.text === text ? draft.fields : fieldsOf(text);
+  const put = (fields: TicketFields) => {
+    setDraft({ text: sentenceOf(fields), fields });
+    change(sentenceOf(fields));
+  };
+  const latest = useRef({ f, put });
+  latest.current = { f, put };
+  const side = Math.sign(held);
+  useEffect(() => {
+    const now = latest.current;
+    if (follows && now.f)
+      now.put(
+        turned(now.f, side > 0 ? 'sell' : side < 0 ? 'cover' : closes(now.f.verb) ? 'buy' : now.f.verb),
+      );
+  }, [follows, side]);
+  /** What was sent last and is not known to have gone: only then is the ticket made plain. */
+  const sent = useRef('');
+  const clean = () => {
+    const now = latest.current;
+    if (now.f && sentenceOf(now.f) === sent.current)
+      now.put(afterSending(now.f, useSettings.getState().ticketKeeps));
+    sent.current = '';
+  };
+  const cleaner = useRef(clean);
+  cleaner.current = clean;
+  useEffect(
+    () =>
+      useSession.subscribe(({ sayBack: now }, { sayBack: was }) => {
+        if (was.kind === 'confirm' && now.kind === 'done' && was.proposal.text === sent.current)
+          cleaner.current();
+      }),
+    [],
+  );
   if (!f)
     return (
       <p className="text-[13px] text-quiet">
         This sentence says more than the form has room for. Change it as text, or in words.
       </p>
     );
-  const set = (c: Partial<TicketFields>) => {
-    const fields = { ...f, ...c };
-    setDraft({ text: sentenceOf(fields), fields });
-    change(sentenceOf(fields));
-  };
-  const priceBy = (by: TicketFields['price']['by']): TicketFields['price'] => {
-    if (by === 'market' || by === 'usual') return { by };
-    if (by === 'limit' || by === 'stop') {
-      const from = 'value' in f.price ? f.price.value : ((last ?? PRICE_SCALE) / PRICE_SCALE).toFixed(2);
-      return { by, value: from };
+  const set = (c: Partial<TicketFields>) => put({ ...f, ...c });
+  const priceBy = (by: PriceBy): TicketFields['price'] => {
+    const from =
+      'value' in f.price && f.price.by !== 'trail'
+        ? f.price.value
+        : ((last ?? PRICE_SCALE) / PRICE_SCALE).toFixed(2);
+    switch (by) {
+      case 'market':
+      case 'usual':
+      case 'hidden':
+        return { by };
+      case 'limit':
+        return { by, value: from };
+      case 'stop':
+        return { by, value: from, limit: '' };
+      case 'trail':
+        return { by, value: '20c' };
+      default:
+        return { by, cents: 'cents' in f.price ? f.price.cents : '0' };
     }
-    return { by, cents: 'cents' in f.price ? f.price.cents : '0' };
+  };
+  const send = (verb: Verb) => {
+    const fields = turned(f, verb);
+    put(fields);
+    sent.current = sentenceOf(fields);
+    void act(sent.current, 'ticket', 'Ticket').then((went) => {
+      if (went && useSession.getState().sayBack.kind === 'done') clean();
+    });
   };
   const { size, price } = f;
+  const tick = tickSize(roundToTick(last ?? PRICE_SCALE)) / PRICE_SCALE;
+  const out = closes(f.verb);
   return (
-    <div className="grid gap-1 text-[13px]">
+    <fieldset
+      className="grid gap-1 text-[13px]"
+      aria-label="The ticket as a form"
+      onKeyDown={(e) => {
+        const [verb] = SIDES.find(([, , code]) => e.altKey && e.code === code) ?? [];
+        if (!verb) return;
+        e.preventDefault();
+        e.stopPropagation();
+        send(verb);
+      }}
+    >
       <div className="flex gap-1">
         <Choice
           label="Side"
           value={f.verb}
-          change={(verb) => set({ verb, price: turned(price, f.verb, verb) })}
-        >
-          <option value="buy">buy</option>
-          <option value="short">short</option>
-        </Choice>
-        <Stepped
-          label="Size"
-          value={size.value}
-          step={STEP[size.by]}
-          least={size.by === 'R' ? 0.25 : 1}
-          places={size.by === 'R' ? 2 : 0}
-          change={(value) => set({ size: { ...size, value } })}
+          options={SIDES.map(([v]) => [v, v] as const)}
+          change={(verb) => put(turned(f, verb))}
+          className="w-[74px] px-1 py-0.5"
         />
-        <Choice label="Size in" value={size.by} change={(by) => set({ size: { ...size, by } })}>
-          {SIZES.map(([by, name]) => (
-            <option key={by} value={by}>
-              {name}
-            </option>
-          ))}
-        </Choice>
+        {size.by === 'part' ? (
+          <Choice
+            label="Size"
+            value={size.value}
+            options={PARTS}
+            change={(value) => set({ size: { by: 'part', value } })}
+            className="w-[74px] px-1 py-0.5"
+          />
+        ) : (
+          <Stepped
+            label="Size"
+            value={size.value}
+            step={STEP[size.by]}
+            least={size.by === 'R' ? 0.25 : 1}
+            places={size.by === 'R' ? 2 : 0}
+            change={(value) => set({ size: { ...size, value } })}
+          />
+        )}
+        <Choice
+          label="Size in"
+          value={size.by}
+          options={out ? CLOSE_SIZES : ENTRY_SIZES}
+          change={(by) =>
+            set({ size: by === 'part' ? { by, value: 'all' } : { by, value: numeric(size.value) } })
+          }
+          className="min-w-0 grow px-1 py-0.5"
+        />
       </div>
       <div className="flex gap-1">
-        <Choice label="Price" value={price.by} change={(by) => set({ price: priceBy(by) })}>
-          {PRICES.map(([by, name]) => (
-            <option key={by} value={by}>
-              {name}
-            </option>
-          ))}
-        </Choice>
+        <Choice
+          label="Price"
+          value={price.by}
+          options={out ? [...PRICES, ['trail', 'trailing'] as const] : PRICES}
+          change={(by) => set({ price: priceBy(by) })}
+          className="min-w-0 grow px-1 py-0.5"
+        />
         {'cents' in price && (
           <Stepped
             label="Cents from it"
@@ -100,33 +213,100 @@ export function TicketForm({ text, change }: { text: string; change(text: string
             change={(cents) => set({ price: { ...price, cents } })}
           />
         )}
-        {'value' in price && (
+        {'value' in price && price.by !== 'trail' && (
           <Stepped
             label={price.by === 'stop' ? 'Stop price' : 'Limit price'}
             value={price.value}
-            step={tickSize(roundToTick(last ?? PRICE_SCALE)) / PRICE_SCALE}
+            step={tick}
             least={0.01}
             places={Number(price.value) < 1 ? 4 : 2}
             change={(value) => set({ price: { ...price, value } })}
           />
         )}
-        <label className="ml-auto flex items-center gap-1">
-          <input type="checkbox" checked={f.extended} onChange={(e) => set({ extended: e.target.checked })} />
-          ext
-        </label>
+        {price.by === 'stop' && (
+          <Stepped
+            label="Its limit, or none"
+            value={price.limit}
+            step={tick}
+            least={0.01}
+            places={Number(price.limit) < 1 ? 4 : 2}
+            change={(limit) => set({ price: { ...price, limit } })}
+          />
+        )}
+        {price.by === 'trail' && (
+          <input
+            className="field num w-[74px] px-1 py-0.5"
+            aria-label="Trailing by"
+            title="20c, 3% or 0.5 atr"
+            value={price.value}
+            onChange={(e) => set({ price: { by: 'trail', value: e.target.value } })}
+          />
+        )}
       </div>
-      <Choice label="Exits" value={f.plan} change={(plan) => set({ plan })}>
-        <option value="">{f.exits === '' ? 'the active plan' : f.exits.replaceAll('\n', ', ')}</option>
-        {plans.map((p) => (
-          <option key={p.name} value={p.name}>
-            plan {p.name}
-          </option>
-        ))}
-      </Choice>
+      <div className="flex gap-1">
+        <Choice
+          label="Life"
+          value={f.life}
+          options={LIVES}
+          change={(life) => set({ life })}
+          className="min-w-0 grow px-1 py-0.5"
+        />
+        {(accounts?.length ?? 0) > 1 && (
+          <Choice
+            label="Account"
+            value={f.account}
+            options={[
+              ['', 'account in use'],
+              ...(accounts ?? []).map((a) => [a.rules.name, a.rules.name] as const),
+            ]}
+            change={(account) => set({ account })}
+            className="min-w-0 grow px-1 py-0.5"
+          />
+        )}
+        <Tick on={f.extended} change={(extended) => set({ extended })}>
+          ext
+        </Tick>
+      </div>
+      {!out && (
+        <Choice
+          label="Exits"
+          value={f.plan}
+          options={[
+            ['', f.exits === '' ? 'the active plan' : f.exits.replaceAll('\n', ', ')],
+            ...plans.map((p) => [p.name, `plan ${p.name}`] as const),
+          ]}
+          change={(plan) => set({ plan })}
+          className="px-1 py-0.5"
+        />
+      )}
+      <input
+        className="field num px-1 py-0.5"
+        aria-label="When it goes"
+        placeholder="at once, or when: last >= 6.60"
+        title="A condition, as after “when”; the reference page has them all"
+        value={f.condition}
+        onChange={(e) => set({ condition: e.target.value })}
+      />
       <FourWays text={text} />
-    </div>
+      <div className="flex gap-1" role="group" aria-label="Send the ticket">
+        {SIDES.map(([verb, name, code]) => (
+          <button
+            key={verb}
+            type="button"
+            className={`btn grow px-1 py-0.5 ${verb === f.verb ? 'font-bold' : 'text-quiet'} ${verb === 'buy' || verb === 'cover' ? 'text-up' : 'text-down'}`}
+            title={`Alt+${code.slice(3)} while the ticket has the focus`}
+            onClick={() => send(verb)}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+    </fieldset>
   );
 }
+
+/** A size that is a number, where it was a part. */
+const numeric = (text: string): string => (/^[\d.]+$/.test(text) ? text : '100');
 
 /** The size in shares, dollars, part of the power and R, as it would be now; or why it cannot go. */
 function FourWays({ text }: { text: string }) {
@@ -152,43 +332,6 @@ function FourWays({ text }: { text: string }) {
   );
 }
 
-/** The same place beside the quote for the other side. */
-function turned(
-  price: TicketFields['price'],
-  from: TicketFields['verb'],
-  to: TicketFields['verb'],
-): TicketFields['price'] {
-  if (from === to || (price.by !== 'ask' && price.by !== 'bid')) return price;
-  const cents = Number(price.cents);
-  return {
-    by: price.by === 'ask' ? 'bid' : 'ask',
-    cents: Number.isNaN(cents) ? price.cents : String(-cents),
-  };
-}
-
-function Choice<T extends string>({
-  label,
-  value,
-  change,
-  children,
-}: {
-  label: string;
-  value: T;
-  change(value: T): void;
-  children: ReactNode;
-}) {
-  return (
-    <select
-      className="field min-w-0 grow px-1 py-0.5"
-      aria-label={label}
-      value={value}
-      onChange={(e) => change(e.target.value as T)}
-    >
-      {children}
-    </select>
-  );
-}
-
 function Stepped({
   label,
   value,
@@ -208,7 +351,7 @@ function Stepped({
 }) {
   const onKeyDown = (e: KeyboardEvent) => {
     const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[e.key];
-    if (by === undefined) return;
+    if (by === undefined || e.altKey) return;
     e.preventDefault();
     change(stepped(value, by * step, least, places));
   };
