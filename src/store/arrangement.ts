@@ -188,7 +188,7 @@ export const SHIPPED: readonly Arrangement[] = [
         set(18.5, ['depth', 'ladder'], narrow),
         split(
           'vertical',
-          [set(24, ['cards'], narrow), set(36, ['shortlist'], narrow), set(40, ['ticket'], narrow)],
+          [set(20, ['cards'], narrow), set(28, ['shortlist'], narrow), set(52, ['ticket'], narrow)],
           18.5,
         ),
       ]),

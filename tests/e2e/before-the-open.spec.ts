@@ -1,4 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
+import { pick } from './desk';
 
 const grid = (page: Page) => page.getByRole('grid');
 const row = (page: Page, symbol: string) => grid(page).locator(`[data-symbol="${symbol}"]`);
@@ -73,7 +74,7 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await rail(page, /Shortlist of today/).click();
   const list = page.getByRole('region', { name: 'Shortlist of today' });
   await expect(list.locator('[data-symbol]')).toHaveCount(3);
-  await expect(list.getByLabel('Grade of VULPN')).toHaveValue('A');
+  await expect(list.getByLabel('Grade of VULPN')).toHaveText('A');
   await expect(list.getByLabel('Note on BRYXT')).toHaveValue('only above the high, small');
 
   // The one graded A: an alert at its level, its draft on a key, and staged with that key; nothing is sent before the second.
@@ -108,7 +109,7 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
 
   // All of it is there after a reload, and on the Desk.
   await page.reload();
-  await expect(list.getByLabel('Grade of VULPN')).toHaveValue('A');
+  await expect(list.getByLabel('Grade of VULPN')).toHaveText('A');
   await expect(words).toContainText(/target 2\.5R for half/);
   await page
     .getByRole('navigation', { name: 'Views' })
@@ -166,9 +167,9 @@ test('a rule as text and as clauses; what passes, what keeps out; the table sort
   await clauses.getByRole('textbox', { name: 'Value', exact: true }).first().pressSequentially('8.25%');
   await expect(clauses.getByRole('textbox', { name: 'Value', exact: true }).first()).toHaveValue('8.25%');
   await clauses.getByRole('textbox', { name: 'Value', exact: true }).first().fill('8%');
-  await clauses.getByRole('combobox', { name: 'Add a clause' }).selectOption('borrow');
-  await clauses.getByRole('combobox', { name: 'Is or is not' }).selectOption('is not');
-  await clauses.getByRole('combobox', { name: 'Value' }).selectOption('none');
+  await pick(clauses.getByRole('combobox', { name: 'Add a clause' }), 'borrow');
+  await pick(clauses.getByRole('combobox', { name: 'Is or is not' }), 'is not');
+  await pick(clauses.getByRole('combobox', { name: 'Value' }), 'none');
   await page.getByRole('button', { name: 'Text' }).click();
   await expect(rule).toHaveText(
     'gap > 8% and price between 2 and 20 and premarket volume > 100k and borrow is not none',
@@ -355,7 +356,7 @@ test('alerts from the chart, a level and a sentence: seen, heard by kind, notifi
   await form.getByRole('button', { name: 'Set the alert' }).click();
   await panel.getByRole('button', { name: 'New alert on VULPN' }).click();
   await form.getByLabel('reaches a level').check();
-  await form.getByLabel('Level', { exact: true }).selectOption('premarket high');
+  await pick(form.getByLabel('Level', { exact: true }), 'premarket high');
   await expect(form).toContainText('alert of VULPN at premarket high');
   await form.getByRole('button', { name: 'Set the alert' }).click();
   await expect(panel.getByRole('listitem')).toHaveCount(3);

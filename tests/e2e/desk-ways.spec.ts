@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { goTo, order, position, sayBack, view } from './desk';
+import { goTo, order, pick, position, sayBack, view } from './desk';
 
 const chart = (page: Page) => page.getByRole('region', { name: /^Chart of/ });
 const send = (page: Page) => page.getByRole('button', { name: 'Send (Enter)' }).click();
@@ -66,7 +66,7 @@ test('the ticket as a form and as text are one sentence; arrow keys step; depth 
   await size.press('ArrowUp');
   await size.press('PageUp');
   await expect(size).toHaveValue('260');
-  await ticket.getByRole('combobox', { name: 'Price' }).selectOption('limit');
+  await pick(ticket.getByRole('combobox', { name: 'Price' }), 'limit');
   const price = ticket.getByRole('textbox', { name: 'Limit price' });
   const before = Number(await price.inputValue());
   await price.press('PageUp');

@@ -1,5 +1,5 @@
 // What the stories do at the desk, over and over.
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 
 export const clock = (page: Page) => page.getByTestId('clock');
 export const sayBack = (page: Page) => page.getByLabel('Say-back');
@@ -23,6 +23,12 @@ export async function order(page: Page, text: string) {
   await ticket(page, text);
   await page.getByRole('button', { name: 'Send (Enter)' }).click();
   await expect(sayBack(page)).toContainText('Done');
+}
+
+/** Takes one of a list that opens. */
+export async function pick(field: Locator, name: string) {
+  await field.click();
+  await field.page().getByRole('option', { name, exact: true }).click();
 }
 
 export async function practise(page: Page, title: string, from: string) {

@@ -1,4 +1,5 @@
 import { type BrowserContext, expect, type Page, test } from '@playwright/test';
+import { pick } from './desk';
 
 const clock = (page: Page) => page.getByTestId('clock');
 const position = (page: Page) => page.getByTestId('position');
@@ -87,7 +88,7 @@ test('a bracket lives through reloads, kills and a cut line at each step of its 
 
   // On a slow line a change is drawn as asked until it is answered, also after a kill.
   await view(page, 'Setup');
-  await page.getByRole('combobox', { name: 'Time a message takes' }).selectOption('a bad line, 0.5 to 2 s');
+  await pick(page.getByRole('combobox', { name: 'Time a message takes' }), 'a bad line, 0.5 to 2 s');
   await view(page, 'Desk');
   await page.getByRole('slider', { name: /^target 2 of 100$/ }).press('ArrowRight');
   await page.getByRole('button', { name: 'Move (Enter)' }).click();
@@ -97,9 +98,10 @@ test('a bracket lives through reloads, kills and a cut line at each step of its 
   for (let k = 0; k < 5; k++) await page.getByRole('button', { name: 'Step one second' }).click();
   await expect(page.getByRole('slider', { name: /^target 2 of 100$/ })).toBeVisible();
   await view(page, 'Setup');
-  await page
-    .getByRole('combobox', { name: 'Time a message takes' })
-    .selectOption('none: answered in the same moment');
+  await pick(
+    page.getByRole('combobox', { name: 'Time a message takes' }),
+    'none: answered in the same moment',
+  );
   await view(page, 'Desk');
 
   // The first target fills after the open; the rest is protected for its size, then at breakeven.

@@ -29,7 +29,7 @@ test('bars had over HTTP are read back by the import, in each format', async ({ 
     await page
       .getByLabel('Choose files to import')
       .setInputFiles({ name, mimeType: '', buffer: await answer.body() });
-    await expect(page.getByLabel('Kind of rows')).toHaveValue('minute bars');
+    await expect(page.getByLabel('Kind of rows')).toHaveText('minute bars');
     await page.getByRole('button', { name: 'Read the rows' }).click();
     await expect(page.getByTestId('import-sum')).toHaveText(/^\d{2,3} rows can be used: ORBNT, VULPN\.$/);
     await page.getByRole('button', { name: 'Keep nothing' }).click();

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
+import { pick } from './desk';
 
 const focus = (page: Page) => page.getByTestId('focus-symbol');
 const sayBack = (page: Page) => page.getByLabel('Say-back');
@@ -235,8 +236,8 @@ test('setup: the risk unit sizes the next order, confirmations go off one by one
   await risk.fill('30');
   await page.getByRole('button', { name: 'Set', exact: true }).click();
   await expect(page.getByLabel('Focus, account and keys')).toContainText('1R $30');
-  await page.getByLabel('Ask for keys').selectOption('never');
-  await page.getByLabel('Ask for drags').selectOption('never');
+  await pick(page.getByLabel('Ask for keys'), 'never');
+  await pick(page.getByLabel('Ask for drags'), 'never');
   await view(page, 'Desk');
   await page.getByRole('heading', { name: 'Depth' }).click();
   await page.keyboard.press('q');

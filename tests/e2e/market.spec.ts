@@ -94,7 +94,7 @@ test('own data: three bad rows are named with line, value and reason; the good o
   await page
     .getByLabel('Choose files to import')
     .setInputFiles({ name: 'may.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) });
-  await expect(page.getByLabel('Kind of rows')).toHaveValue('minute bars');
+  await expect(page.getByLabel('Kind of rows')).toHaveText('minute bars');
   await page.getByRole('button', { name: 'Read the rows' }).click();
   const bad = page.getByTestId('bad-rows').locator('tbody tr');
   await expect(bad).toHaveCount(3);
@@ -139,7 +139,7 @@ test('bars in a Parquet file are read the same way; what is no table is named as
     );
   }
   await page.getByLabel('Choose files to import').setInputFiles('tests/e2e/may.parquet');
-  await expect(page.getByLabel('Kind of rows')).toHaveValue('minute bars');
+  await expect(page.getByLabel('Kind of rows')).toHaveText('minute bars');
   await page.getByRole('button', { name: 'Read the rows' }).click();
   await expect(page.getByTestId('import-sum')).toHaveText('3 rows can be used: ACMEK.');
 });

@@ -1,7 +1,8 @@
 // Source: the package technicalindicators 3.1.0 (VWAP by typical price; EMA seeded with the SMA; ATR after Wilder).
 import fc from 'fast-check';
-import { ATR, EMA, ROC, VWAP } from 'technicalindicators';
+import { ATR, EMA, ROC, RSI, SMA, VWAP } from 'technicalindicators';
 import {
+  atrLine,
   atrOf,
   boardTrade,
   createBoard,
@@ -9,6 +10,9 @@ import {
   factsOf,
   fieldOf,
   fieldValue,
+  rsiLine,
+  smaLine,
+  vwapBands,
   vwapLine,
 } from '@/core/market';
 import { at, FULL_DAY } from '@/core/units';
@@ -26,6 +30,46 @@ test('EMA agrees with the library from its first value on', () => {
       });
     }),
   );
+});
+
+test('SMA and RSI agree with the library from their first value on', () => {
+  fc.assert(
+    fc.property(prices, fc.integer({ min: 2, max: 20 }), (values, period) => {
+      smaLine(values, period)
+        .slice(period - 1)
+        .forEach((v, i) => {
+          expect(v).toBeCloseTo(SMA.calculate({ period, values })[i] as number, 5);
+        });
+      // The library rounds to two places.
+      const theirs = RSI.calculate({ period, values });
+      rsiLine(values, period)
+        .slice(period)
+        .forEach((v, i) => {
+          expect(Math.abs((v as number) - (theirs[i] as number))).toBeLessThan(0.011);
+        });
+    }),
+  );
+});
+
+// Worked example: closes of a spreadsheet that is often copied in textbooks on Wilder's RSI (from memory): 70.46 after 14 changes, then 66.25.
+test('RSI of the textbook’s closes', () => {
+  const closes = [
+    44.34, 44.09, 44.15, 43.61, 44.33, 44.83, 45.1, 45.42, 45.84, 46.08, 45.89, 46.03, 45.61, 46.28, 46.28,
+    46.0,
+  ];
+  const [first, second] = rsiLine(closes, 14).slice(14);
+  expect(first).toBeCloseTo(70.46, 1);
+  expect(second).toBeCloseTo(66.25, 1);
+});
+
+// By hand, from the definition of a weighted standard deviation: 100 shares at 10 and 300 at 12 have mean 11.5 and deviation √0.75.
+test('VWAP bands are one weighted standard deviation apart', () => {
+  const [, last] = vwapBands([
+    { volume: 100, turnover: 1_000 },
+    { volume: 300, turnover: 3_600 },
+  ]);
+  expect(last?.vwap).toBeCloseTo(11.5, 9);
+  expect(last?.deviation).toBeCloseTo(Math.sqrt(0.75), 9);
 });
 
 test('VWAP agrees with the library where every bar trades at one price, so that typical price is the price', () => {

@@ -2,10 +2,12 @@
 
 import dynamic from 'next/dynamic';
 import { Dialog } from 'radix-ui';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { explain, parseScript } from '@/core/language';
 import { LEVEL_NAMES } from '@/core/market';
 import { px } from '../format';
+import { Choice } from '../primitives/Choice';
+import { OneOf } from '../primitives/OneOf';
 import { act, useSession } from '../session';
 
 // Only who looks at a rule in words gets the words.
@@ -41,6 +43,48 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
   }[kind];
   const { problems } = parseScript(sentence);
   const problem = problems[0];
+  /** What else is to be said of the kind that is chosen. */
+  const about: Partial<Record<Kind, ReactNode>> = {
+    price: (
+      <>
+        <input
+          className="field num w-24 py-0.5"
+          aria-label="Price"
+          value={price}
+          onChange={(e) => setPrice(e.target.value)}
+        />
+        <span className="num text-[13px] text-quiet">last {px(last)}</span>
+      </>
+    ),
+    level: (
+      <Choice
+        label="Level"
+        className="w-52 py-0.5"
+        value={level}
+        options={LEVEL_NAMES.map((l) => [l, l] as const)}
+        change={setLevel}
+      />
+    ),
+    percent: (
+      <>
+        <input
+          className="field num w-16 py-0.5"
+          aria-label="Percent"
+          value={percent}
+          onChange={(e) => setPercent(e.target.value)}
+        />{' '}
+        %
+      </>
+    ),
+    rule: (
+      <input
+        className="field num min-w-0 grow py-0.5 text-[13px]"
+        aria-label="Rule"
+        value={rule}
+        onChange={(e) => setRule(e.target.value)}
+      />
+    ),
+  };
   return (
     <Dialog.Root open onOpenChange={(o) => !o && close()}>
       <Dialog.Portal>
@@ -62,55 +106,13 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
           >
             <fieldset className="mt-2 grid gap-1">
               <legend className="sr-only">What about</legend>
-              {KINDS.map(([k, text]) => (
-                <div key={k} className="flex min-h-8 items-center gap-2">
-                  <label className="flex items-center gap-2">
-                    <input type="radio" name="kind" checked={kind === k} onChange={() => setKind(k)} /> {text}
-                  </label>
-                  {k === 'price' && kind === k && (
-                    <>
-                      <input
-                        className="field num w-24 py-0.5"
-                        aria-label="Price"
-                        value={price}
-                        onChange={(e) => setPrice(e.target.value)}
-                      />
-                      <span className="num text-[13px] text-quiet">last {px(last)}</span>
-                    </>
-                  )}
-                  {k === 'level' && kind === k && (
-                    <select
-                      className="field py-0.5"
-                      aria-label="Level"
-                      value={level}
-                      onChange={(e) => setLevel(e.target.value)}
-                    >
-                      {LEVEL_NAMES.map((l) => (
-                        <option key={l}>{l}</option>
-                      ))}
-                    </select>
-                  )}
-                  {k === 'percent' && kind === k && (
-                    <>
-                      <input
-                        className="field num w-16 py-0.5"
-                        aria-label="Percent"
-                        value={percent}
-                        onChange={(e) => setPercent(e.target.value)}
-                      />{' '}
-                      %
-                    </>
-                  )}
-                  {k === 'rule' && kind === k && (
-                    <input
-                      className="field num min-w-0 grow py-0.5 text-[13px]"
-                      aria-label="Rule"
-                      value={rule}
-                      onChange={(e) => setRule(e.target.value)}
-                    />
-                  )}
-                </div>
-              ))}
+              <OneOf<Kind>
+                label="What about"
+                className="grid gap-1 [&>span]:min-h-8"
+                value={kind}
+                options={KINDS.map(([k, text]) => [k, text, kind === k ? about[k] : undefined] as const)}
+                change={setKind}
+              />
             </fieldset>
             {kind === 'rule' && (
               <div className="mt-1">

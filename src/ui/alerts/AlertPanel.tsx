@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import type { Alert } from '@/core/alerts';
 import { MINUTE } from '@/core/units';
 import { clock } from '../format';
+import { Tick } from '../primitives/Tick';
 import { ask, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
 import { AlertForm } from './AlertForm';
@@ -135,25 +136,22 @@ function Sound() {
           onPointerUp={() => play('price', volume)}
         />
       </label>
-      <label className="flex items-center gap-1.5">
-        <input type="checkbox" checked={muted} onChange={(e) => put({ muted: e.target.checked })} /> mute
-      </label>
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={notify}
-          onChange={async (e) => {
-            const want = e.target.checked;
-            const granted =
-              want &&
-              typeof Notification !== 'undefined' &&
-              (await Notification.requestPermission()) === 'granted';
-            setRefused(want && !granted);
-            put({ notify: granted });
-          }}
-        />{' '}
+      <Tick on={muted} change={(on) => put({ muted: on })}>
+        mute
+      </Tick>
+      <Tick
+        on={notify}
+        change={async (want) => {
+          const granted =
+            want &&
+            typeof Notification !== 'undefined' &&
+            (await Notification.requestPermission()) === 'granted';
+          setRefused(want && !granted);
+          put({ notify: granted });
+        }}
+      >
         browser notifications
-      </label>
+      </Tick>
       {refused && (
         <p className="w-full">
           ⚠ The browser does not allow notifications from this page. Allow them in its settings for this

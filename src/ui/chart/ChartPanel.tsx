@@ -84,7 +84,7 @@ export function ChartPanel({ panel }: { panel: string }) {
   return (
     <section
       className="panel @container relative flex h-full min-h-0 flex-col"
-      aria-label={`Chart of ${symbol ?? 'nothing'}`}
+      aria-label={`Chart of ${symbol ?? 'nothing'}${panel === 'chart-1' ? '' : `, ${panel.replace('-', ' ')}`}`}
       onKeyDown={(e) => {
         if (!(e.ctrlKey || e.metaKey) || e.key !== 'z' || symbol === undefined) return;
         if ((e.target as Element).closest('input')) return;

@@ -3,6 +3,7 @@
 import { type DragEvent, useRef, useState } from 'react';
 import { type ColumnMap, guessColumns, type ImportKind, type ReadTable } from '@/core/formats';
 import { type ImportJob, lookAt, readFiles } from '@/worker/import-client';
+import { Choice } from '../primitives/Choice';
 import { ask } from '../session';
 
 type Step =
@@ -187,44 +188,35 @@ function Mapping({
           ? step.files[0]?.name
           : `${step.files.length} files, first ${step.files[0]?.name}`}
         . Its rows are{' '}
-        <select
-          className="field"
-          aria-label="Kind of rows"
+        <Choice<ImportKind>
+          label="Kind of rows"
+          className="inline-flex w-36"
           value={step.as}
-          onChange={(e) => change({ ...step, as: e.target.value as ImportKind })}
-        >
-          {KINDS.map((k) => (
-            <option key={k}>{k}</option>
-          ))}
-        </select>
+          options={KINDS.map((k) => [k, k] as const)}
+          change={(as) => change({ ...step, as })}
+        />
       </p>
       <div className="grid grid-cols-4 gap-x-3 gap-y-1">
         {COLUMNS.filter(([key]) => needed(step.as, key)).map(([key, label]) => (
-          <label key={key} className="text-[13px]">
-            {step.as === 'prints' && key === 'close'
-              ? 'Price'
-              : step.as === 'prints' && key === 'volume'
-                ? 'Shares'
-                : label}
-            <select
-              className="field block w-full"
-              value={step.map[key]}
-              onChange={(e) => change({ ...step, map: { ...step.map, [key]: Number(e.target.value) } })}
-            >
-              <option value={-1}>
-                {key === 'symbol'
-                  ? 'from the file’s name'
-                  : key === 'time'
-                    ? 'in the date column'
-                    : 'not chosen'}
-              </option>
-              {headings?.map((h, i) => (
-                <option key={h + i} value={i}>
-                  {h || `column ${i + 1}`}
-                </option>
-              ))}
-            </select>
-          </label>
+          <div key={key} className="text-[13px]">
+            {nameIn(step.as, key, label)}
+            <Choice
+              label={nameIn(step.as, key, label)}
+              value={String(step.map[key])}
+              options={[
+                [
+                  '-1',
+                  key === 'symbol'
+                    ? 'from the file’s name'
+                    : key === 'time'
+                      ? 'in the date column'
+                      : 'not chosen',
+                ],
+                ...(headings ?? []).map((h, i) => [String(i), h || `column ${i + 1}`] as const),
+              ]}
+              change={(i) => change({ ...step, map: { ...step.map, [key]: Number(i) } })}
+            />
+          </div>
         ))}
       </div>
       <pre className="num my-2 overflow-auto bg-ground p-2 text-[12px] text-quiet">
@@ -325,3 +317,7 @@ function Agree({
     </div>
   );
 }
+
+/** What a column is called for rows of a kind. */
+const nameIn = (as: ImportKind, key: string, label: string): string =>
+  as !== 'prints' ? label : key === 'close' ? 'Price' : key === 'volume' ? 'Shares' : label;

@@ -19,6 +19,7 @@ import {
 import { GripVertical, X } from 'lucide-react';
 import { rackChanged, rackShown, withSizes } from '@/store/keys';
 import type { KeptRack } from '@/store/settings';
+import { Choice } from '../primitives/Choice';
 import { SureButton } from '../primitives/SureButton';
 import { useSettings } from '../settings';
 
@@ -73,19 +74,13 @@ export function RackEditor({ done }: { done(): void }) {
             set({ racks: racks.map((r) => (r.id === rack.id ? { ...r, name: e.target.value } : r)) })
           }
         />
-        <select
-          className="field py-0.5"
-          aria-label="Put a script on the rack"
+        <Choice
+          label="Put a script on the rack"
+          className="w-44 py-0.5"
           value=""
-          onChange={(e) => add(e.target.value)}
-        >
-          <option value="">put a script here …</option>
-          {unused.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
+          options={[['', 'put a script here …'], ...unused.map((s) => [s.id, s.name] as const)]}
+          change={add}
+        />
         <button
           type="button"
           className="btn py-0.5"

@@ -14,6 +14,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { type Purpose, parseScript, purposeOf } from '@/core/language';
 import { bound, keysInUse, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
+import { Choice } from '../primitives/Choice';
 import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
 import { ask, useSession, watch } from '../session';
@@ -143,18 +144,13 @@ function Sets() {
   };
   return (
     <>
-      <select
-        className="field py-0.5"
-        aria-label="Set of keys"
+      <Choice
+        label="Set of keys"
+        className="w-36 py-0.5"
         value={inUse.id}
-        onChange={(e) => set({ keySet: e.target.value })}
-      >
-        {keySets.map((k) => (
-          <option key={k.id} value={k.id}>
-            {k.name}
-          </option>
-        ))}
-      </select>
+        options={keySets.map((k) => [k.id, k.name] as const)}
+        change={(keySet) => set({ keySet })}
+      />
       <Pop title="Change this set of keys" label="…" className="btn px-2 py-0">
         <div className="grid w-[240px] gap-2 p-3 text-[13px]">
           <label>

@@ -11,6 +11,7 @@ import {
   takenIn,
 } from '@/store/script-file';
 import { download } from '../download';
+import { OneOf } from '../primitives/OneOf';
 import { Pop } from '../primitives/Pop';
 import { useSettings } from '../settings';
 import { chordName, faultsOf } from './chords';
@@ -98,12 +99,16 @@ function Taking({ filed, done }: { filed: FiledScript[]; done(): void }) {
             {clashes.names.length > 3 ? '” …' : '”'}
             {clashes.names.length === 1 && ' is there already.'}
           </legend>
-          {(['both', 'replace', 'skip'] as const).map((c) => (
-            <label key={c} className="mr-3">
-              <input type="radio" name="names" checked={names === c} onChange={() => setNames(c)} />{' '}
-              {c === 'both' ? 'keep both' : c === 'replace' ? 'take the file’s' : 'keep mine'}
-            </label>
-          ))}
+          <OneOf<OnClash>
+            label="Scripts of the same name"
+            value={names}
+            options={[
+              ['both', 'keep both'],
+              ['replace', 'take the file’s'],
+              ['skip', 'keep mine'],
+            ]}
+            change={setNames}
+          />
         </fieldset>
       )}
       {clashes.keys.length > 0 && (
@@ -115,12 +120,15 @@ function Taking({ filed, done }: { filed: FiledScript[]; done(): void }) {
               .join('; ')}
             {clashes.keys.length > 3 && ` and ${clashes.keys.length - 3} more`}.
           </legend>
-          {[false, true].map((t) => (
-            <label key={String(t)} className="mr-3">
-              <input type="radio" name="keys" checked={take === t} onChange={() => setTake(t)} />{' '}
-              {t ? 'the file’s keys' : 'my keys stay'}
-            </label>
-          ))}
+          <OneOf<'mine' | 'file'>
+            label="Keys that are taken"
+            value={take ? 'file' : 'mine'}
+            options={[
+              ['mine', 'my keys stay'],
+              ['file', 'the file’s keys'],
+            ]}
+            change={(k) => setTake(k === 'file')}
+          />
         </fieldset>
       )}
       <span className="flex gap-2">

@@ -9,6 +9,7 @@ import { SentenceRows } from '../builder/SentenceRows';
 import { LiveSayBack } from '../editor/LiveSayBack';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { SureButton } from '../primitives/SureButton';
+import { Tick } from '../primitives/Tick';
 import { useSettings } from '../settings';
 import { ChordField } from './ChordField';
 import { chordName } from './chords';
@@ -44,14 +45,13 @@ export function ScriptPanel({
         </label>
         <Tags tags={script.tags} change={(tags) => change({ tags })} />
         <ChordField script={script.id} />
-        <label className="flex items-center gap-1.5 pb-1.5 whitespace-nowrap">
-          <input
-            type="checkbox"
-            checked={shown}
-            onChange={(e) => set(onRack(useSettings.getState(), script.id, e.target.checked))}
-          />
+        <Tick
+          className="pb-1.5 whitespace-nowrap"
+          on={shown}
+          change={(on) => set(onRack(useSettings.getState(), script.id, on))}
+        >
           on the rack
-        </label>
+        </Tick>
         <button type="button" className="btn" onClick={copy}>
           Copy
         </button>

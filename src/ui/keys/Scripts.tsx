@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { keysInUse, rackShown } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
+import { Choice } from '../primitives/Choice';
 import { Pop } from '../primitives/Pop';
 import { useSettings } from '../settings';
 import { useHands } from '../shell/hands';
@@ -54,16 +55,13 @@ export function Scripts({
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
-        <select
-          className="field py-0.5"
-          aria-label="Order of the scripts"
+        <Choice<By>
+          label="Order of the scripts"
+          className="w-32 py-0.5"
           value={by}
-          onChange={(e) => setBy(e.target.value as By)}
-        >
-          {ORDERS.map((o) => (
-            <option key={o}>{o}</option>
-          ))}
-        </select>
+          options={ORDERS.map((o) => [o, o] as const)}
+          change={setBy}
+        />
       </div>
       <Retired />
       <div ref={box} className="min-h-0 grow overflow-auto">

@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { isLive, positionOf } from '@/core/orders';
 import { type Price, roundToTick } from '@/core/units';
 import { pointedNow } from '../chart/pointed-now';
@@ -41,6 +41,8 @@ export function Ladder() {
   const [part, setPart] = useState<(typeof PARTS)[number][0]>('all');
   const [centre, setCentre] = useState<{ symbol: string; price: Price } | null>(null);
   const over = useRef(false);
+  const now = useRef<RowProps['press']>(() => {});
+  const pressNow = useCallback<RowProps['press']>((price, side) => now.current(price, side), []);
   const { box, height } = useSize();
   const symbol = focus?.symbol;
   useEffect(() => {
@@ -89,6 +91,8 @@ export function Ladder() {
       : pointedSentence(what, price, pointedNow(symbol, what));
     void act(text, 'buttons', 'Ladder');
   };
+  // Rows are drawn again only when they change: what they call is always of this moment.
+  now.current = press;
   const priceAt = (_x: number, y: number) => {
     const top = box.current?.getBoundingClientRect().top ?? 0;
     const row = rows[Math.max(0, Math.min(rows.length - 1, Math.floor((y - top) / ROW)))];
@@ -176,7 +180,7 @@ export function Ladder() {
             best={r.price === bid ? 'bid' : r.price === offer ? 'ask' : ''}
             last={r.price === focus.last}
             ahead={ahead}
-            press={press}
+            press={pressNow}
             priceAt={priceAt}
           />
         ))}

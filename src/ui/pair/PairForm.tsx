@@ -2,6 +2,8 @@
 
 import { useState } from 'react';
 import { explain, parseScript } from '@/core/language';
+import { Choice } from '../primitives/Choice';
+import { Tick } from '../primitives/Tick';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import type { Pair } from './pair-sentence';
@@ -43,50 +45,37 @@ export function PairForm({ pair }: { pair: Pair }) {
         />
         {problem && <span className="block">⚠ {explain(problem)}</span>}
       </label>
-      <label>
+      <div>
         <span className="heading block">Exits of what it opens</span>
-        <select
-          className="field mt-0.5 w-full"
+        <Choice
+          label="Exits of what it opens"
+          className="mt-0.5 w-full"
           value={pair.plan}
-          onChange={(e) => change({ plan: e.target.value })}
-        >
-          <option value="">the active plan</option>
-          {plans.map((p) => (
-            <option key={p.name}>{p.name}</option>
-          ))}
-        </select>
-      </label>
-      <label>
+          options={[['', 'the active plan'], ...plans.map((p) => [p.name, p.name] as const)]}
+          change={(plan) => change({ plan })}
+        />
+      </div>
+      <div>
         <span className="heading block">When it is pressed</span>
-        <select
-          className="field mt-0.5 w-full"
+        <Choice<Pair['when']>
+          label="When it is pressed"
+          className="mt-0.5 w-full"
           value={pair.when}
-          onChange={(e) => change({ when: e.target.value as Pair['when'] })}
-        >
-          <option value="now">it goes at once</option>
-          <option value="staged">it is staged</option>
-          <option value="at the open">it waits for 09:30</option>
-        </select>
-      </label>
+          options={[
+            ['now', 'it goes at once'],
+            ['staged', 'it is staged'],
+            ['at the open', 'it waits for 09:30'],
+          ]}
+          change={(when) => change({ when })}
+        />
+      </div>
       <span className="flex gap-4">
-        <label>
-          <input
-            type="checkbox"
-            checked={pair.market}
-            onChange={(e) =>
-              change({ market: e.target.checked, extended: pair.extended && !e.target.checked })
-            }
-          />{' '}
+        <Tick on={pair.market} change={(on) => change({ market: on, extended: pair.extended && !on })}>
           at market
-        </label>
-        <label>
-          <input
-            type="checkbox"
-            checked={pair.extended}
-            onChange={(e) => change({ extended: e.target.checked, market: pair.market && !e.target.checked })}
-          />{' '}
+        </Tick>
+        <Tick on={pair.extended} change={(on) => change({ extended: on, market: pair.market && !on })}>
           extended hours
-        </label>
+        </Tick>
       </span>
       <button
         type="button"

@@ -10,6 +10,7 @@ import { SentenceRows } from '../builder/SentenceRows';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock, px, readTime } from '../format';
 import { SureButton } from '../primitives/SureButton';
+import { Tick } from '../primitives/Tick';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { PlanPictureView } from './PlanPicture';
@@ -134,22 +135,12 @@ export function PlanEditor({
         <Hours hours={plan.hours} change={(hours) => change({ hours })} />
         <fieldset className="text-[13px]">
           <legend className="heading">Taken where none is named</legend>
-          <label className="mr-4">
-            <input
-              type="checkbox"
-              checked={long === plan.name}
-              onChange={() => set({ planLong: plan.name })}
-            />{' '}
+          <Tick className="mr-4" on={long === plan.name} change={() => set({ planLong: plan.name })}>
             by long
-          </label>
-          <label>
-            <input
-              type="checkbox"
-              checked={short === plan.name}
-              onChange={() => set({ planShort: plan.name })}
-            />{' '}
+          </Tick>
+          <Tick on={short === plan.name} change={() => set({ planShort: plan.name })}>
             by short
-          </label>
+          </Tick>
         </fieldset>
         <fieldset className="grid grid-cols-3 gap-2 text-[13px]">
           <legend className="heading">Example in {seen?.symbol ?? 'the focus'}</legend>

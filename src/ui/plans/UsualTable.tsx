@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { PRICE_SCALE, parsePrice } from '@/core/units';
 import type { Settings } from '@/store/settings';
 import { px } from '../format';
+import { OneOf } from '../primitives/OneOf';
 import { useSettings } from '../settings';
 
 type Usual = Settings['usual'];
@@ -19,14 +20,16 @@ export function UsualTable() {
   return (
     <section className="panel px-3 py-2 text-[13px]" aria-label="Usual distances">
       <h2 className="heading">Usual distances</h2>
-      <div className="my-1 flex gap-3">
-        {(['price', 'atr'] as const).map((by) => (
-          <label key={by}>
-            <input type="radio" name="usual by" checked={usual.by === by} onChange={() => change({ by })} />{' '}
-            {by === 'price' ? 'by price' : 'by ATR'}
-          </label>
-        ))}
-      </div>
+      <OneOf
+        label="Usual distances go"
+        className="my-1 flex gap-3"
+        value={usual.by}
+        options={[
+          ['price', 'by price'],
+          ['atr', 'by ATR'],
+        ]}
+        change={(by) => change({ by })}
+      />
       {usual.by === 'price' ? (
         <table className="num w-full">
           <thead className="text-left text-quiet">

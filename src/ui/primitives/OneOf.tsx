@@ -1,7 +1,7 @@
 'use client';
 
 import { RadioGroup } from 'radix-ui';
-import { useId } from 'react';
+import { type ReactNode, useId } from 'react';
 
 /** One of a few, all in sight. */
 export function OneOf<T extends string>({
@@ -13,7 +13,8 @@ export function OneOf<T extends string>({
 }: {
   label: string;
   value: T;
-  options: readonly (readonly [value: T, name: React.ReactNode])[];
+  /** Each with its words; and what stands beside it. */
+  options: readonly (readonly [value: T, name: ReactNode, beside?: ReactNode])[];
   change(value: T): void;
   className?: string;
 }) {
@@ -25,7 +26,7 @@ export function OneOf<T extends string>({
       className={className}
       onValueChange={(v) => change(v as T)}
     >
-      {options.map(([v, name]) => (
+      {options.map(([v, name, beside]) => (
         <span key={v} className="inline-flex items-center gap-1.5">
           <RadioGroup.Item
             id={`${id} ${v}`}
@@ -35,6 +36,7 @@ export function OneOf<T extends string>({
             <RadioGroup.Indicator className="h-[7px] w-[7px] rounded-full bg-text" />
           </RadioGroup.Item>
           <label htmlFor={`${id} ${v}`}>{name}</label>
+          {beside}
         </span>
       ))}
     </RadioGroup.Root>

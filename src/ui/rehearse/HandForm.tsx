@@ -4,6 +4,7 @@ import { Plus, X } from 'lucide-react';
 import { conditionProblem } from '../builder/frames';
 import { SentenceRows } from '../builder/SentenceRows';
 import { ScriptEditor } from '../editor/ScriptEditor';
+import { Choice } from '../primitives/Choice';
 import { Pop } from '../primitives/Pop';
 import { useSettings } from '../settings';
 import { type Draft, type DraftKey, FIRST_KEY } from './draft';
@@ -145,21 +146,15 @@ function KeyForm({
 function TakeScript({ name, take }: { name: string; take(text: string): void }) {
   const scripts = useSettings((s) => s.scripts);
   return (
-    <select
-      className="field w-40 text-[13px]"
-      aria-label={`${name}: take a script`}
+    <Choice
+      label={`${name}: take a script`}
+      className="w-40 text-[13px]"
       value=""
-      onChange={(e) => {
-        const script = scripts.find((s) => s.id === e.target.value);
+      options={[['', 'take one of yours…'], ...scripts.map((s) => [s.id, s.name] as const)]}
+      change={(id) => {
+        const script = scripts.find((s) => s.id === id);
         if (script) take(script.text);
       }}
-    >
-      <option value="">take one of yours…</option>
-      {scripts.map((s) => (
-        <option key={s.id} value={s.id}>
-          {s.name}
-        </option>
-      ))}
-    </select>
+    />
   );
 }

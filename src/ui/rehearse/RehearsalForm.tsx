@@ -1,8 +1,11 @@
 'use client';
 
-import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { Fragment, type ReactNode, useEffect, useMemo, useState } from 'react';
 import type { DayChoice } from '@/worker/protocol';
 import { planBookOf } from '../plans/usePlanBook';
+import { Choice } from '../primitives/Choice';
+import { OneOf } from '../primitives/OneOf';
+import { Tick } from '../primitives/Tick';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { type Draft, type Flaw, readDraft } from './draft';
@@ -26,19 +29,18 @@ export function RehearsalForm() {
     <section className="panel flex flex-col overflow-hidden" aria-label="What is rehearsed">
       <div className="min-h-0 grow overflow-y-auto px-3 py-2">
         <HandForm which="first" draft={draft} />
-        <label className="my-2 flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={draft.compare}
-            onChange={(e) =>
-              changeDraft({
-                compare: e.target.checked,
-                ...(e.target.checked && draft.second.keys.length === 0 ? { second: draft.first } : {}),
-              })
-            }
-          />
+        <Tick
+          className="my-2"
+          on={draft.compare}
+          change={(compare) =>
+            changeDraft({
+              compare,
+              ...(compare && draft.second.keys.length === 0 ? { second: draft.first } : {}),
+            })
+          }
+        >
           beside it the same with one thing changed (B)
-        </label>
+        </Tick>
         {draft.compare && <HandForm which="second" draft={draft} />}
         <Who {...field} />
         <fieldset className="mt-3">
@@ -164,50 +166,43 @@ function Who(field: FieldProps) {
   return (
     <fieldset className="mt-2">
       <legend className="heading">Which symbols</legend>
-      <div className="flex items-center gap-2">
-        <label className="flex items-center gap-1.5">
-          <input
-            type="radio"
-            name="who"
-            checked={draft.who === 'scan'}
-            onChange={() => changeDraft({ who: 'scan' })}
-          />
-          in the scan
-        </label>
-        <select
-          className="field w-44"
-          aria-label="Scan"
-          value={draft.scan}
-          aria-invalid={field.flawOf('scan') !== undefined}
-          onChange={(e) => changeDraft({ scan: e.target.value, who: 'scan' })}
-        >
-          {!scans.some((s) => s.id === draft.scan) && <option value={draft.scan}>choose a scan</option>}
-          {scans.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
-        <TextField name="best" label="the first" wide="w-10" {...field} />
-      </div>
-      <div className="mt-1.5 flex items-center gap-2">
-        <label className="flex items-center gap-1.5">
-          <input
-            type="radio"
-            name="who"
-            checked={draft.who === 'one'}
-            onChange={() => changeDraft({ who: 'one' })}
-          />
-          one by name
-        </label>
-        <input
-          className="field num w-24 uppercase"
-          aria-label="Symbol"
-          value={draft.symbol}
-          aria-invalid={field.flawOf('symbol') !== undefined}
-          onChange={(e) => changeDraft({ symbol: e.target.value, who: 'one' })}
-        />
-      </div>
+      <OneOf<typeof draft.who>
+        label="Which symbols"
+        className="grid gap-1.5"
+        value={draft.who}
+        options={[
+          [
+            'scan',
+            'in the scan',
+            <Fragment key="scan">
+              <Choice
+                label="Scan"
+                className="w-40"
+                value={draft.scan}
+                options={[
+                  ...(scans.some((s) => s.id === draft.scan) ? [] : [[draft.scan, 'choose a scan'] as const]),
+                  ...scans.map((s) => [s.id, s.name] as const),
+                ]}
+                change={(scan) => changeDraft({ scan, who: 'scan' })}
+              />
+              <TextField name="best" label="the first" wide="w-10" {...field} />
+            </Fragment>,
+          ],
+          [
+            'one',
+            'one by name',
+            <input
+              key="one"
+              className="field num w-24 uppercase"
+              aria-label="Symbol"
+              value={draft.symbol}
+              aria-invalid={field.flawOf('symbol') !== undefined}
+              onChange={(e) => changeDraft({ symbol: e.target.value, who: 'one' })}
+            />,
+          ],
+        ]}
+        change={(who) => changeDraft({ who })}
+      />
     </fieldset>
   );
 }
@@ -216,18 +211,16 @@ function Days({ choice, ...field }: FieldProps & { choice: DayChoice | null }) {
   const { draft, flawOf } = field;
   if (!choice) return <p className="mt-3 text-quiet">The days are being listed.</p>;
   const box = (list: 'practice' | 'own', id: string, label: string) => (
-    <label key={id} className="flex items-center gap-1.5">
-      <input
-        type="checkbox"
-        checked={draft[list].includes(id)}
-        onChange={(e) =>
-          changeDraft({
-            [list]: e.target.checked ? [...draft[list], id] : draft[list].filter((x) => x !== id),
-          })
-        }
-      />
-      <span className="min-w-0 truncate">{label}</span>
-    </label>
+    <Tick
+      key={id}
+      className="min-w-0"
+      on={draft[list].includes(id)}
+      change={(on) =>
+        changeDraft({ [list]: on ? [...draft[list], id] : draft[list].filter((x) => x !== id) })
+      }
+    >
+      {label}
+    </Tick>
   );
   const all = choice.practice.every((p) => draft.practice.includes(p.id));
   return (

@@ -3,6 +3,7 @@
 import { useMemo, useState } from 'react';
 import { figuresOf, MARKET_VERSION } from '@/core/rehearsal';
 import type { KeptRehearsal } from '@/store/rehearsals';
+import { Choice } from '../primitives/Choice';
 import { SureButton } from '../primitives/SureButton';
 import { Comparison } from './Comparison';
 import { draftOf } from './draft-of';
@@ -56,18 +57,13 @@ export function RehearsalResults() {
 function Head({ rehearsal, list }: { rehearsal: KeptRehearsal; list: readonly KeptRehearsal[] }) {
   return (
     <div className="flex items-center gap-2 border-line border-b px-3 py-1.5">
-      <select
-        className="field min-w-0 max-w-[340px] grow font-semibold"
-        aria-label="Rehearsal"
-        value={rehearsal.id}
-        onChange={(e) => void choose(Number(e.target.value))}
-      >
-        {list.map((r) => (
-          <option key={r.id} value={r.id}>
-            {r.name}, {daysText(r.days.length)}
-          </option>
-        ))}
-      </select>
+      <Choice
+        label="Rehearsal"
+        className="max-w-[340px] grow font-semibold"
+        value={String(rehearsal.id)}
+        options={list.map((r) => [String(r.id), `${r.name}, ${daysText(r.days.length)}`] as const)}
+        change={(id) => void choose(Number(id))}
+      />
       <span className="num text-[13px] text-quiet">{rehearsal.made.slice(0, 16).replace('T', ' ')} UTC</span>
       <button
         type="button"

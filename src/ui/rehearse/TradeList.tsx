@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
 import type { RehearsalDay, RehearsedTrade } from '@/core/rehearsal';
 import { avg, clock, signed } from '../format';
+import { Choice } from '../primitives/Choice';
 import { dayName } from './day-title';
 import { practise } from './practise';
 import { handColour, type Results } from './rehearsals';
@@ -43,16 +44,13 @@ export function TradeList({ results }: { results: Results }) {
     <div className="flex h-full min-h-[140px] flex-col">
       <div className={`${GRID} text-[13px] text-quiet`}>
         <span />
-        <select
-          className="field w-36 py-0 text-[13px]"
-          aria-label="Order of the trades"
+        <Choice<keyof typeof ORDERS>
+          label="Order of the trades"
+          className="w-36 py-0 text-[13px]"
           value={order}
-          onChange={(e) => setOrder(e.target.value as keyof typeof ORDERS)}
-        >
-          {Object.keys(ORDERS).map((o) => (
-            <option key={o}>{o}</option>
-          ))}
-        </select>
+          options={(Object.keys(ORDERS) as (keyof typeof ORDERS)[]).map((o) => [o, o] as const)}
+          change={setOrder}
+        />
         <span>key at</span>
         <span>symbol</span>
         <span className="text-right">entry</span>

@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from '@/core/formats';
 import { download } from '../download';
 import { clock } from '../format';
+import { Choice } from '../primitives/Choice';
 import { ask, useSession } from '../session';
 
 const ROW = 24;
@@ -51,28 +52,26 @@ export function Journal() {
           <span className="block text-quiet">Search</span>
           <input className="field w-52" value={search} onChange={(e) => setSearch(e.target.value)} />
         </label>
-        <label>
+        <div>
           <span className="block text-quiet">Symbol</span>
-          <select className="field" value={symbol} onChange={(e) => setSymbol(e.target.value)}>
-            <option value="">all</option>
-            {symbols.map((s) => (
-              <option key={s}>{s}</option>
-            ))}
-          </select>
-        </label>
-        <label>
+          <Choice
+            label="Symbol"
+            className="w-24"
+            value={symbol}
+            options={[['', 'all'], ...symbols.map((s) => [s, s] as const)]}
+            change={setSymbol}
+          />
+        </div>
+        <div>
           <span className="block text-quiet">Kind</span>
-          <select
-            className="field"
+          <Choice<JournalKind | ''>
+            label="Kind"
+            className="w-28"
             value={kind}
-            onChange={(e) => setKind(e.target.value as JournalKind | '')}
-          >
-            <option value="">all</option>
-            {JOURNAL_KINDS.map((k) => (
-              <option key={k}>{k}</option>
-            ))}
-          </select>
-        </label>
+            options={[['', 'all'], ...JOURNAL_KINDS.map((k) => [k, k] as const)]}
+            change={setKind}
+          />
+        </div>
         <label>
           <span className="block text-quiet">Order</span>
           <input

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { explain, parseRule, printTree, type Rule } from '@/core/language';
 import { FIELDS, fieldOf, fieldText } from '@/core/market';
 import { clausesOf, joined } from '@/core/scan';
+import { Choice } from '../primitives/Choice';
 import { firstClause } from './rule-words';
 
 interface Props {
@@ -53,20 +54,16 @@ export function ClauseForm({ rule, change, values }: Props) {
       ))}
       <li className="flex items-center gap-1">
         <Plus size={14} aria-hidden className="text-quiet" />
-        <select
-          className="field py-0.5 text-[13px]"
-          aria-label="Add a clause"
+        <Choice
+          label="Add a clause"
+          className="w-44 py-0.5 text-[13px]"
           value=""
-          onChange={(e) => {
-            const part = parseRule(firstClause(fieldOf(e.target.value)));
-            if (part.ok) put([...clauses, part.rule]);
+          options={[['', 'add a clause…'], ...FIELDS.map((f) => [f.name, f.name] as const)]}
+          change={(name) => {
+            const part = name === '' ? null : parseRule(firstClause(fieldOf(name)));
+            if (part?.ok) put([...clauses, part.rule]);
           }}
-        >
-          <option value="">add a clause…</option>
-          {FIELDS.map((f) => (
-            <option key={f.name}>{f.name}</option>
-          ))}
-        </select>
+        />
       </li>
     </ul>
   );
@@ -94,38 +91,32 @@ function ClauseRow({
   const now = values?.[FIELDS.indexOf(field)] ?? Number.NaN;
   return (
     <>
-      <select
-        className="field max-w-44 py-0.5"
-        aria-label="Field"
+      <Choice
+        label="Field"
+        className="w-44 py-0.5"
         value={clause.field}
-        title={field.meaning}
-        onChange={(e) => replace(firstClause(fieldOf(e.target.value)))}
-      >
-        {FIELDS.map((f) => (
-          <option key={f.name}>{f.name}</option>
-        ))}
-      </select>
+        options={FIELDS.map((f) => [f.name, f.name] as const)}
+        change={(name) => replace(firstClause(fieldOf(name)))}
+      />
       {clause.kind === 'is' && (
         <>
-          <select
-            className="field py-0.5"
-            aria-label="Is or is not"
+          <Choice<'is' | 'is not'>
+            label="Is or is not"
+            className="w-20 py-0.5"
             value={clause.not ? 'is not' : 'is'}
-            onChange={(e) => replace(`${clause.field} ${e.target.value} ${clause.choice}`)}
-          >
-            <option>is</option>
-            <option>is not</option>
-          </select>
-          <select
-            className="field py-0.5"
-            aria-label="Value"
+            options={[
+              ['is', 'is'],
+              ['is not', 'is not'],
+            ]}
+            change={(is) => replace(`${clause.field} ${is} ${clause.choice}`)}
+          />
+          <Choice
+            label="Value"
+            className="w-28 py-0.5"
             value={clause.choice}
-            onChange={(e) => replace(`${clause.field} is ${clause.not ? 'not ' : ''}${e.target.value}`)}
-          >
-            {field.choices?.map((x) => (
-              <option key={x}>{x}</option>
-            ))}
-          </select>
+            options={(field.choices ?? []).map((x) => [x, x] as const)}
+            change={(choice) => replace(`${clause.field} is ${clause.not ? 'not ' : ''}${choice}`)}
+          />
         </>
       )}
       {(clause.kind === 'compare' || clause.kind === 'between') && (
@@ -168,16 +159,13 @@ function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): v
   };
   return (
     <>
-      <select
-        className="field py-0.5"
-        aria-label="Comparison"
+      <Choice<string>
+        label="Comparison"
+        className="w-24 py-0.5"
         value={op}
-        onChange={(e) => replace(textOf(e.target.value, parts))}
-      >
-        {['>', '>=', '<', '<=', 'between'].map((o) => (
-          <option key={o}>{o}</option>
-        ))}
-      </select>
+        options={['>', '>=', '<', '<=', 'between'].map((o) => [o, o] as const)}
+        change={(o) => replace(textOf(o, parts))}
+      />
       {typed.map((t, k) => (
         <input
           key={k}

@@ -21,6 +21,7 @@ import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
 import { fieldOf, fieldText, isMove } from '@/core/market';
 import type { ListRow } from '@/store/settings';
+import { Choice } from '../primitives/Choice';
 import { focusOn, useSession } from '../session';
 
 interface RowsProps {
@@ -187,17 +188,18 @@ function ListLine({ row, chosen, unknown, cells, change, remove, onClick, onKey 
         {unknown && <span className="ml-2 font-sans text-[12px] text-quiet">not traded today</span>}
       </td>
       <td>
-        <select
-          className="field px-1 py-0"
-          aria-label={`Grade of ${row.symbol}`}
+        <Choice<ListRow['grade']>
+          label={`Grade of ${row.symbol}`}
+          className="w-11 px-1 py-0"
           value={row.grade}
-          onChange={(e) => change({ grade: e.target.value as ListRow['grade'] })}
-        >
-          <option value="">–</option>
-          <option>A</option>
-          <option>B</option>
-          <option>C</option>
-        </select>
+          options={[
+            ['', '–'],
+            ['A', 'A'],
+            ['B', 'B'],
+            ['C', 'C'],
+          ]}
+          change={(grade) => change({ grade })}
+        />
       </td>
       {cells.map((c) => (
         <td key={c.name} className={c.tone}>

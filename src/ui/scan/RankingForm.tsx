@@ -4,6 +4,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { FIELDS } from '@/core/market';
 import type { SavedScan } from '@/store/settings';
+import { Choice } from '../primitives/Choice';
 
 const RANKABLE = FIELDS.filter((f) => f.unit !== 'choice' && f.unit !== 'flag');
 
@@ -48,25 +49,23 @@ export function RankingForm({
             }
           />
           <span aria-hidden>×</span>
-          <select
-            className="field py-0.5"
-            aria-label="Ranked by"
+          <Choice
+            label="Ranked by"
+            className="w-44 py-0.5"
             value={p.field}
-            onChange={(e) => put(k, { field: e.target.value })}
-          >
-            {RANKABLE.map((f) => (
-              <option key={f.name}>{f.name}</option>
-            ))}
-          </select>
-          <select
-            className="field py-0.5"
-            aria-label="Direction"
+            options={RANKABLE.map((f) => [f.name, f.name] as const)}
+            change={(field) => put(k, { field })}
+          />
+          <Choice<'up' | 'down'>
+            label="Direction"
+            className="w-32 py-0.5"
             value={p.weight < 0 ? 'down' : 'up'}
-            onChange={(e) => put(k, { weight: Math.abs(p.weight) * (e.target.value === 'down' ? -1 : 1) })}
-          >
-            <option value="up">largest first</option>
-            <option value="down">smallest first</option>
-          </select>
+            options={[
+              ['up', 'largest first'],
+              ['down', 'smallest first'],
+            ]}
+            change={(way) => put(k, { weight: Math.abs(p.weight) * (way === 'down' ? -1 : 1) })}
+          />
           {ranking.length > 1 && (
             <button
               type="button"

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { AccountRules } from '@/core/account';
 import { type AccountId, moneyFromDollars } from '@/core/units';
+import { Choice } from '../primitives/Choice';
 import { act, ask, useSession } from '../session';
 import { FeesForm } from './FeesForm';
 import { GuardsForm } from './GuardsForm';
@@ -101,13 +102,19 @@ function NewAccount({ accounts, made }: { accounts: readonly Kept[]; made(id: st
         <span className="block text-[13px] text-quiet">Name</span>
         <input className="field w-44" value={name} onChange={(e) => setName(e.target.value)} />
       </label>
-      <label>
+      <div>
         <span className="block text-[13px] text-quiet">Kind</span>
-        <select className="field" value={kind} onChange={(e) => setKind(e.target.value as 'margin' | 'cash')}>
-          <option value="margin">margin</option>
-          <option value="cash">cash</option>
-        </select>
-      </label>
+        <Choice<'margin' | 'cash'>
+          label="Kind"
+          className="w-28"
+          value={kind}
+          options={[
+            ['margin', 'margin'],
+            ['cash', 'cash'],
+          ]}
+          change={setKind}
+        />
+      </div>
       <NumberInput f={cash} label="Starts with, $" />
       <button type="submit" className="btn" disabled={problem !== '' || cash.bad}>
         Make it

@@ -5,6 +5,7 @@ import type { Guards } from '@/core/account';
 import { type AccountId, money, moneyFromDollars, toDollars } from '@/core/units';
 import type { AccountSlice } from '@/worker/protocol';
 import { usd } from '../format';
+import { Tick } from '../primitives/Tick';
 import { useSession } from '../session';
 import { type Kept, keep } from './kept';
 import { NumberInput, useNumber } from './number-field';
@@ -101,10 +102,9 @@ export function GuardsForm({ account, use }: { account: Kept; use: AccountSlice 
           />
           {read.bad !== null && <span className="block text-[13px]">⚠ {read.bad}</span>}
         </label>
-        <label className="pb-1">
-          <input type="checkbox" checked={duplicates} onChange={(e) => setDuplicates(e.target.checked)} />{' '}
+        <Tick className="pb-1" on={duplicates} change={setDuplicates}>
           refuse the same order within a second
-        </label>
+        </Tick>
       </div>
       <div className="mt-2 flex items-center gap-3">
         <button type="submit" className="btn" disabled={bad}>

@@ -1,5 +1,6 @@
 'use client';
 
+import { Choice } from '../primitives/Choice';
 import { ask, useSession } from '../session';
 
 /** What the line to the exchange may take each way, in ms. */
@@ -17,27 +18,22 @@ export function LineForm() {
   return (
     <fieldset className="panel px-4 py-3">
       <legend className="heading px-1">The line to the exchange</legend>
-      <label>
-        Each message takes{' '}
-        <select
-          className="field mr-4"
-          aria-label="Time a message takes"
+      <span className="mr-4 inline-flex items-center gap-2">
+        Each message takes
+        <Choice
+          label="Time a message takes"
+          className="w-64"
           disabled={!line}
-          value={Math.max(0, now)}
-          onChange={(e) =>
+          value={String(Math.max(0, now))}
+          options={LATENCIES.map(([name], i) => [String(i), name] as const)}
+          change={(i) =>
             void ask({
               kind: 'line',
-              change: { kind: 'latency', latency: LATENCIES[Number(e.target.value)]?.[1] ?? null },
+              change: { kind: 'latency', latency: LATENCIES[Number(i)]?.[1] ?? null },
             })
           }
-        >
-          {LATENCIES.map(([name], i) => (
-            <option key={name} value={i}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
+        />
+      </span>
       <button
         type="button"
         className="btn"

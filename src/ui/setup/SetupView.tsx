@@ -2,6 +2,8 @@
 
 import { useState } from 'react';
 import { toDollars } from '@/core/units';
+import { Choice } from '../primitives/Choice';
+import { OneOf } from '../primitives/OneOf';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { AccountsForm } from './AccountsForm';
@@ -37,12 +39,15 @@ export function SetupView() {
       <h1 className="text-xl font-semibold">Setup</h1>
       <fieldset className="panel px-4 py-3">
         <legend className="heading px-1">Theme</legend>
-        {(['night', 'dawn'] as const).map((t) => (
-          <label key={t} className="mr-6">
-            <input type="radio" name="theme" checked={theme === t} onChange={() => set({ theme: t })} />{' '}
-            {t === 'night' ? 'Night' : 'Dawn'}
-          </label>
-        ))}
+        <OneOf
+          label="Theme"
+          value={theme}
+          options={[
+            ['night', 'Night'],
+            ['dawn', 'Dawn'],
+          ]}
+          change={(t) => set({ theme: t })}
+        />
       </fieldset>
       <fieldset className="panel flex items-center gap-3 px-4 py-3">
         <legend className="heading px-1">Second clock, and the first ten minutes</legend>
@@ -55,23 +60,19 @@ export function SetupView() {
         <legend className="heading px-1">Ask before sending</legend>
         <div className="grid grid-cols-5 gap-3">
           {SOURCES.map(([k, name]) => (
-            <label key={k}>
+            <div key={k}>
               <span className="block text-[13px] text-quiet">{name}</span>
-              <select
-                className="field w-full"
-                aria-label={`Ask for ${name}`}
+              <Choice<(typeof confirmations)[typeof k]>
+                label={`Ask for ${name}`}
                 value={confirmations[k]}
-                onChange={(e) =>
-                  set({
-                    confirm: { ...confirmations, [k]: e.target.value as (typeof confirmations)[typeof k] },
-                  })
-                }
-              >
-                <option value="always">always</option>
-                <option value="risk">what adds risk</option>
-                <option value="never">never</option>
-              </select>
-            </label>
+                options={[
+                  ['always', 'always'],
+                  ['risk', 'what adds risk'],
+                  ['never', 'never'],
+                ]}
+                change={(asks) => set({ confirm: { ...confirmations, [k]: asks } })}
+              />
+            </div>
           ))}
         </div>
         <p className="mt-2 text-quiet">The guards hold either way.</p>

@@ -101,7 +101,9 @@ function onKey(e: KeyboardEvent): void {
     e.preventDefault();
     return useHands.setState({ palette: true });
   }
-  if (e.repeat || e.defaultPrevented || isTyping(e.target)) return;
+  // A tab takes Enter for itself; what waits for a yes goes before it.
+  const onTab = (e.target as Element | null)?.getAttribute?.('role') === 'tab';
+  if (e.repeat || (e.defaultPrevented && !onTab) || isTyping(e.target)) return;
   if (e.key === 'Shift') return useHands.setState({ peeking: true });
   const { sayBack } = useSession.getState();
   const waits = sayBack.kind === 'confirm' || sayBack.kind === 'moving';

@@ -62,7 +62,13 @@ export function Story() {
           into the ticket
         </button>
       </div>
-      <ol ref={row} className="flex min-h-0 grow items-stretch gap-1.5 overflow-x-auto py-1 text-[12px]">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and has to by the keyboard too */}
+      <ol
+        ref={row}
+        tabIndex={0}
+        aria-label="What was done, how it stands, what is to come"
+        className="flex min-h-0 grow items-stretch gap-1.5 overflow-x-auto py-1 text-[12px]"
+      >
         {events.map((e) => (
           <li key={e.id} className="flex w-[150px] shrink-0 flex-col border-l border-line pl-1.5">
             <span className="num text-quiet">{clock(e.at)}</span>

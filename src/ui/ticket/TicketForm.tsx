@@ -148,7 +148,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
   const out = closes(f.verb);
   return (
     <fieldset
-      className="grid gap-1 text-[13px]"
+      className="grid min-w-0 gap-1 text-[13px]"
       aria-label="The ticket as a form"
       onKeyDown={(e) => {
         const [verb] = SIDES.find(([, , code]) => e.altKey && e.code === code) ?? [];
@@ -191,7 +191,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
           change={(by) =>
             set({ size: by === 'part' ? { by, value: 'all' } : { by, value: numeric(size.value) } })
           }
-          className="min-w-0 grow px-1 py-0.5"
+          className="min-w-0 flex-1 px-1 py-0.5"
         />
       </div>
       <div className="flex gap-1">
@@ -200,7 +200,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
           value={price.by}
           options={out ? [...PRICES, ['trail', 'trailing'] as const] : PRICES}
           change={(by) => set({ price: priceBy(by) })}
-          className="min-w-0 grow px-1 py-0.5"
+          className="min-w-0 flex-1 px-1 py-0.5"
         />
         {'cents' in price && (
           <Stepped
@@ -249,7 +249,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
           value={f.life}
           options={LIVES}
           change={(life) => set({ life })}
-          className="min-w-0 grow px-1 py-0.5"
+          className="min-w-0 flex-1 px-1 py-0.5"
         />
         {(accounts?.length ?? 0) > 1 && (
           <Choice
@@ -260,7 +260,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
               ...(accounts ?? []).map((a) => [a.rules.name, a.rules.name] as const),
             ]}
             change={(account) => set({ account })}
-            className="min-w-0 grow px-1 py-0.5"
+            className="min-w-0 flex-1 px-1 py-0.5"
           />
         )}
         <Tick on={f.extended} change={(extended) => set({ extended })}>

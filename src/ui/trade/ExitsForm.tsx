@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { averageEntry, positionOf, type Trade } from '@/core/orders';
 import { formatPrice, parsePrice, roundToTick } from '@/core/units';
 import { avg, px, signed, usd } from '../format';
+import { Choice } from '../primitives/Choice';
+import { OneOf } from '../primitives/OneOf';
 import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
 import { act, useSession } from '../session';
@@ -92,26 +94,25 @@ function Form({
       </p>
       <fieldset className="mb-2 flex gap-4">
         <legend className="text-quiet">Distances and percent count from</legend>
-        <label>
-          <input type="radio" name="base" checked={base === 'average'} onChange={() => setBase('average')} />{' '}
-          average <span className="num">{avg(average)}</span>
-        </label>
-        <label>
-          <input type="radio" name="base" checked={base === 'last'} onChange={() => setBase('last')} /> last{' '}
-          <span className="num">{px(last)}</span>
-        </label>
-        <label className="ml-auto">
-          for{' '}
-          <select
-            className="field py-0"
+        <OneOf<Base>
+          label="Distances and percent count from"
+          value={base}
+          options={[
+            ['average', `average ${avg(average)}`],
+            ['last', `last ${px(last)}`],
+          ]}
+          change={setBase}
+        />
+        <span className="ml-auto flex items-center gap-1.5">
+          for
+          <Choice<(typeof PARTS)[number]>
+            label="for"
+            className="w-24 py-0"
             value={part}
-            onChange={(e) => setPart(e.target.value as (typeof PARTS)[number])}
-          >
-            {PARTS.map((p) => (
-              <option key={p}>{p}</option>
-            ))}
-          </select>
-        </label>
+            options={PARTS.map((p) => [p, p] as const)}
+            change={setPart}
+          />
+        </span>
       </fieldset>
       <Line
         name="Stop"
@@ -139,23 +140,19 @@ function Form({
         <button type="submit" className="btn text-focus" disabled={exits.length === 0 || wrong}>
           Put them on
         </button>
-        <select
-          className="field"
-          aria-label="Put on a plan"
+        <Choice
+          label="Put on a plan"
+          className="w-36"
           value=""
-          onChange={(e) =>
+          options={[['', 'or a plan …'], ...plans.map((p) => [p.name, p.name] as const)]}
+          change={(name) =>
             void act(
-              `attach of ${trade.symbol} plan "${e.target.value}"${part === 'all' ? '' : ` to ${part}`}`,
+              `attach of ${trade.symbol} plan "${name}"${part === 'all' ? '' : ` to ${part}`}`,
               'buttons',
               'Exits',
             )
           }
-        >
-          <option value="">or a plan …</option>
-          {plans.map((p) => (
-            <option key={p.name}>{p.name}</option>
-          ))}
-        </select>
+        />
       </div>
       {lines.length > 0 && (
         <ul className="mt-3 grid gap-1" aria-label="Exits that are there">
