@@ -38,6 +38,7 @@ try {
       .waitFor();
     await page.getByRole('button', { name: grade, exact: true }).click();
   }
+  await page.getByLabel('First ten minutes').getByRole('button', { name: 'Leave' }).click();
   await page.getByText('it passes all').waitFor();
   await page.locator('[role=row] polyline').nth(4).waitFor();
   await page.getByRole('figure').nth(1).waitFor();
@@ -76,6 +77,31 @@ try {
   await page.getByRole('button', { name: 'Pause' }).click();
   await page.getByRole('button', { name: 'Run', exact: true }).waitFor();
   await shoot('desk');
+  const arrange = async (name) => {
+    await page.getByLabel('Arrangements of the Desk').first().click();
+    await page.getByRole('button', { name, exact: true }).click();
+    await page.keyboard.press('Escape');
+  };
+  await arrange('Four charts');
+  await page
+    .getByRole('region', { name: 'Chart of VULPN, chart 4' })
+    .locator('path[stroke="var(--up)"]')
+    .first()
+    .waitFor();
+  await shoot('desk-four');
+  await page.setViewportSize({ width: 1920, height: 1080 });
+  await arrange('Wide');
+  await page.getByRole('region', { name: 'Ladder' }).getByText('Prints').waitFor();
+  await page.getByRole('region', { name: 'Orders', exact: true }).getByRole('row').nth(1).waitFor();
+  await shoot('desk-wide');
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await arrange('Prepare');
+  await arrange('Arrange …');
+  await page.getByRole('region', { name: 'Arrange the Desk' }).waitFor();
+  await page.locator('path[stroke="var(--up)"]').nth(1).waitFor();
+  await shoot('desk-arranging');
+  await arrange('One screen');
+  await page.getByRole('button', { name: 'Done' }).click();
   await go('Keys');
   await page.getByTestId('say-back-line').first().waitFor();
   await page.getByTestId('script-editor').waitFor();

@@ -1,3 +1,4 @@
+import { barsOf } from '../core/market/index.ts';
 import { at, type Price, type WireId } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
@@ -76,9 +77,13 @@ describe.each(markets)('%s over days', (_name, make) => {
     };
     const before = check();
     const day = feed.date;
+    expect(feed.earlier('VULPN', 3)).toEqual([]);
     while (feed.next(feed.dayStart + feed.hours.end) !== null);
+    const minutes = barsOf(feed.tape('VULPN'), 1);
     feed.nextDay();
     const after = check();
+    // The minutes of the day that is over are those that its tape had.
+    expect(feed.earlier('VULPN', 3)).toEqual(minutes);
     expect(after.slice(0, -1)).toEqual(before);
     expect(after[after.length - 1]?.date).toBe(day);
     // The day can be run again from its start, without the trader.

@@ -1,4 +1,5 @@
 import type {
+  Bar,
   Board,
   DailyBar,
   Listing,
@@ -69,6 +70,8 @@ export interface Feed {
   halt(symbol: string): { reason: string; until: number } | null;
   /** Finished days of a symbol before this one, oldest first. */
   daily(symbol: string): DailyBar[];
+  /** One-minute candles of a symbol's last days of this session before today, oldest first: as they went without the trader. */
+  earlier(symbol: string, days: number): Bar[];
   /** Every print of a symbol's day up to now, as planned: without what the trader did to it. */
   history(symbol: string): Print[];
 }

@@ -1,4 +1,4 @@
-import { type DailyBar, type Listing, statusOf } from '../core/market/index.ts';
+import { barsOf, createTape, type DailyBar, type Listing, record, statusOf } from '../core/market/index.ts';
 import {
   aheadOf,
   arrive,
@@ -38,7 +38,7 @@ import {
   tapeOf,
   workingOrders,
 } from '../core/sim/index.ts';
-import type { Price } from '../core/units/index.ts';
+import { DAY, type Price } from '../core/units/index.ts';
 import {
   type DaySource,
   type DayStart,
@@ -223,6 +223,24 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
             ],
       );
       return [...dailyHistory(firstDay.instruments[i] as Listing, firstDay.date), ...since];
+    },
+    earlier(symbol, days) {
+      const from = Math.max(0, past.length - days);
+      return past.slice(from).flatMap((_, k) => {
+        const [at, n] = [from + k, dayNumber - past.length + from + k];
+        const alone = scenarioOfOne(
+          source,
+          n,
+          past[at - 1] ?? (at === 0 ? start.carry : null),
+          found(symbol),
+        );
+        const who = alone.symbols.findIndex((s) => s.instrument.symbol === symbol);
+        if (who < 0) return [];
+        const tape = createTape(symbol, alone.hours.close);
+        const dayStart = m.dayStart - (past.length - at) * DAY;
+        runAlone(alone, who, alone.hours.end, (h) => record(tape, printOf(symbol, dayStart, h)));
+        return barsOf(tape, 1);
+      });
     },
     history(symbol) {
       const out: ReturnType<typeof printOf>[] = [];

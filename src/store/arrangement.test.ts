@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   type Arrangement,
+  docked,
   freeChart,
   isLayout,
   type LayoutNode,
@@ -108,6 +109,16 @@ test('what comes with the app: at least four, each a layout with every panel at 
     const panels = panelsOf(a.layout);
     for (const c of a.charts) expect(panels).toContain(c.panel);
   }
+});
+
+test('panels that come back from a second window are there once, beside all that was there', () => {
+  fc.assert(
+    fc.property(arrangement, fc.subarray(ids), ({ layout }, more) => {
+      const now = docked(layout, more);
+      expect(isLayout(now)).toBe(true);
+      expect([...panelsOf(now)].sort()).toEqual([...new Set([...panelsOf(layout), ...more])].sort());
+    }),
+  );
 });
 
 test('the next chart is the first number that is free, and there are four at most', () => {

@@ -102,6 +102,17 @@ export function panelsOf(layout: Layout | null): string[] {
   return layout === null ? [] : of(layout.root);
 }
 
+/** A layout with more panels, in its first set of tabs; those that it has already stay where they are. */
+export function docked(layout: Layout, ids: readonly string[]): Layout {
+  const there = panelsOf(layout);
+  const tabs = ids.filter((id) => !there.includes(id)).map(panelTab);
+  const into = (n: LayoutNode): LayoutNode =>
+    n.type === 'tabset'
+      ? { ...n, tabs: [...n.tabs, ...tabs] }
+      : { ...n, children: n.children.map((c, k) => (k === 0 ? into(c) : c)) };
+  return { ...layout, root: into(layout.root) };
+}
+
 const DEEPEST = 8;
 const size = (x: unknown): boolean =>
   x === undefined || (typeof x === 'number' && x >= 0 && x <= 100) || /^\d{1,4}(px|%)$/.test(String(x));

@@ -39,6 +39,8 @@ const FIRST: readonly [string, string, string, string, string, string][] = [
   ['send-all-staged', 'Send all that is staged', 'send staged everything', 'in', 'Alt+KeyS', 'Alt+NumpadAdd'],
   ['alert-last', 'Alert 10c above', 'alert at last + 10c', 'see', 'KeyV', 'Numpad1'],
   ['alert-cursor', 'Alert at the pointer', 'alert at cursor', 'see', 'KeyC', 'Numpad2'],
+  ['toggle-extended', 'Extended hours', 'toggle extended', 'see', 'KeyT', 'Numpad3'],
+  ['clear-drawings', 'Clear the chart', 'clear drawings', 'see', 'Alt+KeyC', 'Alt+Numpad2'],
 ];
 const ON_RACK = [
   'buy-1r',

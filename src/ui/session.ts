@@ -12,6 +12,7 @@ import type {
   BarsSlice,
   DaysSlice,
   DepthSlice,
+  EarlierSlice,
   Peeked,
   Proposal,
   Query,
@@ -46,6 +47,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   others: Readonly<Record<string, SymbolSlice>>;
   barsOf: Readonly<Record<string, BarsSlice>>;
   daysOf: Readonly<Record<string, DaysSlice>>;
+  /** Minutes of days before today, of any. */
+  earlierOf: Readonly<Record<string, EarlierSlice>>;
   /** The book of the focus, while the ladder is there. */
   depth: DepthSlice | null;
   table: TableSlice | null;
@@ -99,6 +102,7 @@ export const useSession = create<Session>(() => ({
   others: {},
   barsOf: {},
   daysOf: {},
+  earlierOf: {},
   depth: null,
   waits: null,
   desk: null,
@@ -189,6 +193,7 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
     else if (seen.kind === 'symbol') out.others = beside('others', out, seen.symbol);
     else if (seen.kind === 'bars') out.barsOf = beside('barsOf', out, seen.bars);
     else if (seen.kind === 'days') out.daysOf = beside('daysOf', out, seen.days);
+    else if (seen.kind === 'earlier') out.earlierOf = beside('earlierOf', out, seen.earlier);
     else if (seen.kind === 'depth') out.depth = seen.depth;
     else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
     else if (id === 'waits' && seen.kind === 'waits') out.waits = seen.waits;
@@ -198,7 +203,7 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
 }
 
 /** What is known by symbol, with one more. */
-const beside = <K extends 'others' | 'barsOf' | 'daysOf', V extends { symbol: string }>(
+const beside = <K extends 'others' | 'barsOf' | 'daysOf' | 'earlierOf', V extends { symbol: string }>(
   where: K,
   out: Partial<Session>,
   value: V,
@@ -286,7 +291,7 @@ export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, quer
 /** How many look at what beside the focus, by the name of the watch. */
 const lookers = new Map<string, number>();
 /** Has something of a symbol told as long as somebody looks at it. @returns how to stop looking. */
-export function lookAt(kind: 'symbol' | 'bars' | 'days', symbol: string): () => void {
+export function lookAt(kind: 'symbol' | 'bars' | 'days' | 'earlier', symbol: string): () => void {
   const id = `${kind} ${symbol}`;
   const before = lookers.get(id) ?? 0;
   lookers.set(id, before + 1);

@@ -115,6 +115,8 @@ export type Query =
   | { kind: 'bars'; symbol: string | null }
   /** Days of a symbol before this one. */
   | { kind: 'days'; symbol: string | null }
+  /** Minutes of the session's last days before this one. */
+  | { kind: 'earlier'; symbol: string | null }
   /** So many price levels of each side of the book of the focus. */
   | { kind: 'depth'; levels: number }
   /** Orders that wait for a condition, the nearest first. */
@@ -127,6 +129,7 @@ export type Seen =
   | { kind: 'symbol'; symbol: SymbolSlice }
   | { kind: 'bars'; bars: BarsSlice }
   | { kind: 'days'; days: DaysSlice }
+  | { kind: 'earlier'; earlier: EarlierSlice }
   | { kind: 'depth'; depth: DepthSlice }
   | { kind: 'waits'; waits: WaitsSlice };
 
@@ -250,6 +253,12 @@ export interface BarsSlice {
 export interface DaysSlice {
   symbol: string;
   daily: readonly DailyBar[];
+}
+
+/** One-minute candles of the session's last days before this one. */
+export interface EarlierSlice {
+  symbol: string;
+  bars: readonly Bar[];
 }
 
 /** The book of a symbol, best prices first. */

@@ -39,6 +39,8 @@ export function createWatch(query: Query, table: Table | null): Watch {
       return watchBars(query.symbol);
     case 'days':
       return watchDays(query.symbol);
+    case 'earlier':
+      return watchEarlier(query.symbol);
     case 'depth':
       return watchDepth(query.levels);
     case 'waits':
@@ -152,6 +154,23 @@ function watchDays(wanted: string | null): Watch {
       if (!market.has(symbol) || fresh === key) return null;
       key = fresh;
       return { kind: 'days', days: { symbol, daily: market.daily(symbol) } };
+    },
+  };
+}
+
+/** Days of minutes before today that a chart can go back to. */
+const EARLIER_DAYS = 5;
+
+function watchEarlier(wanted: string | null): Watch {
+  let key = '';
+  return {
+    anew: () => watchEarlier(wanted),
+    changes({ engine: { market }, focus }) {
+      const symbol = wanted ?? focus;
+      const fresh = `${symbol} ${market.date}`;
+      if (!market.has(symbol) || fresh === key) return null;
+      key = fresh;
+      return { kind: 'earlier', earlier: { symbol, bars: market.earlier(symbol, EARLIER_DAYS) } };
     },
   };
 }

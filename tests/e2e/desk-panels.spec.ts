@@ -272,6 +272,10 @@ test('a second window shows panels of the same session: its keys and presses go 
   await expect(sayBack(page)).toContainText(/Buy 1R:.*buy \d+ of VULPN/);
   await second.keyboard.press('Enter');
   await expect(position(page)).toContainText(/long \d+ at|buy waits/);
+  // It stays while the first shows another view.
+  await view(page, 'Review');
+  await expect(chart).toBeVisible();
+  await view(page, 'Desk');
   // Closed, its panels come back to the first window.
   await second.close({ runBeforeUnload: true });
   await expect(

@@ -2,7 +2,6 @@
 import fc from 'fast-check';
 import { ATR, EMA, ROC, RSI, SMA, VWAP } from 'technicalindicators';
 import {
-  atrLine,
   atrOf,
   boardTrade,
   createBoard,

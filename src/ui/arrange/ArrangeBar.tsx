@@ -13,17 +13,18 @@ import {
 import { download } from '../download';
 import { chordName, NEXT_ARRANGEMENT } from '../keys/chords';
 import { useSettings } from '../settings';
+import { useHands } from '../shell/hands';
 import { rearrange, shownOf } from './shown';
 
 interface Props {
   add(panel: string): void;
-  second: { open: boolean; show(): void };
   done(): void;
 }
 const small = 'btn px-2 py-0.5 text-[13px]';
 
 /** While the Desk is being arranged: what can be added, named, copied, kept in a file, brought back. */
-export function ArrangeBar({ add, second, done }: Props) {
+export function ArrangeBar({ add, done }: Props) {
+  const second = useHands((s) => s.second);
   const shown = useSettings(shownOf);
   const all = useSettings((s) => s.arrangements);
   const set = useSettings((s) => s.set);
@@ -89,7 +90,12 @@ export function ArrangeBar({ add, second, done }: Props) {
       >
         rack below
       </button>
-      <button type="button" className={small} disabled={second.open} onClick={second.show}>
+      <button
+        type="button"
+        className={small}
+        disabled={second}
+        onClick={() => useHands.setState({ second: true })}
+      >
         Second window
       </button>
       <button

@@ -1,14 +1,14 @@
 'use client';
 
 import { X } from 'lucide-react';
-import type { ReactNode, RefObject } from 'react';
+import { type ReactNode, type RefObject, useCallback } from 'react';
 import {
   normalizeWorkspaceModel,
   Separator,
-  TabCloseButton,
   type TabNode,
   type TabRenderProps,
   TabsetMaximizeButton,
+  type TabsetNode,
   Workspace,
   type WorkspaceChangedMeta,
   type WorkspaceImperativeHandle,
@@ -34,15 +34,7 @@ const separator = (way: 'horizontal' | 'vertical') => (
 const tabOf = (tab: TabNode<Data>, props: TabRenderProps) => (
   <div {...props} title={tab.title}>
     {tab.title}
-    <TabCloseButton className="ml-1.5 hidden align-middle text-quiet hover:text-text in-data-arranging:inline-block">
-      <X size={12} aria-hidden />
-    </TabCloseButton>
   </div>
-);
-const toolbar = () => (
-  <TabsetMaximizeButton className="px-1.5 text-[12px] text-quiet hover:text-text" title="Large, and back">
-    {({ isMaximized }) => (isMaximized ? '▢' : '◰')}
-  </TabsetMaximizeButton>
 );
 
 const NAMES = {
@@ -56,6 +48,9 @@ const NAMES = {
   tabContent: 'kf-content',
 };
 
+/** The panels of the Desk, while it is on screen. */
+export const deskSpace: RefObject<SpaceHandle | null> = { current: null };
+
 interface Props {
   model: SpaceModel;
   arranging: boolean;
@@ -65,6 +60,34 @@ interface Props {
 
 /** Panels beside each other, in sets of tabs. While nothing is being arranged they lie still, and a panel alone has no tab. */
 export function Space({ model, arranging, changed, handle }: Props) {
+  const toolbar = useCallback(
+    ({ tabs, selectedId }: TabsetNode<Data>) => {
+      const shown = tabs.find((t) => t.id === selectedId);
+      return (
+        <>
+          <TabsetMaximizeButton
+            className="px-1.5 text-[12px] text-quiet hover:text-text"
+            title="Large, and back"
+            aria-label={`${shown?.title ?? 'Panel'}: large, and back`}
+          >
+            {({ isMaximized }) => (isMaximized ? '▢' : '◰')}
+          </TabsetMaximizeButton>
+          {arranging && shown && (
+            <button
+              type="button"
+              className="px-1.5 text-quiet hover:text-text"
+              aria-label={`Close ${shown.title}`}
+              title="Close the panel that is shown (Delete, with the focus on its tab)"
+              onClick={() => handle.current?.closeTab(shown.id)}
+            >
+              <X size={12} aria-hidden />
+            </button>
+          )}
+        </>
+      );
+    },
+    [arranging, handle],
+  );
   return (
     <Workspace<Data>
       className="kf-space h-full"

@@ -190,6 +190,8 @@ export function ChartPanel({ panel }: { panel: string }) {
               height={plotHeight}
               index={back === 0 && (everyHour || open) && (minutes < DAY_CANDLE || open) ? all.length : null}
               partial={data.partial}
+              candles={all}
+              minutes={minutes}
             />
             <DrawLayer
               symbol={symbol}

@@ -5,7 +5,7 @@ import { vwapLine } from '@/core/market';
 import { roundToTick } from '@/core/units';
 import { avg, count, px } from '../format';
 import type { Frame } from './frame';
-import { labelOf } from './Plot';
+import { whenOf } from './Plot';
 import type { Candle } from './useChartData';
 
 /** Lines through the pointer, with its price and the values of the candle under it; drawn outside React. */
@@ -55,7 +55,7 @@ export function Crosshair({
       const c = candles[i];
       if (values.current)
         values.current.textContent = c
-          ? `${labelOf(c, minutes)}  O ${px(c.open)}  H ${px(c.high)}  L ${px(c.low)}  C ${px(c.close)}  ${count(c.volume)} shares  VWAP ${avg(vwapLine([c])[0])}`
+          ? `${whenOf(c, minutes)}  O ${px(c.open)}  H ${px(c.high)}  L ${px(c.low)}  C ${px(c.close)}  ${count(c.volume)} shares  VWAP ${avg(vwapLine([c])[0])}`
           : '';
     };
     hide();

@@ -1,16 +1,16 @@
 'use client';
 
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import type { Bar } from '@/core/market';
 import { averageEntry } from '@/core/orders';
-import { toDollars } from '@/core/units';
+import { type Price, roundToTick, tickSize, toDollars } from '@/core/units';
 import { px } from '../format';
-import { useSession } from '../session';
-import { startDrag, stepBy } from '../trade/drag';
+import { act, ask, useSession } from '../session';
+import { followPointer, startDrag, stepBy } from '../trade/drag';
 import { lineColour, type OrderLine, tradeOf } from '../trade/trade-view';
-import type { Frame } from './frame';
+import { type Frame, indexAt } from './frame';
 import { box } from './HistoryLayer';
-import { sliceOf } from './useChartData';
+import { type Candle, sliceOf } from './useChartData';
 
 interface Props {
   symbol: string | undefined;
@@ -21,6 +21,8 @@ interface Props {
   index: number | null;
   /** Finished minutes of the candle that is forming. */
   partial: Bar | null;
+  candles: readonly Candle[];
+  minutes: number;
 }
 
 /** What moves with every tick, above the chart: the forming candle, the last price, order lines. */
@@ -46,8 +48,9 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
       {entry !== null && (
         <Marked frame={frame} price={entry} label="entry" colour="var(--text)" dash="1 3" place={4} />
       )}
-      <AlertLines frame={frame} symbol={symbol} />
-      <AwaitedPrices frame={frame} symbol={symbol} />
+      <FillMarks frame={frame} symbol={symbol} candles={p.candles} minutes={p.minutes} />
+      <AlertLines frame={frame} symbol={symbol} priceAt={priceAt} />
+      <AwaitedPrices frame={frame} symbol={symbol} priceAt={priceAt} />
       <Ghosts frame={frame} symbol={symbol} />
       {view?.lines.map((l) => (
         <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
@@ -75,7 +78,8 @@ function Marked({
   faint?: boolean;
 }) {
   const y = yOf(price);
-  if (y < plot.y || y > plot.y + plot.height) return null;
+  // What stands at the very edge is in.
+  if (y < plot.y - 0.5 || y > plot.y + plot.height + 0.5) return null;
   const end = place === 'end';
   return (
     <g opacity={faint ? 0.5 : 1}>
@@ -141,43 +145,166 @@ function Ghosts({ frame, symbol }: { frame: Frame; symbol: string | undefined })
   );
 }
 
-/** Prices at which an alert waits. */
-function AlertLines({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
+/** Prices at which an alert waits: dragged, or moved by arrow keys, it waits at another. */
+function AlertLines({ frame, symbol, priceAt }: Waits) {
   const list = useSession((s) => s.alerts?.list);
   return list?.map((a) =>
     a.symbol === symbol && a.on.kind === 'price' && a.status === 'armed' ? (
-      <Marked
+      <Awaited
         key={a.id}
         frame={frame}
         price={a.on.price}
-        label={`alert ${px(a.on.price)}`}
-        colour="var(--condition)"
+        label="alert"
         dash="2 4"
         place={4}
+        priceAt={priceAt}
+        move={async (price) => {
+          if (await act(`alert of ${symbol} at ${px(price)}`, 'tools', 'Alert'))
+            void ask({ kind: 'alert', id: a.id, change: { kind: 'remove' } });
+        }}
       />
     ) : null,
   );
 }
 
-/** Prices that an order waits for. */
-function AwaitedPrices({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
+/** Prices that an order waits for: where its sentence has the number, it can be dragged to another. */
+function AwaitedPrices({ frame, symbol, priceAt }: Waits) {
   const waiting = useSession((s) => s.waits?.waiting);
   return waiting?.flatMap((w) =>
-    w.prices.map(({ symbol: of, price }) =>
-      of === symbol ? (
-        <Marked
+    w.prices.map(({ symbol: of, price }) => {
+      const written = w.text.split(px(price)).length === 2;
+      return of === symbol ? (
+        <Awaited
           key={`${w.id} ${price}`}
           frame={frame}
           price={price}
-          label={`condition ${w.id} · ${px(price)}`}
-          colour="var(--condition)"
+          label={`condition ${w.id}`}
           dash="1 4"
           place={110}
           faint={w.paused}
+          priceAt={priceAt}
+          move={
+            written
+              ? (to) =>
+                  void act(
+                    `cancel condition ${w.id}\n${w.text.replace(px(price), px(to))}`,
+                    'drags',
+                    `Condition ${w.id}`,
+                  )
+              : null
+          }
         />
-      ) : null,
-    ),
+      ) : null;
+    }),
   );
+}
+
+interface Waits {
+  frame: Frame;
+  symbol: string | undefined;
+  priceAt(x: number, y: number): number;
+}
+
+/** A price that something waits for. */
+function Awaited({
+  frame,
+  price,
+  label,
+  dash,
+  place,
+  faint = false,
+  priceAt,
+  move,
+}: {
+  frame: Frame;
+  price: number;
+  label: string;
+  dash: string;
+  place: number;
+  faint?: boolean;
+  priceAt(x: number, y: number): number;
+  move: ((price: Price) => void) | null;
+}) {
+  const [to, setTo] = useState<Price | null>(null);
+  const { plot } = frame;
+  const y = frame.y(to ?? price);
+  const line = (
+    <Marked
+      frame={frame}
+      price={to ?? price}
+      label={`${label}${label === 'alert' ? '' : ' ·'} ${px(to ?? price)}`}
+      colour="var(--condition)"
+      dash={dash}
+      place={place}
+      faint={faint}
+    />
+  );
+  if (!move || y < plot.y || y > plot.y + plot.height) return line;
+  const settle = (at: Price) => {
+    setTo(null);
+    if (at !== price) move(at);
+  };
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label={`${label} on the chart`}
+      aria-valuenow={toDollars(price)}
+      aria-valuetext={px(to ?? price)}
+      className="pointer-events-auto cursor-ns-resize touch-none"
+      onPointerDown={(e) => {
+        e.preventDefault();
+        followPointer(e, priceAt, setTo, settle);
+      }}
+      onKeyDown={(e) => {
+        const ticks = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
+        if (e.key === 'Enter' && to !== null) settle(to);
+        else if (e.key === 'Escape' && to !== null) setTo(null);
+        else if (ticks !== 0) {
+          const from = to ?? (price as Price);
+          setTo(roundToTick(Math.max(1, from + ticks * tickSize(from))));
+        } else return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+    >
+      <rect x={plot.x} y={y - 5} width={plot.width} height={10} fill="transparent" />
+      {line}
+    </g>
+  );
+}
+
+/** Fills of the symbol, each at its price below or above its candle. */
+function FillMarks({
+  frame,
+  symbol,
+  candles,
+  minutes,
+}: Pick<Props, 'frame' | 'symbol' | 'candles' | 'minutes'>) {
+  const reviews = useSession((s) => s.book?.reviews);
+  const account = useSession((s) => s.account?.id);
+  const { plot } = frame;
+  return reviews
+    ?.filter((r) => r.symbol === symbol)
+    .flatMap((r) => r.fills)
+    .filter((f) => f.account === account)
+    .map((f) => {
+      const [x, y] = [frame.x(indexAt(candles, minutes, f.at)), frame.y(f.price)];
+      if (x < plot.x || x > plot.x + plot.width || y < plot.y || y > plot.y + plot.height) return null;
+      const up = f.side === 'buy';
+      const tip = up ? y + 2 : y - 2;
+      const base = up ? y + 11 : y - 11;
+      return (
+        <path
+          key={f.id}
+          d={`M${x} ${tip}L${x - 5} ${base}H${x + 5}Z`}
+          fill={up ? 'var(--up)' : 'var(--down)'}
+          stroke="var(--ground)"
+        >
+          <title>{`${up ? 'bought' : 'sold'} ${f.qty} at ${px(f.price)}`}</title>
+        </path>
+      );
+    });
 }
 
 function Line({

@@ -40,8 +40,14 @@ export interface PlotProps {
   publish: (f: Frame) => void;
 }
 
+/** When a candle was, in full. */
+export const whenOf = (c: Candle, minutes: number): string =>
+  minutes >= DAY_CANDLE
+    ? (c.date ?? '')
+    : `${c.date ? `${c.date.slice(5)} ` : ''}${clock(c.start, 'minutes')}`;
+
 /** What is written under a candle. */
-export const labelOf = (c: Candle | undefined, minutes: number): string =>
+const labelOf = (c: Candle | undefined, minutes: number): string =>
   c === undefined ? '' : minutes >= DAY_CANDLE ? (c.date?.slice(5) ?? '') : clock(c.start, 'minutes');
 
 /** Frame, axes, grid and history: drawn again only when a bar closes, on zoom, pan or a new range. */

@@ -10,7 +10,7 @@ import {
   vwapBands,
   vwapLine,
 } from '@/core/market';
-import { clockOf, MINUTE, REGULAR_OPEN } from '@/core/units';
+import { clockOf, dayOf, MINUTE, REGULAR_OPEN } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
 import { avg } from '../format';
 
@@ -103,11 +103,17 @@ export function studied(studies: readonly string[], b: StudiedBars): Studied {
     const name = STUDY_KINDS.find((k) => k.word === word)?.length ? `${word.toUpperCase()} ${length}` : word;
     switch (word) {
       case 'vwap':
-        if (!daily) out.lines.push({ name: 'VWAP', values: keep(vwapLine(b.candles)), dash: '', width: 1.5 });
+        if (!daily)
+          out.lines.push({
+            name: 'VWAP',
+            values: keep(ofEachDay(b.candles, vwapLine)),
+            dash: '',
+            width: 1.5,
+          });
         break;
       case 'vwap bands': {
         if (daily) break;
-        const bands = keep(vwapBands(b.candles));
+        const bands = keep(ofEachDay(b.candles, vwapBands));
         for (const k of [1, 2, -1, -2])
           out.lines.push({
             name: '',
@@ -160,6 +166,17 @@ export function studied(studies: readonly string[], b: StudiedBars): Studied {
     }
   }
   return out;
+}
+
+/** What begins anew with each day. */
+function ofEachDay<T>(candles: readonly Bar[], line: (day: readonly Bar[]) => T[]): T[] {
+  const days: Bar[][] = [];
+  for (const c of candles) {
+    const last = days[days.length - 1];
+    if (last?.[0] && dayOf(last[0].start) === dayOf(c.start)) last.push(c);
+    else days.push([c]);
+  }
+  return days.flatMap((d) => line(d));
 }
 
 /** High and low of the first minutes after the open, once they are over. */

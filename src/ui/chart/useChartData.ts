@@ -6,7 +6,7 @@ import { clockOf, DAY, dayOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
 import type { BarsSlice, SymbolSlice } from '@/worker/protocol';
 import { lookAt, useSession } from '../session';
-import { splitForming } from './candles';
+import { joinBars, splitForming } from './candles';
 
 /** A candle of the chart; of a day gone by its date. */
 export interface Candle extends Bar {
@@ -35,22 +35,44 @@ export function useChartData(symbol: string | undefined, minutes: number): Chart
   const focus = useSession((s) => s.focus?.symbol);
   const own = useSession((s) => (s.bars?.symbol === symbol ? s.bars : (s.barsOf[symbol ?? ''] ?? null)));
   const daily = useSession((s) => s.daysOf[symbol ?? '']?.daily);
+  const before = useSession((s) => s.earlierOf[symbol ?? '']?.bars);
+  const dates = useSession((s) => s.clock?.dates);
+  const first = (dates?.length ?? 1) < 2;
   const daysWanted = minutes >= DAY_CANDLE;
   useEffect(() => {
     if (symbol === undefined) return;
     const stop = [
       ...(symbol === focus ? [] : [lookAt('symbol', symbol), lookAt('bars', symbol)]),
-      ...(daysWanted ? [lookAt('days', symbol)] : []),
+      ...(daysWanted ? [lookAt('days', symbol)] : first ? [] : [lookAt('earlier', symbol)]),
     ];
     return () => {
       for (const s of stop) s();
     };
-  }, [symbol, focus, daysWanted]);
+  }, [symbol, focus, daysWanted, first]);
   return useMemo(() => {
     if (!own) return NOTHING;
-    if (!daysWanted) return { ...splitForming(own, minutes), minutes: own.bars };
+    if (!daysWanted) {
+      const today = splitForming(own, minutes);
+      const closed =
+        before && !first ? [...dated(before, minutes, own, dates), ...today.closed] : today.closed;
+      return { closed, partial: today.partial, minutes: own.bars };
+    }
     return { ...days(own, daily ?? []), minutes: own.bars };
-  }, [own, daily, minutes, daysWanted]);
+  }, [own, daily, before, first, dates, minutes, daysWanted]);
+}
+
+/** Candles of earlier days, each with its date. */
+function dated(
+  before: readonly Bar[],
+  minutes: number,
+  own: BarsSlice,
+  dates: readonly string[] | undefined,
+): Candle[] {
+  const today = dayOf(own.formingFrom);
+  return joinBars(before, minutes).map((b) => {
+    const date = dates?.[dates.length - 1 - (today - dayOf(b.start))];
+    return date === undefined ? b : { ...b, date };
+  });
 }
 
 /** Days gone by as candles, and today's regular session as the one that is forming. */

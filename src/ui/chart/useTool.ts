@@ -89,7 +89,8 @@ export function useTool({ symbol, frame, candles, minutes, levels }: On) {
   const finish = (of: string, kind: ToolKind, points: readonly PricePoint[], text = '') => {
     remember(of);
     const [a, b] = points as [PricePoint, PricePoint];
-    if (kind === 'trend' && minutes < DAY_CANDLE && a.at !== b.at) {
+    const today = useSession.getState().clock?.dayStart ?? 0;
+    if (kind === 'trend' && minutes < DAY_CANDLE && a.at !== b.at && a.at >= today && b.at >= today) {
       const name = freeName('trend', pointedNow(of, 'level').names);
       return void act(levelSentence(name, of, { from: a, to: b }), 'tools', 'Chart');
     }

@@ -3,9 +3,8 @@
 import { useEffect, useRef } from 'react';
 import { type Layout, panelTab, SHIPPED } from '@/store/arrangement';
 import { ArrangeBar } from '../arrange/ArrangeBar';
-import { modelOf, Space, type SpaceHandle, type SpaceModel } from '../arrange/Space';
+import { deskSpace, modelOf, Space, type SpaceModel } from '../arrange/Space';
 import { rearrange, shownOf } from '../arrange/shown';
-import { useSecond } from '../arrange/useSecond';
 import { LivePairs } from '../pair/LivePairs';
 import { useSettings } from '../settings';
 import { useHands } from '../shell/hands';
@@ -19,14 +18,12 @@ const asModel = (layout: Layout): SpaceModel =>
 export function DeskView() {
   const shown = useSettings(shownOf);
   const arranging = useHands((s) => s.arranging);
-  const space = useRef<SpaceHandle>(null);
   /** The layout as the panels have it: another one was put in its place from outside. */
   const told = useRef<Layout>(shown.layout);
-  const second = useSecond(space, shown);
   useEffect(() => {
     if (told.current === shown.layout) return;
     told.current = shown.layout;
-    space.current?.setModel(asModel(shown.layout));
+    deskSpace.current?.setModel(asModel(shown.layout));
   }, [shown.layout]);
   useEffect(() => () => useHands.setState({ arranging: false }), []);
   return (
@@ -34,8 +31,7 @@ export function DeskView() {
       <h1 className="sr-only">Desk</h1>
       {arranging && (
         <ArrangeBar
-          add={(panel) => space.current?.addTab(panelTab(panel))}
-          second={second}
+          add={(panel) => deskSpace.current?.addTab(panelTab(panel))}
           done={() => useHands.setState({ arranging: false })}
         />
       )}
@@ -43,7 +39,7 @@ export function DeskView() {
       <div className="min-h-0 min-w-0 grow">
         <Space
           key={shown.id}
-          handle={space}
+          handle={deskSpace}
           model={asModel(shown.layout)}
           arranging={arranging}
           changed={(model) => {
@@ -56,7 +52,6 @@ export function DeskView() {
         <LivePairs />
         {shown.rack && <Rack />}
       </div>
-      {second.render}
     </main>
   );
 }

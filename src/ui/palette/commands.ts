@@ -227,6 +227,10 @@ function settings(): Command[] {
         useHands.setState({ arranging: true });
       },
     },
+    one('second window', 'Desk: second window', () => useHands.setState({ second: true }), {
+      words: 'popup monitor screen',
+      off: useHands.getState().second ? 'It is open already.' : null,
+    }),
     ...s.keySets.map((k) =>
       one(`set ${k.id}`, `Keys: ${k.name}`, () => s.set({ keySet: k.id }), {
         key: chordName(NEXT_SET),

@@ -1,6 +1,9 @@
 'use client';
 
+import { yupResolver } from '@hookform/resolvers/yup';
 import { useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import { object, string } from 'yup';
 import type { AccountRules } from '@/core/account';
 import { type AccountId, moneyFromDollars } from '@/core/units';
 import { Choice } from '../primitives/Choice';
@@ -8,7 +11,7 @@ import { act, ask, useSession } from '../session';
 import { FeesForm } from './FeesForm';
 import { GuardsForm } from './GuardsForm';
 import type { Kept } from './kept';
-import { NumberInput, useNumber } from './number-field';
+import { NumberInput, numberIn, numberOf } from './number-field';
 
 /** The accounts: their guards with what is used of them, their fees, and new ones. */
 export function AccountsForm() {
@@ -58,71 +61,90 @@ export function AccountsForm() {
 
 function NewAccount({ accounts, made }: { accounts: readonly Kept[]; made(id: string): void }) {
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<'margin' | 'cash'>('margin');
-  const cash = useNumber(25_000, 100, 10_000_000, false);
-  const taken = accounts.some((a) => a.rules.name.toLowerCase() === name.trim().toLowerCase());
-  const problem =
-    name.trim() === '' || name.includes('"') || name.length > 40
-      ? 'A name without quotes.'
-      : taken
-        ? 'Another account has this name.'
-        : '';
   if (!open)
     return (
       <button type="button" className="btn py-0.5" onClick={() => setOpen(true)}>
         New account
       </button>
     );
-  const first = accounts[0];
-  const make = async () => {
+  return <AccountForm accounts={accounts} made={made} close={() => setOpen(false)} />;
+}
+
+function AccountForm({
+  accounts,
+  made,
+  close,
+}: {
+  accounts: readonly Kept[];
+  made(id: string): void;
+  close(): void;
+}) {
+  const taken = accounts.map((a) => a.rules.name.toLowerCase());
+  const schema = object({
+    name: string()
+      .required('A name without quotes.')
+      .trim()
+      .max(40)
+      .matches(/^[^"]+$/, 'A name without quotes.')
+      .test('free', 'Another account has this name.', (n) => !taken.includes(n.trim().toLowerCase())),
+    kind: string<'margin' | 'cash'>().oneOf(['margin', 'cash']).required(),
+    cash: numberIn(100, 10_000_000),
+  });
+  const form = useForm({
+    resolver: yupResolver(schema),
+    mode: 'onChange',
+    defaultValues: { name: '', kind: 'margin' as const, cash: '25000' },
+  });
+  const make = form.handleSubmit(async ({ name, kind, cash }) => {
+    const [first] = accounts;
     if (!first) return;
     const id = `account ${crypto.randomUUID().slice(0, 8)}` as AccountId;
     const rules: AccountRules = {
       ...first.rules,
       name: name.trim(),
       kind,
-      startCash: moneyFromDollars(cash.value ?? 0),
+      startCash: moneyFromDollars(numberOf(cash) ?? 0),
       multiple: kind === 'cash' ? 1 : 4,
     };
     if (await ask({ kind: 'account', id, rules, fees: first.fees })) {
       made(id);
-      setOpen(false);
+      close();
     }
-  };
+  });
+  const { errors, isValid } = form.formState;
   return (
-    <form
-      className="flex w-full items-end gap-3 border-t border-line pt-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (problem === '' && !cash.bad) void make();
-      }}
-    >
+    <form className="flex w-full items-end gap-3 border-t border-line pt-2" onSubmit={make}>
       <label>
         <span className="block text-[13px] text-quiet">Name</span>
-        <input className="field w-44" value={name} onChange={(e) => setName(e.target.value)} />
+        <input className="field w-44" aria-invalid={errors.name !== undefined} {...form.register('name')} />
       </label>
       <div>
         <span className="block text-[13px] text-quiet">Kind</span>
-        <Choice<'margin' | 'cash'>
-          label="Kind"
-          className="w-28"
-          value={kind}
-          options={[
-            ['margin', 'margin'],
-            ['cash', 'cash'],
-          ]}
-          change={setKind}
+        <Controller
+          control={form.control}
+          name="kind"
+          render={({ field }) => (
+            <Choice<'margin' | 'cash'>
+              label="Kind"
+              className="w-28"
+              value={field.value}
+              options={[
+                ['margin', 'margin'],
+                ['cash', 'cash'],
+              ]}
+              change={field.onChange}
+            />
+          )}
         />
       </div>
-      <NumberInput f={cash} label="Starts with, $" />
-      <button type="submit" className="btn" disabled={problem !== '' || cash.bad}>
+      <NumberInput form={form} name="cash" label="Starts with, $" />
+      <button type="submit" className="btn" disabled={!isValid}>
         Make it
       </button>
-      <button type="button" className="btn" onClick={() => setOpen(false)}>
+      <button type="button" className="btn" onClick={close}>
         Leave
       </button>
-      {name !== '' && problem && <span className="text-[13px]">⚠ {problem}</span>}
+      {errors.name && <span className="text-[13px]">⚠ {errors.name.message}</span>}
     </form>
   );
 }

@@ -1,6 +1,9 @@
 'use client';
 
+import { yupResolver } from '@hookform/resolvers/yup';
 import { useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import { boolean, object, string } from 'yup';
 import type { Guards } from '@/core/account';
 import { type AccountId, money, moneyFromDollars, toDollars } from '@/core/units';
 import type { AccountSlice } from '@/worker/protocol';
@@ -8,76 +11,103 @@ import { usd } from '../format';
 import { Tick } from '../primitives/Tick';
 import { useSession } from '../session';
 import { type Kept, keep } from './kept';
-import { NumberInput, useNumber } from './number-field';
+import { NumberInput, numberIn, numberOf, startText } from './number-field';
 
 const MOST = 100_000_000;
-const dollarsOf = (m: number | null): number | null => (m === null ? null : toDollars(m as never));
+const dollarsOf = (m: number | null): string => startText(m === null ? null : toDollars(m as never));
+
+const schema = object({
+  daily: numberIn(1, MOST, true),
+  risk: numberIn(1, MOST, true),
+  shares: numberIn(1, 1_000_000),
+  worth: numberIn(1, MOST, true),
+  speed: numberIn(1, 1_000),
+  collar: numberIn(0.1, 50),
+  multiple: numberIn(1, 20),
+  costShare: numberIn(1, 100),
+  duplicates: boolean().required(),
+  blocked: string()
+    .defined()
+    .test(
+      'symbols',
+      ({ value }) => readBlocked(value).bad ?? '',
+      (text) => readBlocked(text).bad === null,
+    ),
+});
 
 /** The guards of an account, what of each is used, and two numbers beside them. */
 export function GuardsForm({ account, use }: { account: Kept; use: AccountSlice | null }) {
-  const { guards } = account.next ?? account.rules;
-  const daily = useNumber(dollarsOf(guards.dailyLoss), 1, MOST, true);
-  const risk = useNumber(dollarsOf(guards.openRisk), 1, MOST, true);
-  const shares = useNumber(guards.mostShares, 1, 1_000_000, false);
-  const worth = useNumber(dollarsOf(guards.mostMoney), 1, MOST, true);
-  const speed = useNumber(guards.ordersPerSecond, 1, 1_000, false);
-  const collar = useNumber(guards.collarPercent, 0.1, 50, false);
   const { rules } = account;
-  const multiple = useNumber(rules.multiple, 1, 20, false);
-  const costShare = useNumber((account.next ?? rules).costShare, 1, 100, false);
+  const { guards, costShare } = account.next ?? rules;
   const biggest = useBiggest(account.id);
-  const [duplicates, setDuplicates] = useState(guards.duplicates);
-  const [blocked, setBlocked] = useState(
-    guards.blocked.map((b) => (b.side === 'both' ? b.symbol : `${b.symbol} ${b.side}`)).join(', '),
-  );
   const [said, setSaid] = useState('');
-  const read = readBlocked(blocked);
-  const bad =
-    [daily, risk, shares, worth, speed, collar, multiple, costShare].some((f) => f.bad) || read.bad !== null;
-  const save = async () => {
+  const form = useForm({
+    resolver: yupResolver(schema),
+    mode: 'onChange',
+    defaultValues: {
+      daily: dollarsOf(guards.dailyLoss),
+      risk: dollarsOf(guards.openRisk),
+      shares: startText(guards.mostShares),
+      worth: dollarsOf(guards.mostMoney),
+      speed: startText(guards.ordersPerSecond),
+      collar: startText(guards.collarPercent),
+      multiple: startText(rules.multiple),
+      costShare: startText(costShare),
+      duplicates: guards.duplicates,
+      blocked: guards.blocked.map((b) => (b.side === 'both' ? b.symbol : `${b.symbol} ${b.side}`)).join(', '),
+    },
+  });
+  const save = form.handleSubmit(async (f) => {
+    const money = (text: string) => {
+      const n = numberOf(text);
+      return n === null ? null : moneyFromDollars(n);
+    };
     const next: Guards = {
-      dailyLoss: daily.value === null ? null : moneyFromDollars(daily.value),
-      openRisk: risk.value === null ? null : moneyFromDollars(risk.value),
-      mostShares: Math.round(shares.value ?? 1),
-      mostMoney: worth.value === null ? null : moneyFromDollars(worth.value),
-      ordersPerSecond: Math.round(speed.value ?? 1),
-      duplicates,
-      collarPercent: collar.value ?? 10,
-      blocked: read.list,
+      dailyLoss: money(f.daily),
+      openRisk: money(f.risk),
+      mostShares: Math.round(numberOf(f.shares) ?? 1),
+      mostMoney: money(f.worth),
+      ordersPerSecond: Math.round(numberOf(f.speed) ?? 1),
+      duplicates: f.duplicates,
+      collarPercent: numberOf(f.collar) ?? 10,
+      blocked: readBlocked(f.blocked).list,
     };
     const kept = {
       ...rules,
-      multiple: multiple.value ?? rules.multiple,
-      costShare: costShare.value ?? rules.costShare,
+      multiple: numberOf(f.multiple) ?? rules.multiple,
+      costShare: numberOf(f.costShare) ?? rules.costShare,
       guards: next,
     };
     if (await keep(account, kept))
       setSaid('Kept. What is tighter holds now; what is looser from the next day on.');
-  };
+  });
+  const { errors } = form.formState;
   return (
-    <form
-      className="mt-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!bad) void save();
-      }}
-    >
+    <form className="mt-3" onSubmit={save}>
       <h3 className="heading">Guards: what new risk may come in</h3>
       <div className="mt-1 grid grid-cols-3 gap-x-4 gap-y-2">
         <NumberInput
-          f={daily}
+          form={form}
+          name="daily"
           label="Daily loss, $"
           now={use ? `${use.today < 0 ? usd(-use.today) : '$0.00'} lost` : ''}
         />
-        <NumberInput f={risk} label="Open risk, $" now={use ? `${usd(use.openRisk)} now` : ''} />
-        <NumberInput f={collar} label="Price collar, %" />
         <NumberInput
-          f={shares}
+          form={form}
+          name="risk"
+          label="Open risk, $"
+          now={use ? `${usd(use.openRisk)} now` : ''}
+        />
+        <NumberInput form={form} name="collar" label="Price collar, %" />
+        <NumberInput
+          form={form}
+          name="shares"
           label="Shares of a symbol"
           now={biggest.shares ? `${biggest.shares.shares} ${biggest.shares.symbol}` : '0 now'}
         />
         <NumberInput
-          f={worth}
+          form={form}
+          name="worth"
           label="Dollars in a symbol"
           now={
             biggest.worth
@@ -85,9 +115,11 @@ export function GuardsForm({ account, use }: { account: Kept; use: AccountSlice 
               : '$0 now'
           }
         />
-        <NumberInput f={speed} label="Orders within a second" />
-        <NumberInput f={costShare} label="Flag costs above % of target 1" />
-        {rules.kind === 'margin' && <NumberInput f={multiple} label="Power within the day, × equity" />}
+        <NumberInput form={form} name="speed" label="Orders within a second" />
+        <NumberInput form={form} name="costShare" label="Flag costs above % of target 1" />
+        {rules.kind === 'margin' && (
+          <NumberInput form={form} name="multiple" label="Power within the day, × equity" />
+        )}
       </div>
       <div className="mt-2 flex items-end gap-4">
         <label className="grow">
@@ -96,18 +128,23 @@ export function GuardsForm({ account, use }: { account: Kept; use: AccountSlice 
           </span>
           <input
             className="field w-full"
-            value={blocked}
-            aria-invalid={read.bad !== null}
-            onChange={(e) => setBlocked(e.target.value)}
+            aria-invalid={errors.blocked !== undefined}
+            {...form.register('blocked')}
           />
-          {read.bad !== null && <span className="block text-[13px]">⚠ {read.bad}</span>}
+          {errors.blocked && <span className="block text-[13px]">⚠ {errors.blocked.message}</span>}
         </label>
-        <Tick className="pb-1" on={duplicates} change={setDuplicates}>
-          refuse the same order within a second
-        </Tick>
+        <Controller
+          control={form.control}
+          name="duplicates"
+          render={({ field }) => (
+            <Tick className="pb-1" on={field.value} change={field.onChange}>
+              refuse the same order within a second
+            </Tick>
+          )}
+        />
       </div>
       <div className="mt-2 flex items-center gap-3">
-        <button type="submit" className="btn" disabled={bad}>
+        <button type="submit" className="btn" disabled={!form.formState.isValid}>
           Keep the guards
         </button>
         <span className="text-[13px] text-quiet" role="status">

@@ -1,6 +1,9 @@
 'use client';
 
+import { yupResolver } from '@hookform/resolvers/yup';
 import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { object } from 'yup';
 import { toDollars } from '@/core/units';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
@@ -8,6 +11,7 @@ import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { AccountsForm } from './AccountsForm';
 import { LineForm } from './LineForm';
+import { numberIn, numberOf } from './number-field';
 import { SecondZone } from './SecondZone';
 
 /** The most that one trade may be set to risk, in dollars. */
@@ -26,14 +30,7 @@ export function SetupView() {
   const theme = useSettings((s) => s.theme);
   const confirmations = useSettings((s) => s.confirm);
   const set = useSettings((s) => s.set);
-  const account = useSession((s) => s.account);
-  const [risk, setRisk] = useState('');
   const [sure, setSure] = useState(false);
-  const dollars = Number(risk);
-  const riskProblem =
-    risk !== '' && !(dollars >= 1 && dollars <= MOST_RISK)
-      ? 'Give whole or part dollars from 1 to 10,000, for example 60.'
-      : '';
   return (
     <main className="mx-auto grid max-w-3xl gap-4 p-6">
       <h1 className="text-xl font-semibold">Setup</h1>
@@ -77,32 +74,7 @@ export function SetupView() {
         </div>
         <p className="mt-2 text-quiet">The guards hold either way.</p>
       </fieldset>
-      <form
-        className="panel px-4 py-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (risk !== '' && !riskProblem) void ask({ kind: 'risk unit', dollars }).then(() => setRisk(''));
-        }}
-      >
-        <label>
-          <span className="heading block">
-            1R in dollars: what one trade may lose (now{' '}
-            {account ? toDollars(account.riskUnit).toFixed(2) : '–'})
-          </span>
-          <input
-            className="field num mt-1 mr-3 w-28"
-            inputMode="decimal"
-            value={risk}
-            placeholder="60"
-            aria-invalid={riskProblem !== ''}
-            onChange={(e) => setRisk(e.target.value)}
-          />
-        </label>
-        <button type="submit" className="btn">
-          Set
-        </button>
-        {riskProblem && <p className="mt-1">⚠ {riskProblem}</p>}
-      </form>
+      <RiskForm />
       <AccountsForm />
       <LineForm />
       <section className="panel px-4 py-3">
@@ -131,6 +103,40 @@ export function SetupView() {
         )}
       </section>
     </main>
+  );
+}
+
+const riskSchema = object({ risk: numberIn(1, MOST_RISK, false, '60') });
+
+/** What one trade may lose. */
+function RiskForm() {
+  const account = useSession((s) => s.account);
+  const form = useForm({ resolver: yupResolver(riskSchema), mode: 'onChange', defaultValues: { risk: '' } });
+  const { errors } = form.formState;
+  const set = form.handleSubmit(async ({ risk }) => {
+    await ask({ kind: 'risk unit', dollars: numberOf(risk) ?? 0 });
+    form.reset();
+  });
+  return (
+    <form className="panel px-4 py-3" onSubmit={set}>
+      <label>
+        <span className="heading block">
+          1R in dollars: what one trade may lose (now {account ? toDollars(account.riskUnit).toFixed(2) : '–'}
+          )
+        </span>
+        <input
+          className="field num mt-1 mr-3 w-28"
+          inputMode="decimal"
+          placeholder="60"
+          aria-invalid={errors.risk !== undefined}
+          {...form.register('risk')}
+        />
+      </label>
+      <button type="submit" className="btn">
+        Set
+      </button>
+      {errors.risk && <p className="mt-1">⚠ {errors.risk.message}</p>}
+    </form>
   );
 }
 

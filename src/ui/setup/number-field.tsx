@@ -1,36 +1,53 @@
 'use client';
 
-import { useState } from 'react';
+import type { FieldPath, FieldValues, UseFormReturn } from 'react-hook-form';
+import { string } from 'yup';
 
-/** One number of a form: empty is off where that may be. */
-export function useNumber(start: number | null, least: number, most: number, mayBeOff: boolean) {
-  const [text, setText] = useState(start === null ? '' : String(start));
-  const value = text.trim() === '' ? null : Number(text.replaceAll(',', ''));
-  const bad = value === null ? !mayBeOff : !(value >= least && value <= most);
-  return {
-    text,
-    setText,
-    value,
-    bad,
-    says: `${mayBeOff ? 'Empty for none, or a' : 'A'} number from ${least} to ${most.toLocaleString('en-US')}`,
-  };
-}
-export type NumberField = ReturnType<typeof useNumber>;
+/** What is typed for a number; null for nothing, NaN for what is none. */
+export const numberOf = (text: string | undefined): number | null =>
+  text === undefined || text.trim() === '' ? null : Number(text.replaceAll(',', ''));
 
-export function NumberInput({ f, label, now }: { f: NumberField; label: string; now?: string }) {
+/** The text of a number within bounds; `mayBeOff`: empty is none. */
+export const numberIn = (least: number, most: number, mayBeOff = false, example = '') =>
+  string()
+    .defined()
+    .test(
+      'number',
+      `${mayBeOff ? 'Empty for none, or a' : 'A'} number from ${least} to ${most.toLocaleString('en-US')}${example && `, for example ${example}`}`,
+      (text) => {
+        const n = numberOf(text);
+        return n === null ? mayBeOff : n >= least && n <= most;
+      },
+    );
+
+/** A number as the text that it starts from. */
+export const startText = (n: number | null): string => (n === null ? '' : String(n));
+
+/** One number of a form, with what is wrong with it. */
+export function NumberInput<T extends FieldValues>({
+  form,
+  name,
+  label,
+  now,
+}: {
+  form: UseFormReturn<T>;
+  name: FieldPath<T>;
+  label: string;
+  now?: string;
+}) {
+  const { error } = form.getFieldState(name, form.formState);
   return (
     <label className="block">
       <span className="block text-[13px] text-quiet">{label}</span>
       <input
         className="field num w-28"
         inputMode="decimal"
-        value={f.text}
         placeholder="none"
-        aria-invalid={f.bad}
-        onChange={(e) => f.setText(e.target.value)}
+        aria-invalid={error !== undefined}
+        {...form.register(name)}
       />
       {now && <span className="num ml-2 text-[13px] text-quiet">{now}</span>}
-      {f.bad && <span className="block text-[13px]">⚠ {f.says}</span>}
+      {error && <span className="block text-[13px]">⚠ {error.message}</span>}
     </label>
   );
 }

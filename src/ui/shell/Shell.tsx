@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
 import '../chart/drawn';
@@ -9,16 +10,22 @@ import { startSettings, useSettings } from '../settings';
 import { StagedStrip } from '../trade/StagedStrip';
 import { Away } from './Away';
 import { FocusBar } from './FocusBar';
+import { useHands } from './hands';
 import { Ribbon } from './Ribbon';
 import { SayBackStrip } from './SayBackStrip';
 import { useKeys } from './useKeys';
 import { Working } from './Working';
+
+const SecondWindow = dynamic(() => import('../arrange/SecondWindow').then((m) => m.SecondWindow), {
+  ssr: false,
+});
 
 /** What stands around every view: the day ribbon, the views and the focus, the sentence strip. */
 export function Shell({ children }: { children: ReactNode }) {
   const phase = useSession((s) => s.phase);
   const loaded = useSettings((s) => s.loaded);
   const theme = useSettings((s) => s.theme);
+  const second = useHands((s) => s.second);
   useKeys();
   usePlanBook();
   useEffect(() => {
@@ -42,6 +49,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <div className="min-h-0 overflow-auto">{phase === 'ready' ? children : <Phase />}</div>
       {phase === 'ready' && loaded ? <Guide /> : <span />}
       <SayBackStrip />
+      {phase === 'ready' && second && <SecondWindow />}
       {phase === 'ready' && <Working />}
       {phase === 'ready' && <Away />}
     </div>

@@ -12,6 +12,8 @@ interface Hands {
   peeking: boolean;
   /** The palette is open. */
   palette: boolean;
+  /** Panels are shown in a second window. */
+  second: boolean;
   /** The Desk is being arranged. */
   arranging: boolean;
   /** What is printed on this keyboard, where the browser tells. */
@@ -24,5 +26,6 @@ export const useHands = create<Hands>(() => ({
   peeking: false,
   palette: false,
   arranging: false,
+  second: false,
   printed: new Map(),
 }));

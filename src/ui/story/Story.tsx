@@ -62,9 +62,9 @@ export function Story() {
           into the ticket
         </button>
       </div>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and has to by the keyboard too */}
       <ol
         ref={row}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and has to by the keyboard too
         tabIndex={0}
         aria-label="What was done, how it stands, what is to come"
         className="flex min-h-0 grow items-stretch gap-1.5 overflow-x-auto py-1 text-[12px]"

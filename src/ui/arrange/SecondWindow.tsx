@@ -1,9 +1,10 @@
 'use client';
 
-import { type ReactNode, type RefObject, useEffect, useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { usePopoutWindows } from 'react-resizable-panels';
 import {
   type Arrangement,
+  docked,
   freeChart,
   type Layout,
   PANELS,
@@ -12,32 +13,34 @@ import {
   panelTab,
 } from '@/store/arrangement';
 import { px } from '../format';
-import { screens, useSession } from '../session';
+import { say, screens, useSession } from '../session';
 import { useSettings } from '../settings';
+import { useHands } from '../shell/hands';
 import { SayBackStrip } from '../shell/SayBackStrip';
 import { listen } from '../shell/useKeys';
-import { modelOf, Space, type SpaceHandle } from './Space';
-import { rearrange } from './shown';
+import { deskSpace, modelOf, Space } from './Space';
+import { rearrange, shownOf } from './shown';
 
 const SIZE = { width: 1_100, height: 760 };
 
 /**
- * A second window: panels of this very page in another one, so that there is one session and one writer. Its
- * panels are kept with the arrangement; the browser opens it again only on a press.
+ * A second window: panels of this very page in another one, so that there is one session and one writer. It stays
+ * while the views of the first are changed. Its panels are kept with the arrangement, and closed with it; the
+ * browser opens it again only on a press.
  */
-export function useSecond(
-  space: RefObject<SpaceHandle | null>,
-  shown: Arrangement,
-): { open: boolean; show(): void; render: ReactNode } {
+export function SecondWindow() {
+  const shown = useSettings(shownOf);
   const theme = useSettings((s) => s.theme);
+  const arranging = useHands((s) => s.arranging);
   const stop = useRef(new Map<Window, () => void>());
   const forget = (window: Window) => {
     stop.current.get(window)?.();
     stop.current.delete(window);
     screens.delete(window);
   };
+  const closed = () => useHands.setState({ second: false });
   const { popouts, open, closeAll, render } = usePopoutWindows<PanelTab['data']>({
-    workspaceRef: space,
+    workspaceRef: deskSpace,
     onOpen: ({ window, container }) => {
       window.document.title = 'Keen Fox · second window';
       window.document.documentElement.dataset.theme = useSettings.getState().theme;
@@ -48,42 +51,57 @@ export function useSecond(
     },
     onClose: (model) => {
       // Its panels come back to the first window.
-      for (const id of panelsOf(model as Layout)) space.current?.addTab(panelTab(id));
-      rearrange((a) => ({ ...a, second: null }));
+      const ids = panelsOf(model as Layout);
+      for (const id of ids) deskSpace.current?.addTab(panelTab(id));
+      rearrange((a) => ({
+        ...a,
+        second: null,
+        ...(deskSpace.current ? {} : { layout: docked(a.layout, ids) }),
+      }));
+      closed();
     },
   });
   useEffect(() => {
     for (const p of popouts) p.window.document.documentElement.dataset.theme = theme;
   }, [popouts, theme]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another arrangement has a second window of its own
-  useEffect(() => closeAll, [shown.id]);
-  return {
-    open: popouts.length > 0,
-    show() {
-      const layout = shown.second ?? firstSecond(shown);
-      const model = layout && modelOf(layout);
-      if (!model) return;
-      open(model, { ...SIZE, screenX: window.screenX + 80, screenY: window.screenY + 80 });
-      rearrange((a) => ({ ...a, second: layout }));
-    },
-    render: render((props, { id }) => (
-      <div key={id} className="grid h-full grid-rows-[auto_1fr_auto] gap-1.5 bg-ground">
-        <SecondHead />
-        <div className="min-h-0 px-1.5">
-          <Space
-            model={props.defaultModel}
-            handle={props.workspaceRef}
-            arranging
-            changed={(model, meta) => {
-              props.onModelChanged(model, meta);
-              if (panelsOf(model as Layout).length > 0) rearrange((a) => ({ ...a, second: model as Layout }));
-            }}
-          />
-        </div>
-        <SayBackStrip />
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each arrangement: another one has a second window of its own
+  useEffect(() => {
+    const layout = shown.second ?? firstSecond(shown);
+    const model = layout && modelOf(layout);
+    const place = { ...SIZE, screenX: window.screenX + 80, screenY: window.screenY + 80 };
+    if (!model || !open(model, place)) {
+      say({
+        kind: 'told',
+        text: model
+          ? 'The browser did not open a second window. Allow this page to open windows, and press again.'
+          : 'Every panel is in this window already. Close one, or add another arrangement, and press again.',
+        flatten: null,
+      });
+      return closed();
+    }
+    rearrange((a) => ({ ...a, second: layout }));
+    return () => {
+      closeAll();
+      closed();
+    };
+  }, [shown.id]);
+  return render((props, { id }) => (
+    <div key={id} className="grid h-full grid-rows-[auto_1fr_auto] gap-1.5 bg-ground">
+      <SecondHead />
+      <div className="min-h-0 px-1.5">
+        <Space
+          model={props.defaultModel}
+          handle={props.workspaceRef}
+          arranging={arranging}
+          changed={(model, meta) => {
+            props.onModelChanged(model, meta);
+            if (panelsOf(model as Layout).length > 0) rearrange((a) => ({ ...a, second: model as Layout }));
+          }}
+        />
       </div>
-    )),
-  };
+      <SayBackStrip />
+    </div>
+  ));
 }
 
 /** What a second window shows at first: panels that the first one does not have. */
