@@ -199,7 +199,7 @@ export const SHIPPED: readonly Arrangement[] = [
         set(18.5, ['depth', 'ladder'], narrow),
         split(
           'vertical',
-          [set(20, ['cards'], narrow), set(28, ['shortlist'], narrow), set(52, ['ticket'], narrow)],
+          [set(27, ['cards'], narrow), set(25, ['shortlist'], narrow), set(48, ['ticket'], narrow)],
           18.5,
         ),
       ]),
@@ -223,6 +223,27 @@ export const SHIPPED: readonly Arrangement[] = [
     second: null,
     charts: [
       chart(1, { candles: 120 }),
+      chart(2, { minutes: 5, candles: 78 }),
+      chart(3, { minutes: DAY_CANDLE, candles: 60, studies: ['sma 20', 'sma 50', 'prior', 'volume'] }),
+    ],
+  },
+  {
+    id: 'very-wide',
+    name: 'Very wide',
+    trade: true,
+    rack: true,
+    layout: layout(
+      split('horizontal', [
+        split('vertical', [set(60, ['chart-1']), set(40, ['orders'])], 36),
+        split('vertical', [set(50, ['chart-2']), set(50, ['chart-3'])], 22),
+        set(12, ['ladder'], narrow),
+        set(12, ['depth'], narrow),
+        split('vertical', [set(30, ['story', 'cards']), set(32, ['shortlist']), set(38, ['ticket'])], 18),
+      ]),
+    ),
+    second: null,
+    charts: [
+      chart(1, { candles: 140 }),
       chart(2, { minutes: 5, candles: 78 }),
       chart(3, { minutes: DAY_CANDLE, candles: 60, studies: ['sma 20', 'sma 50', 'prior', 'volume'] }),
     ],

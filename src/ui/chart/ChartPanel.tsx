@@ -1,8 +1,10 @@
 'use client';
 
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { clockOf, REGULAR_CLOSE, REGULAR_OPEN, roundToTick } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
+import type { SymbolSlice } from '@/worker/protocol';
 import { useLook } from '../arrange/shown';
 import { avg } from '../format';
 import { useSize } from '../primitives/useSize';
@@ -22,6 +24,7 @@ import { factsOf } from './tools';
 import { sliceOf, useChartData } from './useChartData';
 import { useTool } from './useTool';
 
+const NO_MINUTES: never[] = [];
 const FEWEST = 24;
 const MOST = 600;
 /** Plain pans and arrow buttons go by so many candles. */
@@ -38,9 +41,11 @@ export function ChartPanel({ panel }: { panel: string }) {
   const { minutes, candles: most } = look;
   const focus = useSession((s) => s.focus?.symbol);
   const symbol = look.symbol || focus;
-  const data = useChartData(symbol, minutes);
+  // Several charts whose candles close in one moment are drawn one after the other, not in one go.
+  const data = useDeferredValue(useChartData(symbol, minutes));
   const listed = useSession((s) => symbol === undefined || (s.symbols?.includes(symbol) ?? true));
-  const instrument = useSession((s) => sliceOf(s, symbol)?.instrument ?? null);
+  // By its numbers: the record itself is another one with every update.
+  const instrument = useSession(useShallow((s) => listedOf(sliceOf(s, symbol))));
   const premarketHigh = useSession((s) => sliceOf(s, symbol)?.premarketHigh ?? null);
   const premarketLow = useSession((s) => sliceOf(s, symbol)?.premarketLow ?? null);
   const open = useSession((s) => s.clock?.session === 'regular');
@@ -53,23 +58,26 @@ export function ChartPanel({ panel }: { panel: string }) {
   const [frame, setFrame] = useState<Frame | null>(null);
   const { box, width, height } = useSize();
 
+  const { closed } = data;
   const kept = useMemo(
-    () => data.closed.map((b) => extended || isRegular(b.start, close)),
-    [data, extended, close],
+    () => closed.map((b) => extended || isRegular(b.start, close)),
+    [closed, extended, close],
   );
-  const all = useMemo(() => data.closed.filter((_, i) => kept[i]), [data, kept]);
+  const all = useMemo(() => closed.filter((_, i) => kept[i]), [closed, kept]);
+  // Only one study looks at the minutes of today.
+  const today = look.studies.some((s) => s.startsWith('opening range')) ? data.minutes : NO_MINUTES;
   const studies = useMemo(
     () =>
       studied(look.studies, {
-        candles: data.closed,
+        candles: closed,
         kept,
         minutes,
-        today: data.minutes,
+        today,
         instrument,
         premarketHigh,
         premarketLow,
       }),
-    [look.studies, data, kept, minutes, instrument, premarketHigh, premarketLow],
+    [look.studies, closed, kept, today, minutes, instrument, premarketHigh, premarketLow],
   );
   // biome-ignore lint/correctness/useExhaustiveDependencies: another symbol or length begins at its newest candle
   useEffect(() => setBack(0), [symbol, minutes]);
@@ -232,6 +240,13 @@ export function ChartPanel({ panel }: { panel: string }) {
       </div>
     </section>
   );
+}
+
+/** What the studies have to know of a company. */
+function listedOf(slice: SymbolSlice | null) {
+  if (!slice) return null;
+  const { priorHigh, priorLow, priorClose, averageVolume, premarketShare } = slice.instrument;
+  return { priorHigh, priorLow, priorClose, averageVolume, premarketShare };
 }
 
 /** Prices that a click snaps to: levels, and where VWAP stands. */

@@ -7,6 +7,7 @@ import { type Price, roundToTick, tickSize, toDollars } from '@/core/units';
 import { px } from '../format';
 import { act, ask, useSession } from '../session';
 import { followPointer, startDrag, stepBy } from '../trade/drag';
+import { spread } from '../trade/spread';
 import { lineColour, type OrderLine, tradeOf } from '../trade/trade-view';
 import { type Frame, indexAt } from './frame';
 import { box } from './HistoryLayer';
@@ -52,9 +53,7 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
       <AlertLines frame={frame} symbol={symbol} priceAt={priceAt} />
       <AwaitedPrices frame={frame} symbol={symbol} priceAt={priceAt} />
       <Ghosts frame={frame} symbol={symbol} />
-      {view?.lines.map((l) => (
-        <Line key={l.id} line={l} frame={frame} priceAt={priceAt} />
-      ))}
+      <OrderLines lines={view?.lines ?? NO_LINES} frame={frame} priceAt={priceAt} />
     </svg>
   );
 });
@@ -307,13 +306,53 @@ function FillMarks({
     });
 }
 
+const NO_LINES: readonly OrderLine[] = [];
+/** Height of a label, in pixels. */
+const LABEL = 18;
+/** The lines of orders; labels of those that stand near each other are read one below the other. */
+function OrderLines({
+  lines,
+  frame,
+  priceAt,
+}: {
+  lines: readonly OrderLine[];
+  frame: Frame;
+  priceAt: (x: number, y: number) => number;
+}) {
+  const { plot } = frame;
+  const seen = lines.filter((l) => {
+    const y = frame.y(l.price);
+    return y >= plot.y - 1 && y <= plot.y + plot.height + 1;
+  });
+  const places = spread(
+    seen.map((l) => ({ at: frame.y(l.price) - plot.y, size: LABEL })),
+    plot.height,
+    1,
+  );
+  return lines.map((l) => {
+    const k = seen.indexOf(l);
+    return (
+      <Line
+        key={l.id}
+        line={l}
+        frame={frame}
+        priceAt={priceAt}
+        aside={k < 0 ? 0 : (places[k] ?? 0) + plot.y - frame.y(l.price)}
+      />
+    );
+  });
+}
+
 function Line({
   line,
   frame,
   priceAt,
+  aside,
 }: {
   line: OrderLine;
   frame: Frame;
+  /** How far its label stands below it. */
+  aside: number;
   priceAt: (x: number, y: number) => number;
 }) {
   const drag = useSession((s) => (s.drag?.orderId === line.id ? s.drag.price : null));
@@ -351,16 +390,16 @@ function Line({
       />
       <rect
         x={plot.x + plot.width - wide - 2}
-        y={y - 9}
+        y={y - 9 + aside}
         width={wide}
-        height={18}
+        height={LABEL}
         rx={2}
         fill="var(--panel)"
         stroke={colour}
       />
       <text
         x={plot.x + plot.width - wide + 3}
-        y={y + 4}
+        y={y + 4 + aside}
         fill={colour}
         fontSize={12}
         fontFamily="var(--font-mono)"

@@ -50,14 +50,20 @@ export const whenOf = (c: Candle, minutes: number): string =>
 const labelOf = (c: Candle | undefined, minutes: number): string =>
   c === undefined ? '' : minutes >= DAY_CANDLE ? (c.date?.slice(5) ?? '') : clock(c.start, 'minutes');
 
-/** Frame, axes, grid and history: drawn again only when a bar closes, on zoom, pan or a new range. */
-export const Plot = memo(function Plot(p: PlotProps) {
-  const { symbol, all, from, end, minutes, most, width, height, publish } = p;
+/** The chart over the range of what it shows. The range follows the book and the last price; what is drawn follows only from its numbers. */
+export function Plot(p: PlotProps) {
+  const { symbol, all, from, end } = p;
   const shown = useMemo(() => all.slice(from, end), [all, from, end]);
   // Order lines widen the range after the fill has been painted, not before.
   const range = useRange(shown, symbol);
   const low = useDeferredValue(range[0]);
   const high = useDeferredValue(range[1]);
+  return <Drawn {...p} shown={shown} low={low} high={high} />;
+}
+
+/** Frame, axes, grid and history: drawn again only when a bar closes, on zoom, pan or a new range. */
+const Drawn = memo(function Drawn(p: PlotProps & { shown: readonly Candle[]; low: number; high: number }) {
+  const { all, from, end, minutes, most, width, height, publish, shown, low, high } = p;
   const ticks = useMemo(
     () => ticksOf(all, from, end, minutes, most, width),
     [all, from, end, minutes, most, width],

@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import type { Bar, DailyBar } from '@/core/market';
 import { clockOf, DAY, dayOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
@@ -36,7 +37,8 @@ export function useChartData(symbol: string | undefined, minutes: number): Chart
   const own = useSession((s) => (s.bars?.symbol === symbol ? s.bars : (s.barsOf[symbol ?? ''] ?? null)));
   const daily = useSession((s) => s.daysOf[symbol ?? '']?.daily);
   const before = useSession((s) => s.earlierOf[symbol ?? '']?.bars);
-  const dates = useSession((s) => s.clock?.dates);
+  // By what is in it: the list itself is another one with every tick of the clock.
+  const dates = useSession(useShallow((s) => s.clock?.dates));
   const first = (dates?.length ?? 1) < 2;
   const daysWanted = minutes >= DAY_CANDLE;
   useEffect(() => {
@@ -49,16 +51,32 @@ export function useChartData(symbol: string | undefined, minutes: number): Chart
       for (const s of stop) s();
     };
   }, [symbol, focus, daysWanted, first]);
-  return useMemo(() => {
+  const now = useMemo((): ChartData => {
     if (!own) return NOTHING;
-    if (!daysWanted) {
-      const today = splitForming(own, minutes);
-      const closed =
-        before && !first ? [...dated(before, minutes, own, dates), ...today.closed] : today.closed;
-      return { closed, partial: today.partial, minutes: own.bars };
-    }
-    return { ...days(own, daily ?? []), minutes: own.bars };
+    if (daysWanted) return { ...days(own, daily ?? []), minutes: own.bars };
+    const today = splitForming(own, minutes);
+    const closed = before && !first ? [...dated(before, minutes, own, dates), ...today.closed] : today.closed;
+    return { closed, partial: today.partial, minutes: own.bars };
   }, [own, daily, before, first, dates, minutes, daysWanted]);
+  // Each minute tells all candles anew; where none has closed they are the same list, and nothing is drawn again.
+  const told = useRef<{ of: string; closed: readonly Candle[] }>({ of: '', closed: [] });
+  const of = `${symbol} ${minutes}`;
+  if (told.current.of !== of || !sameCandles(told.current.closed, now.closed))
+    told.current = { of, closed: now.closed };
+  const { closed } = told.current;
+  return useMemo(() => ({ ...now, closed }), [now, closed]);
+}
+
+/** Whether two lists of finished candles are the same: what has finished does not change. */
+function sameCandles(a: readonly Candle[], b: readonly Candle[]): boolean {
+  const [x, y] = [a[a.length - 1], b[b.length - 1]];
+  return (
+    a.length === b.length &&
+    a[0]?.start === b[0]?.start &&
+    x?.start === y?.start &&
+    x?.close === y?.close &&
+    x?.volume === y?.volume
+  );
 }
 
 /** Candles of earlier days, each with its date. */

@@ -28,10 +28,6 @@ const VIEWS = [
 /** The views, the symbol and account that keys act on, and the one switch for all keys. */
 export function FocusBar() {
   const path = usePathname();
-  const symbol = useSession((s) => s.focus?.symbol ?? '–');
-  const last = useSession((s) => s.focus?.last ?? null);
-  const change = useSession((s) => s.focus?.change ?? null);
-  const status = useSession((s) => s.focus?.status ?? 'trading');
   const keysOn = useSettings((s) => s.keysOn);
   const typing = useHands((s) => s.typing);
   const set = useSettings((s) => s.set);
@@ -53,24 +49,7 @@ export function FocusBar() {
         ))}
       </nav>
       <section className="ml-auto flex items-center gap-1.5" aria-label="Focus, account and keys">
-        <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
-          <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">
-            {symbol}
-          </span>
-          <span className="num">{px(last)}</span>
-          {/* Status and change share one place of one width: nothing beside it moves. */}
-          <span className="inline-block w-[106px]">
-            {status !== 'trading' ? (
-              <span className="border border-text px-1 text-[12px] font-bold">{status}</span>
-            ) : (
-              change !== null && (
-                <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>
-                  {signed(change, 1, '%')}
-                </span>
-              )
-            )}
-          </span>
-        </span>
+        <FocusNow />
         <AccountSheet />
         <PaletteDoor />
         <WaitingOrders />
@@ -85,5 +64,31 @@ export function FocusBar() {
         </Switch.Root>
       </section>
     </div>
+  );
+}
+
+/** The symbol that keys act on, with its price: the only part of the bar that moves with it. */
+function FocusNow() {
+  const symbol = useSession((s) => s.focus?.symbol ?? '–');
+  const last = useSession((s) => s.focus?.last ?? null);
+  const change = useSession((s) => s.focus?.change ?? null);
+  const status = useSession((s) => s.focus?.status ?? 'trading');
+  return (
+    <span className="flex items-baseline gap-2" aria-label="Symbol in focus">
+      <span className="num text-lg leading-6 font-bold text-focus" data-testid="focus-symbol">
+        {symbol}
+      </span>
+      <span className="num">{px(last)}</span>
+      {/* Status and change share one place of one width: nothing beside it moves. */}
+      <span className="inline-block w-[106px]">
+        {status !== 'trading' ? (
+          <span className="border border-text px-1 text-[12px] font-bold">{status}</span>
+        ) : (
+          change !== null && (
+            <span className={`num ${change >= 0 ? 'text-up' : 'text-down'}`}>{signed(change, 1, '%')}</span>
+          )
+        )}
+      </span>
+    </span>
   );
 }

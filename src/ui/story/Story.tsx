@@ -48,7 +48,7 @@ export function Story() {
   return (
     <section className="panel flex h-full min-h-0 flex-col px-3 py-1.5" aria-label="Trade so far">
       <div className="flex items-baseline gap-3 text-[13px]">
-        <h2 className="heading">
+        <h2 className="heading whitespace-nowrap">
           {symbol}: {open ? `${trade.sign === 1 ? 'long' : 'short'} ${positionOf(trade)}` : 'waits'}
         </h2>
         <code className="num truncate text-quiet" title={trade.sentence}>

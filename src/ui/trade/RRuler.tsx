@@ -1,11 +1,12 @@
 'use client';
 
-import { useRef } from 'react';
 import { averageEntry } from '@/core/orders';
 import { toDollars } from '@/core/units';
 import { px, signed } from '../format';
+import { useSize } from '../primitives/useSize';
 import { useSession } from '../session';
 import { startDrag, stepBy } from './drag';
+import { spread } from './spread';
 import { lineColour, type OrderLine, type tradeOf } from './trade-view';
 
 /** The R ruler: from the stop to the last target, the live price moving on it, exits as handles. */
@@ -16,7 +17,7 @@ export function RRuler({
   view: NonNullable<ReturnType<typeof tradeOf>>;
   last: number | null;
 }) {
-  const box = useRef<HTMLDivElement>(null);
+  const { box, width } = useSize();
   const drag = useSession((s) => s.drag);
   const { trade, lines, scopes } = view;
   const entry = averageEntry(trade);
@@ -45,6 +46,16 @@ export function RRuler({
     !after || after.kind === 'target' || entry === null
       ? null
       : entry + trade.sign * (after.kind === 'R' ? after.r * (perShare ?? 0) : after.units);
+  const perPixel = width / (to - from);
+  const shown = lines.map((l) => (drag?.orderId === l.id ? drag.price : l.price));
+  // Two that stand near each other are read beside each other.
+  const labels = spread(
+    lines.map((l, k) => ({
+      at: ((shown[k] ?? 0) - from) * perPixel,
+      size: labelOf(l, shown[k] ?? 0).length * 7.3,
+    })),
+    width,
+  );
   const marks = perShare && entry !== null ? wholeRs(entry, perShare, trade.sign, from, to) : [];
   return (
     <div ref={box} className="relative mt-1 h-[58px] select-none" aria-label="R ruler" role="group">
@@ -68,13 +79,14 @@ export function RRuler({
           {m.r === 0 ? 'entry' : signed(m.r, 0, 'R')}
         </span>
       ))}
-      {lines.map((l) => (
+      {lines.map((l, k) => (
         <Handle
           key={l.id}
           line={l}
-          price={drag?.orderId === l.id ? drag.price : l.price}
-          left={place(drag?.orderId === l.id ? drag.price : l.price)}
-          r={rAt(drag?.orderId === l.id ? drag.price : l.price)}
+          price={shown[k] ?? l.price}
+          left={place(shown[k] ?? l.price)}
+          aside={(labels[k] ?? 0) - ((shown[k] ?? l.price) - from) * perPixel}
+          r={rAt(shown[k] ?? l.price)}
           priceAt={priceAt}
         />
       ))}
@@ -96,16 +108,21 @@ export function RRuler({
   );
 }
 
+const labelOf = (line: OrderLine, price: number): string => `${line.label} ${line.open} · ${px(price)}`;
+
 function Handle({
   line,
   price,
   left,
+  aside,
   r,
   priceAt,
 }: {
   line: OrderLine;
   price: number;
   left: string;
+  /** How far its label stands beside it, in pixels. */
+  aside: number;
   r: number | null;
   priceAt: (x: number) => number;
 }) {
@@ -126,8 +143,11 @@ function Handle({
         e.preventDefault();
       }}
     >
-      <span className="num text-[12px] leading-4 whitespace-nowrap">
-        {line.label} {line.open} · {px(price)}
+      <span
+        className="num text-[12px] leading-4 whitespace-nowrap"
+        style={{ transform: `translateX(${aside.toFixed(0)}px)` }}
+      >
+        {labelOf(line, price)}
       </span>
       <span
         className="h-[24px] w-[5px] rounded-sm"
