@@ -143,7 +143,8 @@ function step(
     takeIn(e, events);
     if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
     if (events.length > 0) out.push(write(e, null, events));
-    const same = !s.traded && events.length === 0 && quoteTold(e, s.symbol);
+    // A level that moves with the time is looked at with every tick.
+    const same = !s.traded && events.length === 0 && quoteTold(e, s.symbol) && !slopes(e);
     follow(e, !same && waitsOn(e, s.symbol) ? tellTick(e, s.symbol) : [], out);
     if (enough(out)) return false;
     const now = e.state;
@@ -151,6 +152,14 @@ function step(
   }
   return true;
 }
+
+/** Whether the trader has named a price that moves with the time. */
+const slopes = ({ state }: Engine): boolean => {
+  for (const symbol in state.desk.levels)
+    for (const name in state.desk.levels[symbol])
+      if (typeof state.desk.levels[symbol]?.[name] === 'object') return true;
+  return false;
+};
 
 const told = new WeakMap<DayMarket, Map<string, Quote>>();
 /** Whether bid and ask are as at the tick before: sizes alone are nothing that a condition looks at. */

@@ -181,6 +181,40 @@ test('of two conditions in one moment the second sees what the first has done', 
   expect([waited(e), e.state.desk.waiting.map((w) => w.id)]).toEqual([['fired'], [2]]);
 });
 
+test('a trend line is a level that moves: a condition on it comes true when the price meets the line, not its points', () => {
+  const e = begun();
+  const from = last(e) + 3_000;
+  const line = (now: number) => from + ((now - at(9, 35)) / (15 * MINUTE)) * -6_000;
+  const price = (units: number) => formatPrice(Math.round(units / 100) * 100);
+  done(e, `level "slope" from ${price(from)} at 09:35 to ${price(from - 6_000)} at 09:50`);
+  done(e, 'when last >= level "slope" until 10:30: buy 20 at 3c through\n stop 50c');
+  let above = false;
+  while (entries(e).length === 0 && e.market.now() < at(10, 30)) {
+    const before = last(e);
+    const { prints } = e.market.tape('VULPN');
+    const then = e.market.now();
+    advance(e, at(10, 30), () => e.market.tape('VULPN').prints > prints);
+    if (entries(e).length === 0) above ||= before > line(then) + 100;
+  }
+  expect(above).toBe(false);
+  const [entry] = entries(e);
+  const seen = e.market
+    .tape('VULPN')
+    .recent.filter((p) => p.at === entry?.at)
+    .map((p) => p.price);
+  expect(Math.max(...seen)).toBeGreaterThanOrEqual(line(entry?.at ?? 0) - 100);
+  expect(line(entry?.at ?? 0)).toBeLessThan(from - 500);
+});
+
+test('what is taken off the chart while an order waits for it is said', () => {
+  const e = begun();
+  done(e, 'level "lid" at last + 50c');
+  done(e, 'when last >= level "lid": buy 20 at 3c through\n stop 50c');
+  expect(done(e, 'clear drawings').warnings.join()).toContain('Condition 1 waits for “lid”');
+  done(e, 'level "lid" at last + 50c');
+  expect(done(e, 'discard level "lid"').warnings.join()).toContain('Condition 1 waits for “lid”');
+});
+
 test('what could never go is refused when it is set; what cannot go yet is said', () => {
   const e = begun();
   for (const [text, says] of [

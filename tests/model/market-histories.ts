@@ -78,6 +78,11 @@ const text = fc.constantFrom(
   'cancel condition 2',
   'attach to half\n stop 6c\n target 4c',
   'reverse',
+  'level "lid" at last + 3c',
+  'level "slope" of VULPN from 6.40 at 09:10 to 6.60 at 09:50',
+  'when ask >= level "slope": buy 20 at 3c through extended\n stop 5c',
+  'when last <= level "lid": short 30 at 3c through extended\n stop 2%',
+  'clear drawings',
 );
 const focus = fc.constantFrom('VULPN', 'VULPN', 'ORBNT', 'SOLVN', 'TARNH');
 const latency = fc.constantFrom(null, { from: 5, to: 60 }, { from: 100, to: 900 });

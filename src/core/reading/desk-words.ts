@@ -70,7 +70,10 @@ export function readLevel(
     out.deeds.push({ kind: 'level', symbol: v.symbol, name: s.name, price });
   if (s.kind === 'drop level') {
     if (v.level(s.name) === null) out.about = `there is no level “${s.name}” of ${v.symbol}`;
-    else put(null);
+    else {
+      put(null);
+      out.warnings.push(...missedBy(s.name, v.symbol, c));
+    }
     return;
   }
   const price = roundToTick(priceIn(s.price, measuresOf(v, c)));
@@ -88,6 +91,24 @@ export function readLevel(
   put({ from: { at: at(s.time), price }, to: { at: at(s.time2), price: second } });
   out.sayBack = printTree({ ...s, price: literal(price), price2: literal(second) });
 }
+
+/** Takes everything drawn off the chart of the focus, its levels too. */
+export function readClear(c: RunContext, out: Reading): void {
+  const { symbol } = viewOf(null, c);
+  out.symbol = symbol;
+  out.about = `of ${symbol}`;
+  for (const name of c.levels(symbol)) {
+    out.deeds.push({ kind: 'level', symbol, name, price: null });
+    out.warnings.push(...missedBy(name, symbol, c));
+  }
+  out.deeds.push({ kind: 'desk', act: { kind: 'clear drawings', symbol } });
+}
+
+/** Orders that wait for a level that is about to go. */
+const missedBy = (name: string, symbol: string, c: RunContext): string[] =>
+  c.waiting
+    .filter((w) => w.symbol === symbol && printTree(w.sentence.condition).includes(`level "${name}"`))
+    .map((w) => `Condition ${w.id} waits for “${name}” and cannot come true without it.`);
 
 /** Sets what `ticket` stands for. */
 export function readSize(s: TreeOf<'size'>, c: RunContext, out: Reading): void {

@@ -5,7 +5,7 @@ import { inAccount, readLocate, readUseAccount } from './accounts.ts';
 import { readAttach } from './attach.ts';
 import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome } from './cancels.ts';
 import { readClose, readFlatten } from './closes.ts';
-import { readAlert, readLevel, readSize } from './desk-words.ts';
+import { readAlert, readClear, readLevel, readSize } from './desk-words.ts';
 import { readEntry, readReverse } from './entries.ts';
 import { mend } from './mend.ts';
 import { emptyReading, problemOf, type Reading, Refused, type RunContext, refuse, viewOf } from './moment.ts';
@@ -86,12 +86,8 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
     case 'sloping level':
     case 'drop level':
       return readLevel(s, c, out);
-    case 'clear drawings': {
-      const { symbol } = viewOf(null, c);
-      for (const name of c.levels(symbol)) out.deeds.push({ kind: 'level', symbol, name, price: null });
-      out.deeds.push({ kind: 'desk', act: { kind: 'clear drawings', symbol } });
-      return;
-    }
+    case 'clear drawings':
+      return readClear(c, out);
     case 'use account':
       return readUseAccount(s, c, out);
     case 'locate':

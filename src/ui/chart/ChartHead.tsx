@@ -10,7 +10,7 @@ import { readStudy, STUDY_KINDS } from './studies';
 import { DRAWING, SENDING, type Tool, type ToolFacts } from './tools';
 
 const LENGTHS = [1, 2, 5, 15] as const;
-const small = 'btn px-1.5 py-0.5 text-[13px] whitespace-nowrap';
+const small = 'btn px-1 py-0.5 text-[13px] whitespace-nowrap @[420px]:px-1.5';
 const lengthName = (m: number): string => (m === DAY_CANDLE ? 'day' : m === 60 ? 'hour' : `${m} min`);
 
 /** Minutes of a candle, an hour or a day: the usual ones, or any other number. */
@@ -74,7 +74,7 @@ export function PinPop({ look, set }: { look: ChartLook; set(change: Partial<Cha
     <Pop
       title={pinned ? `Pinned to ${look.symbol}` : 'Follows the focus'}
       label={pinned ? <Pin size={13} aria-hidden /> : <PinOff size={13} aria-hidden />}
-      className="btn px-1.5 py-1"
+      className="btn px-1 py-1"
     >
       <div className="grid w-64 gap-2 p-3 text-[13px]">
         <button type="button" className="btn" aria-pressed={!pinned} onClick={() => set({ symbol: '' })}>
@@ -211,7 +211,11 @@ export function Hand({ symbol, tool, choose }: HandProps) {
   );
   const drawing = DRAWING.find((t) => t.kind === tool?.kind);
   return (
-    <span className="ml-auto flex items-center gap-1" role="group" aria-label="The next click on the chart">
+    <span
+      className="ml-auto flex items-center gap-0.5 @[420px]:gap-1"
+      role="group"
+      aria-label="The next click on the chart"
+    >
       {SENDING.map((t) => button(t, small))}
       <Pop title="Draw" label={drawing ? `✎ ${drawing.name}` : '✎'} className={small}>
         <div className="grid w-56 gap-1 p-2 text-[13px]">

@@ -100,7 +100,7 @@ export function ChartPanel({ panel }: { panel: string }) {
         void undo(symbol);
       }}
     >
-      <div className="flex items-center gap-1.5 overflow-hidden px-3 py-1">
+      <div className="flex items-center gap-1 overflow-hidden px-1.5 py-1 @[420px]:gap-1.5 @[420px]:px-3">
         <h2 className="heading">{symbol}</h2>
         <PinPop look={look} set={set} />
         <span className="hidden @[760px]:flex">

@@ -148,7 +148,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
   const out = closes(f.verb);
   return (
     <fieldset
-      className="grid min-w-0 gap-1 text-[13px]"
+      className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-1 text-[13px]"
       aria-label="The ticket as a form"
       onKeyDown={(e) => {
         const [verb] = SIDES.find(([, , code]) => e.altKey && e.code === code) ?? [];
@@ -164,7 +164,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
           value={f.verb}
           options={SIDES.map(([v]) => [v, v] as const)}
           change={(verb) => put(turned(f, verb))}
-          className="w-[74px] px-1 py-0.5"
+          className="w-[68px] shrink-0 px-1 py-0.5"
         />
         {size.by === 'part' ? (
           <Choice
