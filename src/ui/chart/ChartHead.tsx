@@ -51,12 +51,13 @@ export function Lengths({ look, set }: { look: ChartLook; set(change: Partial<Ch
   );
 }
 
-/** The lengths in a button of its own, where there is no room for all of them. */
+/** Lengths, and studies where their own button has no room, in one button. */
 export function LengthsPop(p: { look: ChartLook; set(change: Partial<ChartLook>): void }) {
   return (
     <Pop title="Minutes of a candle" label={lengthName(p.look.minutes)} className={small}>
       <div className="p-2">
         <Lengths {...p} />
+        <Studies {...p} />
       </div>
     </Pop>
   );
@@ -109,55 +110,61 @@ export function PinPop({ look, set }: { look: ChartLook; set(change: Partial<Cha
 }
 
 /** Which studies the chart shows, with their lengths. */
-export function StudiesPop({ look, set }: { look: ChartLook; set(change: Partial<ChartLook>): void }) {
-  const put = (studies: string[]) => set({ studies });
+export function StudiesPop(p: { look: ChartLook; set(change: Partial<ChartLook>): void }) {
   return (
     <Pop title="Studies" label="studies" className={small}>
-      <div className="grid w-[330px] gap-1.5 p-3 text-[13px]">
-        {STUDY_KINDS.map((k) => {
-          const mine = look.studies.filter((s) => readStudy(s)?.word === k.word);
-          return (
-            <div key={k.word} className="flex items-center gap-1.5">
+      <Studies {...p} />
+    </Pop>
+  );
+}
+
+function Studies({ look, set }: { look: ChartLook; set(change: Partial<ChartLook>): void }) {
+  const put = (studies: string[]) => set({ studies });
+  return (
+    <div className="grid w-[330px] gap-1.5 p-3 text-[13px]">
+      {STUDY_KINDS.map((k) => {
+        const mine = look.studies.filter((s) => readStudy(s)?.word === k.word);
+        return (
+          <div key={k.word} className="flex items-center gap-1.5">
+            <button
+              type="button"
+              className={small}
+              aria-pressed={mine.length > 0}
+              title={k.says}
+              onClick={() =>
+                put(
+                  mine.length > 0
+                    ? look.studies.filter((s) => !mine.includes(s))
+                    : [...look.studies, k.length === null ? k.word : `${k.word} ${k.length}`],
+                )
+              }
+            >
+              {k.word}
+            </button>
+            {k.length !== null &&
+              mine.map((s) => (
+                <StudyLength
+                  key={s}
+                  study={s}
+                  word={k.word}
+                  change={(to) => put(look.studies.map((x) => (x === s ? to : x)))}
+                />
+              ))}
+            {k.length !== null && mine.length > 0 && (
               <button
                 type="button"
                 className={small}
-                aria-pressed={mine.length > 0}
-                title={k.says}
-                onClick={() =>
-                  put(
-                    mine.length > 0
-                      ? look.studies.filter((s) => !mine.includes(s))
-                      : [...look.studies, k.length === null ? k.word : `${k.word} ${k.length}`],
-                  )
-                }
+                aria-label={`Another ${k.word}`}
+                onClick={() => put([...look.studies, freeLength(look.studies, k.word, k.length ?? 9)])}
               >
-                {k.word}
+                +
               </button>
-              {k.length !== null &&
-                mine.map((s) => (
-                  <StudyLength
-                    key={s}
-                    study={s}
-                    word={k.word}
-                    change={(to) => put(look.studies.map((x) => (x === s ? to : x)))}
-                  />
-                ))}
-              {k.length !== null && mine.length > 0 && (
-                <button
-                  type="button"
-                  className={small}
-                  aria-label={`Another ${k.word}`}
-                  onClick={() => put([...look.studies, freeLength(look.studies, k.word, k.length ?? 9)])}
-                >
-                  +
-                </button>
-              )}
-              <span className="ml-auto max-w-[170px] truncate text-[12px] text-quiet">{k.says}</span>
-            </div>
-          );
-        })}
-      </div>
-    </Pop>
+            )}
+            <span className="ml-auto max-w-[170px] truncate text-[12px] text-quiet">{k.says}</span>
+          </div>
+        );
+      })}
+    </div>
   );
 }
 

@@ -179,6 +179,7 @@ export function ChartPanel({ panel }: { panel: string }) {
           <Plot
             symbol={symbol}
             all={all}
+            partial={back === 0 ? data.partial : null}
             from={from}
             end={end}
             minutes={minutes}

@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, type PointerEvent as ReactPointerEvent, useRef, useState } from 'react';
+import { memo, type PointerEvent as ReactPointerEvent, useId, useRef, useState } from 'react';
 import { extensions, measured, retracements } from '@/core/drawings';
 import type { DrawnLevel, PricePoint } from '@/core/market';
 import { MINUTE, type Price, roundToTick, tickSize, toDollars } from '@/core/units';
@@ -62,6 +62,8 @@ export const DrawLayer = memo(function DrawLayer(p: Props) {
   const [moved, setMoved] = useState<Item | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const svg = useRef<SVGSVGElement>(null);
+  const clip = useId();
+  const { plot } = p.frame;
   const items = [...Object.entries(levels).map(levelItem), ...list.map(drawnItem)].map((i) =>
     moved?.key === i.key ? moved : i,
   );
@@ -76,24 +78,37 @@ export const DrawLayer = memo(function DrawLayer(p: Props) {
         role="group"
         aria-label="Drawn on the chart"
       >
-        {items.map((i) => (
-          <Shape
-            key={i.key}
-            {...p}
-            item={i}
-            perR={perR}
-            chosen={i.key === chosen}
-            choose={() => setChosen(i.key)}
-            move={(points) => setMoved(points && { ...i, points })}
-            svg={svg}
-          />
-        ))}
-        {p.drawing && <Shape {...p} item={p.drawing} perR={perR} svg={svg} />}
+        <clipPath id={clip}>
+          <rect x={plot.x} y={plot.y} width={plot.width} height={plot.height} />
+        </clipPath>
+        <g clipPath={`url(#${clip})`}>
+          {items
+            .filter((i) => wideEnough(i, p.minutes))
+            .map((i) => (
+              <Shape
+                key={i.key}
+                {...p}
+                item={i}
+                perR={perR}
+                chosen={i.key === chosen}
+                choose={() => setChosen(i.key)}
+                move={(points) => setMoved(points && { ...i, points })}
+                svg={svg}
+              />
+            ))}
+          {p.drawing && <Shape {...p} item={p.drawing} perR={perR} svg={svg} />}
+        </g>
       </svg>
       {one && <Style item={one} symbol={symbol} done={() => setChosen(null)} />}
     </>
   );
 });
+
+/** What was drawn on shorter candles and lies within one of these says nothing here; levels and notes do. */
+const wideEnough = ({ kind, points }: Item, minutes: number): boolean =>
+  kind === 'level' ||
+  kind === 'note' ||
+  Math.max(...points.map((p) => p.at)) - Math.min(...points.map((p) => p.at)) >= minutes * MINUTE;
 
 /** Keeps where something was moved to. */
 function keep(symbol: string, item: Item, points: readonly PricePoint[]): void {
@@ -396,7 +411,11 @@ function outline(
       return {
         path: `M${x0} ${y0}L${x1} ${y1}`,
         fill: d,
-        labels: [{ x: Math.max(x0, x1) + 6, y: y1 + 4, text: said }],
+        labels: [
+          Math.max(x0, x1) + 6.6 * said.length < right
+            ? { x: Math.max(x0, x1) + 6, y: y1 + 4, text: said }
+            : { x: Math.min(x0, x1) - 6, y: y1 + 4, text: said, end: true },
+        ],
       };
     }
   }

@@ -29,6 +29,8 @@ const ROOM_RIGHT = 6;
 export interface PlotProps {
   symbol: string | undefined;
   all: readonly Candle[];
+  /** What has finished of the candle that is forming, where it is in sight. */
+  partial: Bar | null;
   from: number;
   end: number;
   minutes: number;
@@ -55,14 +57,17 @@ export function Plot(p: PlotProps) {
   const { symbol, all, from, end } = p;
   const shown = useMemo(() => all.slice(from, end), [all, from, end]);
   // Order lines widen the range after the fill has been painted, not before.
-  const range = useRange(shown, symbol);
+  const range = useRange(shown, symbol, p.partial);
   const low = useDeferredValue(range[0]);
   const high = useDeferredValue(range[1]);
-  return <Drawn {...p} shown={shown} low={low} high={high} />;
+  const { partial: _forming, ...drawn } = p;
+  return <Drawn {...drawn} shown={shown} low={low} high={high} />;
 }
 
 /** Frame, axes, grid and history: drawn again only when a bar closes, on zoom, pan or a new range. */
-const Drawn = memo(function Drawn(p: PlotProps & { shown: readonly Candle[]; low: number; high: number }) {
+const Drawn = memo(function Drawn(
+  p: Omit<PlotProps, 'partial'> & { shown: readonly Candle[]; low: number; high: number },
+) {
   const { all, from, end, minutes, most, width, height, publish, shown, low, high } = p;
   const ticks = useMemo(
     () => ticksOf(all, from, end, minutes, most, width),
@@ -145,7 +150,7 @@ function timeApart(minutes: number, most: number, count: number): number {
 }
 
 /** The price range of what is shown and of the trade; grows when the price leaves it. */
-function useRange(shown: readonly Bar[], symbol: string | undefined): [number, number] {
+function useRange(shown: readonly Bar[], symbol: string | undefined, partial: Bar | null): [number, number] {
   const book = useSession((s) => s.book);
   const account = useSession((s) => s.account?.id);
   // Prices beyond what is shown, since it was last another one.
@@ -157,16 +162,18 @@ function useRange(shown: readonly Bar[], symbol: string | undefined): [number, n
   );
   // Before anything has traded: around the prior close.
   const prior = useSession((s) => sliceOf(s, symbol)?.instrument.priorClose ?? 0);
+  const [top, bottom] = [partial?.high ?? null, partial?.low ?? null];
   const range = useMemo((): [number, number] => {
     if (shown.length === 0 && far.length === 0 && prior > 0) return [prior * 0.97, prior * 1.03];
-    const candles = priceRange(shown, far);
+    const candles = priceRange(shown, [...far, ...(top === null || bottom === null ? [] : [top, bottom])]);
     // A trade's exits are seen also on a quiet morning; what lies further away would make the candles flat.
     const reach = 2.5 * (candles[1] - candles[0]);
     return priceRange(shown, [
       ...far,
+      ...(top === null || bottom === null ? [] : [top, bottom]),
       ...lines.filter((p) => p > candles[0] - reach && p < candles[1] + reach),
     ]);
-  }, [shown, far, lines, prior]);
+  }, [shown, far, lines, prior, top, bottom]);
   useEffect(
     () =>
       useSession.subscribe((s) => {

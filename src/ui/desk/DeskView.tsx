@@ -27,7 +27,8 @@ export function DeskView() {
   }, [shown.layout]);
   useEffect(() => () => useHands.setState({ arranging: false }), []);
   return (
-    <main className="flex h-full min-w-0 flex-col gap-1.5 p-1.5">
+    // On a low screen, or a large zoom, it is scrolled rather than squeezed.
+    <main className="flex h-full min-h-[560px] min-w-0 flex-col gap-1.5 p-1.5">
       <h1 className="sr-only">Desk</h1>
       {arranging && (
         <ArrangeBar

@@ -32,7 +32,7 @@ export function FocusBar() {
   const typing = useHands((s) => s.typing);
   const set = useSettings((s) => s.set);
   return (
-    <div className="flex h-[42px] items-center gap-3 overflow-hidden border-b border-line px-3 whitespace-nowrap">
+    <div className="flex h-[42px] items-center gap-3 overflow-hidden border-b max-[1200px]:h-auto max-[1200px]:flex-wrap max-[1200px]:py-1 border-line px-3 whitespace-nowrap">
       <nav aria-label="Views" className="flex">
         {VIEWS.map(([name, href]) => (
           <Fragment key={href}>
@@ -48,7 +48,10 @@ export function FocusBar() {
           </Fragment>
         ))}
       </nav>
-      <section className="ml-auto flex items-center gap-1.5" aria-label="Focus, account and keys">
+      <section
+        className="ml-auto flex items-center gap-1.5 max-[1200px]:flex-wrap"
+        aria-label="Focus, account and keys"
+      >
         <FocusNow />
         <AccountSheet />
         <PaletteDoor />

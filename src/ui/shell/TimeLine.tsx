@@ -35,7 +35,7 @@ export function TimeLine({ pick }: { pick: (at: number) => void }) {
   return (
     <button
       type="button"
-      className="relative h-10 min-w-0 grow cursor-crosshair"
+      className="relative h-10 min-w-0 grow cursor-crosshair max-[900px]:hidden"
       aria-label={`Time line from 04:00 to ${clock(end, 'minutes')}${minute === null ? '' : `, now ${clock(minute, 'minutes')}`}: choose a time to go to`}
       onClick={choose}
     >
