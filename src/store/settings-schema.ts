@@ -174,6 +174,11 @@ export const settingsSchema = object({
       .required(),
   ).required(),
   ticketFollows: boolean().required(),
+  /** What an arrow key adds in the ticket: to a price in cents (0: a tick), to a size in shares. */
+  ticketSteps: object({
+    cents: number().min(0).max(100).required(),
+    shares: number().integer().min(1).max(100_000).required(),
+  }).required(),
   /** What was done from the palette, newest first. */
   recent: array(string().required()).required().max(20),
 });

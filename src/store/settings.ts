@@ -104,6 +104,7 @@ export const DEFAULT_SETTINGS: Settings = {
   ticketForm: false,
   ticketKeeps: ['side', 'size', 'price', 'life', 'exits'],
   ticketFollows: false,
+  ticketSteps: { cents: 0, shares: 10 },
   recent: [],
 };
 

@@ -59,6 +59,37 @@ test('the ladder alone: an entry at a price, moved to another, filled, a half cl
   await expect(position(page)).toContainText('flat in VULPN');
 });
 
+test('the chart alone: pointed at and filled, its stop dragged, a half out, all out', async ({ page }) => {
+  await page.goto('/desk');
+  await goTo(page, '09:36');
+  const chart = page.getByRole('region', { name: /^Chart of/ });
+  const box = await chart.getByRole('application').boundingBox();
+  if (!box) throw new Error('no chart');
+  await chart.getByRole('button', { name: '▲ buy' }).click();
+  // Between the last price and the low of the day so far: it fills as the price comes there.
+  await page.mouse.move(box.x + 300, box.y + box.height / 2);
+  await page.mouse.click(box.x + 302, box.y + box.height / 2 + 2);
+  await send(page);
+  await run60(page);
+  await expect(position(page)).toContainText(/long \d+ at/, { timeout: 90_000 });
+  await page.getByRole('button', { name: 'Pause' }).click();
+  const held = async () => Number(/long (\d+) at/.exec(await position(page).innerText())?.[1] ?? 0);
+  const all = await held();
+  const stop = chart.getByRole('slider', { name: /^stop of/ });
+  const line = await stop.boundingBox();
+  if (!line) throw new Error('no stop on the chart');
+  await page.mouse.move(line.x + 60, line.y + line.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(line.x + 60, line.y + line.height / 2 + 12, { steps: 4 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Move (Enter)' }).click();
+  await expect(sayBack(page)).toContainText('Done');
+  await chart.getByRole('button', { name: '½ out' }).click();
+  await expect.poll(held).toBe(Math.ceil(all / 2));
+  await chart.getByRole('button', { name: 'flatten' }).click();
+  await expect(position(page)).toContainText('flat in VULPN');
+});
+
 test('the ticket alone: sized in R with exits, a part sold, the rest covered by what follows the position', async ({
   page,
 }) => {
@@ -98,6 +129,12 @@ test('orders in one table: a price and a size changed where they stand, several 
 }) => {
   await page.goto('/desk');
   await goTo(page, '09:36');
+  // A price of the depth goes into the ticket.
+  await page
+    .getByRole('button', { name: /into the ticket$/ })
+    .first()
+    .click();
+  await expect(page.getByLabel('Ticket: an order sentence')).toContainText(/buy 100 at \d+\.\d\d extended/);
   await order(page, 'buy 100 at bid - 30c');
   await order(page, 'buy 200 at bid - 40c');
   await panel(page, 'Orders');
@@ -118,6 +155,11 @@ test('orders in one table: a price and a size changed where they stand, several 
   await page.keyboard.press('Enter');
   if (await page.getByRole('button', { name: 'Send (Enter)' }).isVisible()) await send(page);
   await expect(orders(page).getByRole('button', { name: 'Size of order 1: 150' })).toBeVisible();
+  // Another life, by its sentence.
+  await orders(page).getByRole('button', { name: 'Sentence of order 1: entry' }).click();
+  await orders(page).getByRole('textbox', { name: 'Sentence of order 1' }).fill(`buy 150 at ${to} gtc`);
+  await page.keyboard.press('Enter');
+  await expect(orders(page).getByRole('row').filter({ hasText: 'gtc' })).toHaveCount(1);
   await orders(page).getByRole('button', { name: 'Load order 1 into the ticket' }).click();
   await expect(page.getByLabel('Ticket: an order sentence')).toContainText(`buy 150 at ${to}`);
   for (const id of [1, 2])

@@ -8,8 +8,9 @@ import type { SymbolSlice } from '@/worker/protocol';
 import { useLook } from '../arrange/shown';
 import { avg } from '../format';
 import { useSize } from '../primitives/useSize';
-import { pointer, useSession } from '../session';
+import { act, pointer, useSession } from '../session';
 import { useSettings } from '../settings';
+import { priceIntoTicket } from '../ticket/ticket-text';
 import { tradeOf } from '../trade/trade-view';
 import { Hand, Lengths, LengthsPop, PinPop, StudiesPop } from './ChartHead';
 import { Crosshair } from './Crosshair';
@@ -129,6 +130,7 @@ export function ChartPanel({ panel }: { panel: string }) {
           </button>
           <StudiesPop look={look} set={set} />
         </span>
+        {held && symbol !== undefined && <Out symbol={symbol} extended={!open} />}
         <Hand symbol={symbol} tool={tool} choose={(t) => (t ? hand.setTool(t) : hand.leave())} />
       </div>
       <div
@@ -157,9 +159,11 @@ export function ChartPanel({ panel }: { panel: string }) {
           set({ candles: Math.max(FEWEST, Math.min(MOST, next)) });
         }}
         onDoubleClick={() => {
-          // An exit at a price of the chart, where something is held.
-          if (held && mine && pointer.price !== null && !tool)
-            useSession.setState({ exits: { price: roundToTick(pointer.price) } });
+          // An exit at a price of the chart, where something is held; else the ticket's price.
+          if (!mine || pointer.price === null || tool) return;
+          const price = roundToTick(pointer.price);
+          if (held) useSession.setState({ exits: { price } });
+          else void priceIntoTicket(price);
         }}
         onPointerLeave={() => {
           if (mine) pointer.price = null;
@@ -259,6 +263,30 @@ const snapsOf = (s: Studied): number[] => [
 /** Where the first candle lies after the pointer has gone so far. */
 const panned = (from: { x: number; back: number }, x: number, step: number, most: number): number =>
   Math.max(0, Math.min(Math.max(0, most), from.back + Math.round((x - from.x) / Math.max(1, step))));
+
+/** The ways out of what is held, on its own chart. */
+function Out({ symbol, extended }: { symbol: string; extended: boolean }) {
+  const hours = extended ? ' extended' : '';
+  return (
+    <span className="ml-1 flex gap-0.5" role="group" aria-label={`Out of ${symbol}`}>
+      <button
+        type="button"
+        className="btn px-1 py-0.5 text-[13px] whitespace-nowrap"
+        title={`Close half of ${symbol}`}
+        onClick={() => void act(`close half of ${symbol} at usual through${hours}`, 'buttons', 'Chart')}
+      >
+        ½ out
+      </button>
+      <button
+        type="button"
+        className="btn px-1 py-0.5 text-[13px] font-semibold"
+        onClick={() => void act(`flatten of ${symbol}`, 'buttons', 'Chart')}
+      >
+        flatten
+      </button>
+    </span>
+  );
+}
 
 function Turn({ label, sign, off, go }: { label: string; sign: string; off: boolean; go(): void }) {
   return (

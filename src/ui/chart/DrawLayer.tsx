@@ -4,6 +4,7 @@ import { memo, type PointerEvent as ReactPointerEvent, useId, useRef, useState }
 import { extensions, measured, retracements } from '@/core/drawings';
 import type { DrawnLevel, PricePoint } from '@/core/market';
 import { MINUTE, type Price, roundToTick, tickSize, toDollars } from '@/core/units';
+import { DAY_CANDLE } from '@/store/arrangement';
 import type { DrawingKind } from '@/store/drawing';
 import type { Drawing } from '@/store/settings';
 import { px, signed } from '../format';
@@ -104,10 +105,11 @@ export const DrawLayer = memo(function DrawLayer(p: Props) {
   );
 });
 
-/** What was drawn on shorter candles and lies within one of these says nothing here; levels and notes do. */
+/** On a chart of days, what was drawn within one of them says nothing; levels and notes do. */
 const wideEnough = ({ kind, points }: Item, minutes: number): boolean =>
   kind === 'level' ||
   kind === 'note' ||
+  minutes < DAY_CANDLE ||
   Math.max(...points.map((p) => p.at)) - Math.min(...points.map((p) => p.at)) >= minutes * MINUTE;
 
 /** Keeps where something was moved to. */

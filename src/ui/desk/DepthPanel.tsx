@@ -6,6 +6,7 @@ import { pointedNow } from '../chart/pointed-now';
 import { pointedSentence } from '../chart/pointing';
 import { count, px } from '../format';
 import { act, useSession } from '../session';
+import { priceIntoTicket } from '../ticket/ticket-text';
 import { tradeOf } from '../trade/trade-view';
 import { Auction, Bound, Halted } from './halts';
 import { PrintList, PrintsHead } from './Prints';
@@ -35,19 +36,19 @@ export function DepthPanel() {
           <span className="relative">{count(l.qty)}</span>
         </td>
         <td className={`py-[2px] text-right ${side === 'bid' ? 'text-up' : 'text-down'}`}>
-          {held ? (
-            <button
-              type="button"
-              className="hover:underline"
-              title="An exit at this price"
-              aria-label={`An exit at ${px(l.price)}`}
-              onClick={() => useSession.setState({ exits: { price: l.price as Price } })}
-            >
-              {px(l.price)}
-            </button>
-          ) : (
-            px(l.price)
-          )}
+          <button
+            type="button"
+            className="hover:underline"
+            title={held ? 'An exit at this price' : 'Into the ticket'}
+            aria-label={held ? `An exit at ${px(l.price)}` : `${px(l.price)} into the ticket`}
+            onClick={() =>
+              held
+                ? useSession.setState({ exits: { price: l.price as Price } })
+                : void priceIntoTicket(l.price as Price)
+            }
+          >
+            {px(l.price)}
+          </button>
         </td>
         <td className="w-[62px] py-[2px] pl-2 text-left text-[12px] text-text">
           {own

@@ -280,41 +280,11 @@ function Cell({ row: r, column }: { row: OrderRow; column: string }) {
     case 'side':
       return <span className={r.side === 'buy' ? 'text-up' : 'text-down'}>{r.side}</span>;
     case 'qty':
-      return r.stand === 'waiting' ? (
-        ''
-      ) : (
-        <Edited
-          row={r}
-          label="Size"
-          text={r.filled > 0 ? `${count(r.filled)} of ${count(r.qty)}` : count(r.qty)}
-          value={String(r.qty)}
-          sentence={(text) => {
-            const qty = Number(text.replace(/,/g, ''));
-            return Number.isInteger(qty) && qty > 0 && r.order
-              ? `replace order ${r.id} with ${orderSentence(r.order, { qty })}`
-              : null;
-          }}
-        />
-      );
+      return <Size row={r} />;
     case 'price':
-      return r.price === null ? (
-        r.order?.route === 'mid' ? (
-          'mid'
-        ) : (
-          'market'
-        )
-      ) : (
-        <Edited
-          row={r}
-          label="Price"
-          text={px(r.price)}
-          value={px(r.price)}
-          sentence={(text) => {
-            const price = parsePrice(text.trim());
-            return price === null ? null : `move order ${r.id} to ${px(price)}`;
-          }}
-        />
-      );
+      return <Price row={r} />;
+    case 'what':
+      return <What row={r} />;
     case 'limit':
       return r.limit === null ? '' : px(r.limit);
     case 'average':
@@ -324,6 +294,60 @@ function Cell({ row: r, column }: { row: OrderRow; column: string }) {
     default:
       return <span title={String(r[column as keyof OrderRow])}>{String(r[column as keyof OrderRow])}</span>;
   }
+}
+
+function Size({ row: r }: { row: OrderRow }) {
+  return r.stand === 'waiting' ? (
+    ''
+  ) : (
+    <Edited
+      row={r}
+      label="Size"
+      text={r.filled > 0 ? `${count(r.filled)} of ${count(r.qty)}` : count(r.qty)}
+      value={String(r.qty)}
+      sentence={(text) => {
+        const qty = Number(text.replace(/,/g, ''));
+        return Number.isInteger(qty) && qty > 0 && r.order
+          ? `replace order ${r.id} with ${orderSentence(r.order, { qty })}`
+          : null;
+      }}
+    />
+  );
+}
+
+function Price({ row: r }: { row: OrderRow }) {
+  return r.price === null ? (
+    r.order?.route === 'mid' ? (
+      'mid'
+    ) : (
+      'market'
+    )
+  ) : (
+    <Edited
+      row={r}
+      label="Price"
+      text={px(r.price)}
+      value={px(r.price)}
+      sentence={(text) => {
+        const price = parsePrice(text.trim());
+        return price === null ? null : `move order ${r.id} to ${px(price)}`;
+      }}
+    />
+  );
+}
+
+function What({ row: r }: { row: OrderRow }) {
+  return r.order ? (
+    <Edited
+      row={r}
+      label="Sentence"
+      text={r.what}
+      value={orderSentence(r.order)}
+      sentence={(text) => (text.trim() === '' ? null : `replace order ${r.id} with ${text.trim()}`)}
+    />
+  ) : (
+    <span title={r.what}>{r.what}</span>
+  );
 }
 
 /** A number that can be changed where it stands: pressed, typed, Enter. */
@@ -343,7 +367,7 @@ function Edited({
   const [draft, setDraft] = useState<string | null>(null);
   // Exits follow the position: their size is not theirs to choose.
   const own = row.order?.role === 'entry' || row.order?.role === 'close';
-  if (!editable(row) || (label === 'Size' && !own)) return text;
+  if (!editable(row) || (label !== 'Price' && !own)) return text;
   const name = `${label} of order ${row.id}`;
   if (draft === null)
     return (
@@ -360,10 +384,16 @@ function Edited({
   return (
     <input
       ref={(el) => el?.focus()}
-      className="field num w-full px-1 py-0 text-right text-[13px]"
+      className={`field num px-1 py-0 text-[13px] ${label === 'Sentence' ? 'absolute inset-x-8 z-10' : 'w-full text-right'}`}
       aria-label={name}
       aria-invalid={to === null}
-      title={to === null ? 'A number, such as 5.25 or 200' : 'Enter sends it, Escape leaves it'}
+      title={
+        label === 'Sentence'
+          ? 'Size, price, kind, life and route, as a sentence; Enter sends it, Escape leaves it'
+          : to === null
+            ? 'A number, such as 5.25 or 200'
+            : 'Enter sends it, Escape leaves it'
+      }
       value={draft}
       onChange={(e) => setDraft(e.target.value)}
       onBlur={() => setDraft(null)}

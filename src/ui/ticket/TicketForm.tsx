@@ -53,8 +53,8 @@ const LIVES: readonly [TicketFields['life'], string][] = [
   ['fok', 'fok'],
 ];
 const PARTS: readonly [string, string][] = ['all', 'half', 'third', 'quarter'].map((p) => [p, p]);
-/** What an arrow key adds to a size, by how it is given; Page keys add ten times that. */
-const STEP = { shares: 10, dollars: 100, R: 0.25, power: 1 } as const;
+/** What an arrow key adds to a size that is not in shares; Page keys add ten times that. */
+const STEP = { dollars: 100, R: 0.25, power: 1 } as const;
 /** The sides, with the key that sends the ticket on each while the hands are in it. */
 const SIDES: readonly [Verb, string, string][] = [
   ['buy', 'Buy', 'KeyB'],
@@ -65,9 +65,9 @@ const SIDES: readonly [Verb, string, string][] = [
 
 /** The ticket's sentence as a form; arrow keys step prices by a tick and sizes by their own step, Page keys ten times that. */
 export function TicketForm({ text, change }: { text: string; change(text: string): void }) {
-  const last = useSession((s) => s.focus?.last ?? null);
   const plans = useSettings((s) => s.plans);
   const follows = useSettings((s) => s.ticketFollows);
+  const steps = useSettings((s) => s.ticketSteps);
   const accounts = useSession((s) => s.desk?.accounts);
   const held = useSession((s) => {
     const trade = tradeOf(s.book, s.focus?.symbol, s.account?.id)?.trade;
@@ -115,26 +115,6 @@ export function TicketForm({ text, change }: { text: string; change(text: string
       </p>
     );
   const set = (c: Partial<TicketFields>) => put({ ...f, ...c });
-  const priceBy = (by: PriceBy): TicketFields['price'] => {
-    const from =
-      'value' in f.price && f.price.by !== 'trail'
-        ? f.price.value
-        : ((last ?? PRICE_SCALE) / PRICE_SCALE).toFixed(2);
-    switch (by) {
-      case 'market':
-      case 'usual':
-      case 'hidden':
-        return { by };
-      case 'limit':
-        return { by, value: from };
-      case 'stop':
-        return { by, value: from, limit: '' };
-      case 'trail':
-        return { by, value: '20c' };
-      default:
-        return { by, cents: 'cents' in f.price ? f.price.cents : '0' };
-    }
-  };
   const send = (verb: Verb) => {
     const fields = turned(f, verb);
     put(fields);
@@ -143,8 +123,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
       if (went && useSession.getState().sayBack.kind === 'done') clean();
     });
   };
-  const { size, price } = f;
-  const tick = tickSize(roundToTick(last ?? PRICE_SCALE)) / PRICE_SCALE;
+  const { size } = f;
   const out = closes(f.verb);
   return (
     <fieldset
@@ -178,7 +157,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
           <Stepped
             label="Size"
             value={size.value}
-            step={STEP[size.by]}
+            step={size.by === 'shares' ? steps.shares : STEP[size.by]}
             least={size.by === 'R' ? 0.25 : 1}
             places={size.by === 'R' ? 2 : 0}
             change={(value) => set({ size: { ...size, value } })}
@@ -194,55 +173,7 @@ export function TicketForm({ text, change }: { text: string; change(text: string
           className="min-w-0 flex-1 px-1 py-0.5"
         />
       </div>
-      <div className="flex gap-1">
-        <Choice
-          label="Price"
-          value={price.by}
-          options={out ? [...PRICES, ['trail', 'trailing'] as const] : PRICES}
-          change={(by) => set({ price: priceBy(by) })}
-          className="min-w-0 flex-1 px-1 py-0.5"
-        />
-        {'cents' in price && (
-          <Stepped
-            label="Cents from it"
-            value={price.cents}
-            step={1}
-            least={-999}
-            places={0}
-            after="c"
-            change={(cents) => set({ price: { ...price, cents } })}
-          />
-        )}
-        {'value' in price && price.by !== 'trail' && (
-          <Stepped
-            label={price.by === 'stop' ? 'Stop price' : 'Limit price'}
-            value={price.value}
-            step={tick}
-            least={0.01}
-            places={Number(price.value) < 1 ? 4 : 2}
-            change={(value) => set({ price: { ...price, value } })}
-          />
-        )}
-        {price.by === 'stop' && (
-          <Stepped
-            label="Its limit, or none"
-            value={price.limit}
-            step={tick}
-            least={0.01}
-            places={Number(price.limit) < 1 ? 4 : 2}
-            change={(limit) => set({ price: { ...price, limit } })}
-          />
-        )}
-        {price.by === 'trail' && (
-          <input
-            className="field num w-[74px] px-1 py-0.5"
-            aria-label="Trailing by"
-            title="20c, 3% or 0.5 atr"
-            value={price.value}
-            onChange={(e) => set({ price: { by: 'trail', value: e.target.value } })}
-          />
-        )}
-      </div>
+      <PriceFields f={f} change={(p) => set({ price: p })} />
       <div className="flex gap-1">
         <Choice
           label="Life"
@@ -302,6 +233,86 @@ export function TicketForm({ text, change }: { text: string; change(text: string
         ))}
       </div>
     </fieldset>
+  );
+}
+
+/** Where the order stands, with the numbers that belong to it. */
+function PriceFields({ f, change }: { f: TicketFields; change(price: TicketFields['price']): void }) {
+  const last = useSession((s) => s.focus?.last ?? null);
+  const steps = useSettings((s) => s.ticketSteps);
+  const { price } = f;
+  const out = closes(f.verb);
+  const priceBy = (by: PriceBy): TicketFields['price'] => {
+    const from =
+      'value' in f.price && f.price.by !== 'trail'
+        ? f.price.value
+        : ((last ?? PRICE_SCALE) / PRICE_SCALE).toFixed(2);
+    switch (by) {
+      case 'market':
+      case 'usual':
+      case 'hidden':
+        return { by };
+      case 'limit':
+        return { by, value: from };
+      case 'stop':
+        return { by, value: from, limit: '' };
+      case 'trail':
+        return { by, value: '20c' };
+      default:
+        return { by, cents: 'cents' in f.price ? f.price.cents : '0' };
+    }
+  };
+  const tick = steps.cents > 0 ? steps.cents / 100 : tickSize(roundToTick(last ?? PRICE_SCALE)) / PRICE_SCALE;
+  return (
+    <div className="flex gap-1">
+      <Choice
+        label="Price"
+        value={price.by}
+        options={out ? [...PRICES, ['trail', 'trailing'] as const] : PRICES}
+        change={(by) => change(priceBy(by))}
+        className="min-w-0 flex-1 px-1 py-0.5"
+      />
+      {'cents' in price && (
+        <Stepped
+          label="Cents from it"
+          value={price.cents}
+          step={steps.cents || 1}
+          least={-999}
+          places={0}
+          after="c"
+          change={(cents) => change({ ...price, cents })}
+        />
+      )}
+      {'value' in price && price.by !== 'trail' && (
+        <Stepped
+          label={price.by === 'stop' ? 'Stop price' : 'Limit price'}
+          value={price.value}
+          step={tick}
+          least={0.01}
+          places={Number(price.value) < 1 ? 4 : 2}
+          change={(value) => change({ ...price, value })}
+        />
+      )}
+      {price.by === 'stop' && (
+        <Stepped
+          label="Its limit, or none"
+          value={price.limit}
+          step={tick}
+          least={0.01}
+          places={Number(price.limit) < 1 ? 4 : 2}
+          change={(limit) => change({ ...price, limit })}
+        />
+      )}
+      {price.by === 'trail' && (
+        <input
+          className="field num w-[74px] px-1 py-0.5"
+          aria-label="Trailing by"
+          title="20c, 3% or 0.5 atr"
+          value={price.value}
+          onChange={(e) => change({ by: 'trail', value: e.target.value })}
+        />
+      )}
+    </div>
   );
 }
 

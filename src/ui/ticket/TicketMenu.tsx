@@ -14,6 +14,7 @@ export function TicketMenu() {
   const { text, set: setText } = useTicketText();
   const keeps = useSettings((s) => s.ticketKeeps);
   const follows = useSettings((s) => s.ticketFollows);
+  const steps = useSettings((s) => s.ticketSteps);
   const scripts = useSettings((s) => s.scripts);
   const plans = useSettings((s) => s.plans);
   const set = useSettings((s) => s.set);
@@ -52,6 +53,23 @@ export function TicketMenu() {
         <Tick on={follows} change={(on) => set({ ticketFollows: on })}>
           the side follows the position
         </Tick>
+        <fieldset className="flex items-center gap-2">
+          <legend className="heading mb-1">An arrow key adds</legend>
+          <Step
+            label="to a price, in cents; empty for a tick"
+            after="c"
+            value={steps.cents}
+            ok={(n) => n >= 0 && n <= 100}
+            change={(cents) => set({ ticketSteps: { ...steps, cents } })}
+          />
+          <Step
+            label="to a size, in shares"
+            after="shares"
+            value={steps.shares}
+            ok={(n) => Number.isInteger(n) && n >= 1 && n <= 100_000}
+            change={(shares) => set({ ticketSteps: { ...steps, shares } })}
+          />
+        </fieldset>
         <div className="grid gap-1">
           <span className="heading">Save it as</span>
           <input
@@ -105,5 +123,40 @@ export function TicketMenu() {
         </div>
       </div>
     </Pop>
+  );
+}
+
+function Step({
+  label,
+  after,
+  value,
+  ok,
+  change,
+}: {
+  label: string;
+  after: string;
+  value: number;
+  ok(n: number): boolean;
+  change(n: number): void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const bad = text !== null && !ok(Number(text));
+  return (
+    <label className="flex items-center gap-1">
+      <input
+        className="field num w-14 px-1 py-0.5"
+        aria-label={`An arrow key adds ${label}`}
+        title={label}
+        placeholder="tick"
+        aria-invalid={bad}
+        value={text ?? (value === 0 ? '' : String(value))}
+        onChange={(e) => {
+          setText(e.target.value);
+          if (ok(Number(e.target.value))) change(Number(e.target.value));
+        }}
+        onBlur={() => setText(null)}
+      />
+      {after}
+    </label>
   );
 }
