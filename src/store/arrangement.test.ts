@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import {
   type Arrangement,
@@ -91,6 +92,11 @@ test('one misfit among what was kept takes nothing else along; a file of anythin
     const got = readArrangementFile(text);
     expect(got.ok ? '' : got.why).toContain(why);
   }
+});
+
+test('the example of the documentation can be taken', () => {
+  const [, example] = /```json\n([\s\S]*?)```/.exec(readFileSync('docs/arrangement-file.md', 'utf8')) ?? [];
+  expect(readArrangementFile(example ?? '')).toMatchObject({ ok: true, arrangement: { name: 'Mine' } });
 });
 
 test('whatever a file holds, it is answered', () => {
