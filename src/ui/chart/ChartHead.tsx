@@ -211,9 +211,16 @@ export function Hand({ symbol, tool, choose }: HandProps) {
       onClick={() => choose(tool?.kind === t.kind ? null : { kind: t.kind, points: [] })}
       onKeyDown={(e) => e.key === 'Escape' && choose(null)}
     >
-      {/* Where there is little room, the sign alone. */}
+      {/* Where there is little room, the sign alone; the ways in have their words longest. */}
       {t.name.split(' ')[0]}
-      <span className="hidden @[640px]:inline"> {t.name.split(' ').slice(1).join(' ')}</span>
+      <span
+        className={
+          t.kind === 'buy' || t.kind === 'short' ? 'hidden @[640px]:inline' : 'hidden @[900px]:inline'
+        }
+      >
+        {' '}
+        {t.name.split(' ').slice(1).join(' ')}
+      </span>
     </button>
   );
   const drawing = DRAWING.find((t) => t.kind === tool?.kind);

@@ -117,7 +117,7 @@ function Candidate({ symbol, row, mark }: { symbol: string; row: Row | undefined
         type="button"
         aria-pressed={symbol === focus}
         onClick={() => void focusOn(symbol)}
-        className={`num grid w-full grid-cols-[1fr_42px_48px_50px] gap-1 px-0.5 py-[2px] text-left text-[12px] leading-[19px] hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}
+        className={`num grid w-full grid-cols-[1fr_40px_46px_48px] gap-0.5 px-0.5 py-[2px] text-left text-[12px] leading-[19px] hover:bg-raised ${symbol === focus ? 'text-focus' : ''}`}
       >
         <span className="truncate">
           {symbol} {mark && <span className="text-quiet">{mark}</span>}
