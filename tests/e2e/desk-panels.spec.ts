@@ -347,6 +347,7 @@ test('the first ten minutes: each step is done by doing it, can be left and take
   await page.keyboard.press('Enter');
   await expect(guide).toContainText('4 of 8');
   await page.keyboard.press('q');
+  await expect(sayBack(page)).toContainText('Buy 1R:');
   await page.keyboard.press('Enter');
   await run60(page);
   await expect(guide).toContainText('5 of 8', { timeout: 60_000 });

@@ -77,6 +77,7 @@ test('two stops compared over days: stopped, the page loaded again, finished; on
   before.setSeconds(before.getSeconds() - 10);
   await expect(clock(page)).toHaveText(before.toISOString().slice(11, 19), { timeout: 120_000 });
   await page.keyboard.press('w');
+  await expect(sayBack(page)).toContainText('Buy half an R:');
   await page.keyboard.press('Enter');
   await expect(sayBack(page)).toContainText('Done');
   await expect(position(page)).toContainText(/long|buying/);
