@@ -1,8 +1,8 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useEffect, useRef } from 'react';
 import { type Layout, panelTab, SHIPPED } from '@/store/arrangement';
-import { ArrangeBar } from '../arrange/ArrangeBar';
 import { deskSpace, modelOf, Space, type SpaceModel } from '../arrange/Space';
 import { rearrange, shownOf } from '../arrange/shown';
 import { LivePairs } from '../pair/LivePairs';
@@ -10,6 +10,9 @@ import { useSettings } from '../settings';
 import { useHands } from '../shell/hands';
 import { Rack } from './Rack';
 import { TradeBand } from './TradeBand';
+
+/** With what it needs, fetched only when somebody arranges. */
+const ArrangeBar = dynamic(() => import('../arrange/ArrangeBar').then((m) => m.ArrangeBar), { ssr: false });
 
 const asModel = (layout: Layout): SpaceModel =>
   modelOf(layout) ?? (modelOf((SHIPPED[0] as (typeof SHIPPED)[number]).layout) as SpaceModel);

@@ -1,13 +1,19 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { averageEntry, positionOf, profitOf } from '@/core/orders';
 import { MINUTE } from '@/core/units';
 import { avg, px, signed, usd } from '../format';
 import { useSession } from '../session';
-import { ExitsForm } from '../trade/ExitsForm';
 import { RRuler } from '../trade/RRuler';
 import { tradeOf } from '../trade/trade-view';
 import { WorkingOrders } from '../trade/WorkingOrders';
+
+/** With its controls, fetched once something is held. */
+const ExitsForm = dynamic(() => import('../trade/ExitsForm').then((m) => m.ExitsForm), {
+  ssr: false,
+  loading: () => <span className="btn w-[64px] py-0.5 text-center text-[13px] text-quiet">Exits</span>,
+});
 
 /** The trade card of the symbol in focus, across the Desk: price, position, result, R ruler. */
 export function TradeBand() {
