@@ -64,7 +64,8 @@ const isTree = (v: unknown): v is Tree => typeof v === 'object' && v !== null &&
 const trailing = (p: PricingTree | null): Finding[] =>
   p?.kind === 'trailing' ? [{ code: 'trailing entry', at: p, fixes: ['above 1m high + 1c'] }] : [];
 
-const isLife = (l: LifeTree): boolean => l.kind !== 'post only' && l.kind !== 'extended hours';
+const isLife = (l: LifeTree): boolean =>
+  l.kind !== 'post only' && l.kind !== 'extended hours' && l.kind !== 'account';
 /** A life that is over at once, or lasts beyond the day, does not fit every price. */
 function lifeOf(
   tree: TreeOf<'enter' | 'add' | 'close'>,
@@ -95,8 +96,10 @@ function lifeOf(
   const has = (kind: LifeTree['kind']) => life.find((l) => l.kind === kind);
   const instant = has('ioc') ?? has('fok');
   if (!pricing) return [];
-  if (pricing.kind === 'auction' && life[0])
-    return misfit(life[0], 'an auction order works in that auction and ends with it');
+  // In which account it goes is no life.
+  const other = life.find((l) => l.kind !== 'account');
+  if (pricing.kind === 'auction' && other)
+    return misfit(other, 'an auction order works in that auction and ends with it');
   const mid =
     pricing.kind === 'mid'
       ? (has('extended hours') ?? has('gtc') ?? has('until date') ?? has('post only'))

@@ -368,3 +368,11 @@ test('a word is only suggested where it fits: what follows a short one reads, to
   ] as const)
     expect([text, parseScript(text).problems[0]]).toMatchObject([text, { nearest }]);
 });
+
+test.each([
+  'buy 100 at 5.20 gtc account "Practice cash"',
+  'buy 100 at the open account "Practice cash"',
+  'sell all at 5.20 until 11:00 extended account "Practice cash"',
+])('the account is no life, and stands beside any: %s', (text) => {
+  expect(parseScript(text).problems).toEqual([]);
+});

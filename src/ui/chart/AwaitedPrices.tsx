@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { type Price, roundToTick, tickSize, toDollars } from '@/core/units';
 import { px } from '../format';
 import { act, ask, useSession } from '../session';
-import { followPointer } from '../trade/drag';
+import { followPointer, pointed } from '../trade/drag';
 import type { Frame } from './frame';
 import { Marked } from './Marked';
 
@@ -117,7 +117,15 @@ function Awaited({
       className="pointer-events-auto cursor-ns-resize touch-none"
       onPointerDown={(e) => {
         e.preventDefault();
-        followPointer(e, priceAt, setTo, settle);
+        let at = price as Price;
+        followPointer(
+          e,
+          (ev) => {
+            at = pointed(ev, priceAt);
+            setTo(at);
+          },
+          () => settle(at),
+        );
       }}
       onKeyDown={(e) => {
         const ticks = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;

@@ -4,6 +4,7 @@ import type { PointerEvent as ReactPointerEvent, RefObject } from 'react';
 import type { PricePoint } from '@/core/market';
 import { MINUTE, type Price, roundToTick, tickSize, toDollars } from '@/core/units';
 import { px } from '../format';
+import { followPointer } from '../trade/drag';
 import { type Frame, indexAt, timeAt } from './frame';
 import { type Item, keep, nameOf, remove } from './items';
 import { outline } from './outline';
@@ -51,31 +52,27 @@ export function Shape({
     e.stopPropagation();
     choose?.();
     (e.currentTarget as unknown as HTMLElement).focus();
-    const view = e.currentTarget.ownerDocument.defaultView ?? window;
     const begin = spotAt(e.nativeEvent);
     let points = item.points;
-    const onMove = (ev: PointerEvent) => {
-      const now = spotAt(ev);
-      points = item.points.map((p, k) =>
-        which !== null && which !== k
-          ? p
-          : {
-              at: flat ? 0 : p.at + now.at - begin.at,
-              price: roundToTick(Math.max(1, p.price + now.price - begin.price)),
-            },
-      );
-      move(points);
-    };
-    const end = () => {
-      view.removeEventListener('pointermove', onMove);
-      view.removeEventListener('pointerup', end);
-      view.removeEventListener('pointercancel', end);
-      keep(symbol, item, points);
-      move(null);
-    };
-    view.addEventListener('pointermove', onMove);
-    view.addEventListener('pointerup', end);
-    view.addEventListener('pointercancel', end);
+    followPointer(
+      e,
+      (ev) => {
+        const now = spotAt(ev);
+        points = item.points.map((p, k) =>
+          which !== null && which !== k
+            ? p
+            : {
+                at: flat ? 0 : p.at + now.at - begin.at,
+                price: roundToTick(Math.max(1, p.price + now.price - begin.price)),
+              },
+        );
+        move(points);
+      },
+      () => {
+        keep(symbol, item, points);
+        move(null);
+      },
+    );
   };
   const spotAt = (e: { clientX: number; clientY: number }): PricePoint => {
     const box = svg.current?.getBoundingClientRect();

@@ -1,6 +1,14 @@
 'use client';
 
-import { type KeyboardEvent, type MouseEvent, type PointerEvent, useMemo, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  type PointerEvent,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { snapped } from '@/core/drawings';
 import type { PricePoint } from '@/core/market';
 import { type Price, roundToTick, tickSize } from '@/core/units';
@@ -13,7 +21,7 @@ import { type Item, nextId } from './items';
 import { pointedNow } from './pointed-now';
 import { freeName, levelSentence, type Pointing, pointedSentence } from './pointing';
 import { factsOf, sends, type Tool, type ToolKind } from './tools';
-import type { Candle } from './useChartData';
+import { type Candle, sliceOf } from './useChartData';
 
 /** How near a level, in pixels, a click snaps to it. */
 const SNAP = 7;
@@ -36,6 +44,13 @@ export function useTool({ symbol, frame, candles, minutes, levels }: On) {
   const [under, setUnder] = useState<PricePoint | null>(null);
   const [noteAt, setNoteAt] = useState<PricePoint | null>(null);
   const asked = useRef('');
+  // What was begun on the chart of one symbol is not finished on that of another.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: with each other symbol
+  useEffect(() => {
+    setTool(null);
+    setUnder(null);
+    setNoteAt(null);
+  }, [symbol]);
   const leave = () => {
     setTool(null);
     setUnder(null);
@@ -134,15 +149,18 @@ export function useTool({ symbol, frame, candles, minutes, levels }: On) {
     e.preventDefault();
     e.stopPropagation();
     if (e.key === 'Escape') return leave();
-    const last = useSession.getState().focus?.last ?? null;
+    const now = useSession.getState();
+    // The pointer's price is that of the focus; a pinned chart has its own.
+    const mine = now.focus?.symbol === symbol;
+    const last = sliceOf(now, symbol)?.last ?? null;
     const from = under ?? {
       at: timeAt(candles, minutes, candles.length - 1),
-      price: roundToTick(pointer.price ?? last ?? frame.priceAt(frame.plot.y)),
+      price: roundToTick((mine ? pointer.price : null) ?? last ?? frame.priceAt(frame.plot.y)),
     };
     if (e.key === 'Enter') return take(from);
     const price = roundToTick(Math.max(1, from.price + (up ?? 0) * far * tickSize(from.price as Price)));
     const at = timeAt(candles, minutes, indexAt(candles, minutes, from.at) + (on ?? 0));
-    pointer.price = price;
+    if (mine) pointer.price = price;
     setUnder({ at, price });
     hover({ at, price });
   };

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { parsePrice } from '@/core/units';
+import { dayOf, parsePrice } from '@/core/units';
 import { avg, clock, count, px } from '../format';
 import { act, focusOn, useSession } from '../session';
 import { useTicketText } from '../ticket/ticket-text';
@@ -19,7 +19,7 @@ export function Cell({ row: r, column }: { row: OrderRow; column: string }) {
   switch (column) {
     case 'at': {
       if (r.stand === 'waiting') return '';
-      const before = Math.round((today - Math.floor(r.at / 86_400_000) * 86_400_000) / 86_400_000);
+      const before = dayOf(today) - dayOf(r.at);
       const date = before > 0 ? dates?.[dates.length - 1 - before] : undefined;
       return date ? `${date.slice(5)} ${clock(r.at, 'minutes')}` : clock(r.at);
     }
@@ -197,11 +197,15 @@ export function Doing({ row: r }: { row: OrderRow }) {
           'close',
           `Close what order ${r.id} brought`,
           () =>
-            void act(`close ${order.filled} of ${r.symbol} at usual through extended`, 'buttons', 'Orders'),
+            void act(
+              `close ${order.filled} of ${r.symbol} at usual through extended account "${r.account}"`,
+              'buttons',
+              'Orders',
+            ),
         )}
       {own &&
         button('copy', `Send order ${r.id} once more`, () => {
-          void act(orderSentence(order, { of: r.symbol }), 'buttons', 'Orders');
+          void act(orderSentence(order, { of: r.symbol, account: r.account }), 'buttons', 'Orders');
         })}
       {own && button('ticket', `Load order ${r.id} into the ticket`, () => load(orderSentence(order)))}
       {editable(r) &&

@@ -39,4 +39,8 @@ test('orders as rows: what works, filled and ended; each by hand comes back as t
     `replace order ${resting.id} with ${orderSentence(resting, { qty: 70, price: (resting.limit ?? 0) + 100 })}`,
   );
   expect(rows()[1]).toMatchObject({ qty: 70, price: (resting.limit ?? 0) + 100, life: 'gtc' });
+  // Sent once more in the account that it stood in, whichever is in use.
+  run(orderSentence(resting, { of: 'VULPN', account: 'Practice cash' }), 'ORBNT');
+  expect(rows()[0]).toMatchObject({ stand: 'working', symbol: 'VULPN', qty: 100 });
+  expect(rows()[0]?.account).not.toBe('Practice margin');
 });

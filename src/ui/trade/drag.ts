@@ -6,31 +6,32 @@ import { act, say, useSession } from '../session';
 import { useSettings } from '../settings';
 import type { OrderLine } from './trade-view';
 
-/** Follows the pointer with a price until it is let go of, in whichever window it is. */
+/** Follows the pointer until it is let go of, in whichever window it is; pressed and let go of on the spot moves nothing. */
 export function followPointer(
   e: ReactPointerEvent,
-  priceAt: (clientX: number, clientY: number) => number,
-  moved: (price: Price) => void,
-  done: (price: Price) => void,
+  moved: (e: PointerEvent) => void,
+  done: () => void,
 ): void {
   const window = e.currentTarget.ownerDocument.defaultView ?? globalThis.window;
-  const at = (ev: PointerEvent) => roundToTick(Math.max(1, priceAt(ev.clientX, ev.clientY)));
   let gone = false;
   const move = (ev: PointerEvent) => {
     gone = true;
-    moved(at(ev));
+    moved(ev);
   };
-  const end = (ev: PointerEvent) => {
+  const end = () => {
     window.removeEventListener('pointermove', move);
     window.removeEventListener('pointerup', end);
     window.removeEventListener('pointercancel', end);
-    // Pressed and let go of on the spot: nothing is to move.
-    if (gone) done(at(ev));
+    if (gone) done();
   };
   window.addEventListener('pointermove', move);
   window.addEventListener('pointerup', end);
   window.addEventListener('pointercancel', end);
 }
+
+/** The price under the pointer, on a tick. */
+export const pointed = (e: PointerEvent, priceAt: (clientX: number, clientY: number) => number): Price =>
+  roundToTick(Math.max(1, priceAt(e.clientX, e.clientY)));
 
 /** Follows the pointer with an order's price, then asks for the exact price, or applies it at once. */
 export function startDrag(
@@ -41,8 +42,7 @@ export function startDrag(
   e.preventDefault();
   followPointer(
     e,
-    priceAt,
-    (price) => useSession.setState({ drag: { orderId: line.id, price } }),
+    (ev) => useSession.setState({ drag: { orderId: line.id, price: pointed(ev, priceAt) } }),
     () => {
       const { drag } = useSession.getState();
       if (drag?.orderId === line.id) propose(line, drag.price);

@@ -7,10 +7,10 @@ const WORDS: Record<string, string> = {
   FillOrKill: 'fok',
 };
 
-/** An order as the sentence that would send it, with other numbers where they are given; `of` its symbol where it is not the focus. */
+/** An order as the sentence that would send it, with other numbers where they are given; `of` its symbol, `account` its account, where those are to be named. */
 export function orderSentence(
   o: Order,
-  to: { qty?: number; price?: number; of?: string | null } = {},
+  to: { qty?: number; price?: number; of?: string; account?: string } = {},
 ): string {
   const verb = o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short';
   const main = to.price ?? o.stop ?? o.limit;
@@ -32,6 +32,7 @@ export function orderSentence(
     life,
     o.postOnly ? 'post only' : '',
     o.extended ? 'extended' : '',
+    to.account ? `account "${to.account}"` : '',
   ]
     .filter((x) => x !== '')
     .join(' ');
