@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Bar } from '@/core/market';
-import { MINUTE, REGULAR_OPEN } from '@/core/units';
+import { DAY, MINUTE, REGULAR_OPEN } from '@/core/units';
 import { indexAt, timeAt } from './frame';
 import { NO_STUDIES, readStudy, STUDY_KINDS, studied } from './studies';
 
@@ -33,6 +33,15 @@ test('VWAP is that of the whole day, averages are those of what is shown', () =>
   expect(s.lines.map((l) => l.values)).toEqual([
     [51_000, 52_000],
     [null, 53_000],
+  ]);
+});
+
+test('VWAP begins anew with each day, averages run on', () => {
+  const candles = [bar(0, 50_000), bar(MINUTE, 52_000), bar(DAY, 60_000), bar(DAY + MINUTE, 62_000)];
+  const s = studied(['vwap', 'sma 2'], { ...about, candles, kept: candles.map(() => true), today: [] });
+  expect(s.lines.map((l) => l.values)).toEqual([
+    [50_000, 51_000, 60_000, 61_000],
+    [null, 51_000, 56_000, 61_000],
   ]);
 });
 
