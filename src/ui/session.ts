@@ -325,10 +325,27 @@ export async function act(text: string, origin: Origin, from: string): Promise<b
     return true;
   }
   const asks = origin === 'tools' ? 'risk' : useSettings.getState().confirm[origin];
+  const mine: Awaited = { answer: null };
+  awaited = mine;
   const answer = await ask({ kind: 'act', text, asks, cursor: pointer.price, ...seenFocus() });
+  if (awaited === mine) awaited = null;
   if (answer?.kind === 'run') tell(text, now, answer);
   else if (answer) say({ kind: 'confirm', proposal: answer.peeked, peeked: answer.peeked, from });
+  if (answer?.kind === 'peek' && mine.answer === 'yes' && answer.peeked.problem === null) await confirm();
+  if (answer?.kind === 'peek' && mine.answer === 'no') discard();
   return answer !== null && (answer.kind !== 'run' || answer.result.problem === null);
+}
+
+/** What a key asked for, until it is answered; and the yes or no of a hand that was faster. */
+interface Awaited {
+  answer: 'yes' | 'no' | null;
+}
+let awaited: Awaited | null = null;
+
+/** Enter or Escape before what a key asks for has been answered: heard when it is. @returns whether something is awaited. */
+export function answerAhead(answer: 'yes' | 'no'): boolean {
+  if (awaited) awaited.answer = answer;
+  return awaited !== null;
 }
 
 /** Shows what a script would do now; nothing is sent. */

@@ -270,6 +270,20 @@ test('the left hand alone: in, half off, stop to breakeven, out, without a form'
   await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
   await goTo(page, '09:31');
   await page.getByRole('heading', { name: 'Depth' }).click();
+  // Hands are faster than answers: Escape and Enter right after a key are for that key, not for what waited before it.
+  const hit = (...codes: string[]) =>
+    page.evaluate((all) => {
+      for (const code of all)
+        window.dispatchEvent(new KeyboardEvent('keydown', { code, key: code, bubbles: true }));
+    }, codes);
+  await hit('KeyQ', 'Escape');
+  await expect(sayBack(page)).toContainText('What a key or button does is said here');
+  await hit('KeyE');
+  await expect(sayBack(page)).toContainText(/Short 1R/);
+  await hit('KeyW', 'Enter');
+  await expect(position(page)).toContainText(/long \d+ at/);
+  await hit('KeyF');
+  await expect(position(page)).toContainText('flat in VULPN');
   // A second press of the same key is the yes.
   await page.keyboard.press('q');
   await expect(sayBack(page)).toContainText(/Buy 1R.*buy \d+ of VULPN/s);

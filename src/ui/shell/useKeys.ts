@@ -15,7 +15,7 @@ import {
   PRIOR_ARRANGEMENT,
   stagedPlace,
 } from '../keys/chords';
-import { act, confirm, discard, peekAt, say, useSession } from '../session';
+import { act, answerAhead, confirm, discard, peekAt, say, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useHands } from './hands';
 
@@ -107,10 +107,15 @@ function onKey(e: KeyboardEvent): void {
   if (e.key === 'Shift') return useHands.setState({ peeking: true });
   const { sayBack } = useSession.getState();
   const waits = sayBack.kind === 'confirm' || sayBack.kind === 'moving';
-  if (e.code === 'Escape') return discard();
-  if (e.code === 'Enter' && waits) {
+  if (e.code === 'Escape') {
+    answerAhead('no');
+    return discard();
+  }
+  // A key that is not answered yet is meant before what still waits from an earlier one.
+  const ahead = e.code === 'Enter' && answerAhead('yes');
+  if (ahead || (e.code === 'Enter' && waits)) {
     e.preventDefault();
-    void confirm();
+    if (!ahead) void confirm();
     return;
   }
   if (chord && pressed(chord)) e.preventDefault();
