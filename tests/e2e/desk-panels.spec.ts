@@ -195,6 +195,15 @@ test('a level and a trend line drawn by hand trigger orders; drawings are moved,
   await page.keyboard.press('f');
   await expect(position(page)).toContainText('flat');
   await page.getByRole('button', { name: 'Pause' }).click();
+  // A tool in hand is let go of when another symbol comes: what is begun on one is not finished on another.
+  const line = chart.getByRole('button', { name: '— line' });
+  const shortlist = page.getByRole('region', { name: 'Shortlist' });
+  await line.click();
+  await expect(line).toHaveAttribute('aria-pressed', 'true');
+  await shortlist.getByRole('button', { name: /BRYXT/ }).click();
+  await expect(line).toHaveAttribute('aria-pressed', 'false');
+  await shortlist.getByRole('button', { name: /VULPN/ }).click();
+  await expect(chart).toHaveAccessibleName('Chart of VULPN');
   // A trend line through two points of today is a level that moves; the sentence names both.
   await chart.getByRole('button', { name: 'Draw', exact: true }).click();
   await page.getByRole('button', { name: 'Trend line', exact: true }).click();
@@ -245,12 +254,27 @@ test('four charts: linked and pinned, each with its candles; an arrangement is n
   await page.keyboard.press('Escape');
   await expect(page.getByRole('region', { name: 'Chart of ORBNT' })).toHaveCount(1);
   // A line on the pinned chart is a level of its symbol.
+  const lines: number[] = [];
   const pinned = page.getByRole('region', { name: 'Chart of ORBNT' });
   await pinned.getByRole('button', { name: '— line' }).click();
   const box = await pinned.getByRole('application').boundingBox();
   if (!box) throw new Error('no chart');
   await page.mouse.click(box.x + 100, box.y + 60);
   await expect(sayBack(page)).toContainText('(of ORBNT)');
+  // By the keyboard it is drawn at a price of its own symbol, a step at a time.
+  const said = async () => Number(/level "line \d".* at ([\d.]+)/.exec(await sayBack(page).innerText())?.[1]);
+  for (const [steps, name] of [
+    [0, 'line 2'],
+    [3, 'line 3'],
+  ] as const) {
+    await pinned.getByRole('button', { name: '— line' }).click();
+    await pinned.getByRole('application').focus();
+    for (let k = 0; k <= steps; k++) await page.keyboard.press(k === 0 ? 'ArrowDown' : 'ArrowUp');
+    await page.keyboard.press('Enter');
+    await expect(sayBack(page)).toContainText(name);
+    lines.push(await said());
+  }
+  expect(lines[1]).toBeCloseTo((lines[0] as number) + 0.03, 2);
   await page.getByLabel('Arrangements of the Desk').first().click();
   await page.getByRole('button', { name: 'Arrange …' }).click();
   const bar = page.getByRole('region', { name: 'Arrange the Desk' });
