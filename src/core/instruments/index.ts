@@ -1,5 +1,6 @@
 export {
   type Combination,
+  contractOf,
   type Instrument,
   idOf,
   multiplierOf,

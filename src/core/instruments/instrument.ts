@@ -1,4 +1,4 @@
-import { type Price, tickSize } from '../units/index.ts';
+import { type Price, price, tickSize } from '../units/index.ts';
 
 /**
  * What can be held and ordered. Everything of an account belongs to an instrument: a stock, an
@@ -39,6 +39,26 @@ export function idOf(i: Instrument): string {
     case 'combination':
       return i.legs.map((l) => `${l.ratio > 0 ? '+' : ''}${l.ratio} ${idOf(l.of)}`).join(' ');
   }
+}
+
+/**
+ * The option contract that 21 characters name (OCC symbology: root padded to six, yymmdd, C or P, strike × 1000 in eight
+ * digits), or null for anything else.
+ */
+export function contractOf(id: string): OptionContract | null {
+  const m = /^([A-Z]{1,6}) *(\d\d)(\d\d)(\d\d)([CP])(\d{8})$/.exec(id);
+  if (!m || id.length !== 21) return null;
+  const expiry = `20${m[2]}-${m[3]}-${m[4]}`;
+  const strike = Number(m[6]) * 10;
+  return strike > 0
+    ? {
+        kind: 'option',
+        root: m[1] as string,
+        expiry,
+        right: m[5] === 'C' ? 'call' : 'put',
+        strike: price(strike),
+      }
+    : null;
 }
 
 /** Shares or units that one contract stands for: 100 for a listed option (OCC). */

@@ -1,4 +1,5 @@
 export { american, americanGreeks, americanVolatility } from './american.ts';
+export { classOf, expiriesOn, isStrike, type OptionClass, strikesAround } from './contracts.ts';
 export {
   european,
   europeanGreeks,
@@ -7,3 +8,25 @@ export {
   type Terms,
   type Way,
 } from './european.ts';
+export { impliedOn, impliedYear } from './implied-level.ts';
+export {
+  type ChainMoment,
+  chainMoment,
+  fairGreeks,
+  interestOf,
+  makersQuote,
+  optionTick,
+  termsOf,
+  toOptionTick,
+  type Underlying,
+  yearsLeft,
+} from './quotes.ts';
+export {
+  newsDates,
+  newsMove,
+  RATE,
+  type Surface,
+  surfaceOf,
+  varianceUntil,
+  volatilityAt,
+} from './surface.ts';

@@ -1,10 +1,9 @@
 // The crowd’s resting shares: brought to the plan’s quote, thinned where the trader took, grown behind the best prices.
-import { type Price, REGULAR_OPEN, roundToTick, SECOND, type Side, tickSize } from '../units/index.ts';
+import { mix, type Price, REGULAR_OPEN, roundToTick, SECOND, type Side, tickSize } from '../units/index.ts';
 import { crowdAt, submit, trimCrowd } from '../venue/index.ts';
 import { match } from './executions.ts';
 import type { Floor, FloorContext } from './floor-types.ts';
 import { flickerFrom } from './quote.ts';
-import { mix } from './random.ts';
 import { takenAt, whatIsMissing } from './refill.ts';
 
 const LEVELS = 22;

@@ -5,7 +5,9 @@ import {
   DAY,
   type Hours,
   hoursOn,
+  keyOf,
   MINUTE,
+  mix,
   nextTradingDay,
   PRE_OPEN,
   PRICE_SCALE,
@@ -19,8 +21,7 @@ import { headline } from './headlines.ts';
 import { sigmaOf } from './impact.ts';
 import type { Jump, Phase, Scenario, SymbolPlan } from './plan.ts';
 import { LATER_DAY, type Lesson, PRACTICE_DAYS, type PracticeDay } from './practice-days.ts';
-import { below, createRandom, mix, normal, type Random, uniform } from './random.ts';
-import { keyOf } from './sketch.ts';
+import { below, createRandom, normal, type Random, uniform } from './random.ts';
 import { type Company, companies, listed as listing } from './universe.ts';
 import { drawGiven, usualPhases, weightedSeconds } from './usual.ts';
 

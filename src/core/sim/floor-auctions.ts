@@ -1,13 +1,12 @@
 // Halts and auctions of a floor.
 import type { PrintCondition } from '../market/index.ts';
-import { MINUTE, type Price, REGULAR_OPEN, roundToTick, type WireId } from '../units/index.ts';
+import { MINUTE, mix, type Price, REGULAR_OPEN, roundToTick, type WireId } from '../units/index.ts';
 import { type AuctionOrder, allotCross, cancel, crossOf, trimCrowd } from '../venue/index.ts';
 import { CONDITION, copyOne, type Happening, newHappening, STATUS } from './columns.ts';
 import { out, print, tell } from './executions.ts';
 import type { AuctionView, Floor, FloorContext, Standing } from './floor-types.ts';
 import { priceNow } from './impact.ts';
 import { crowdOrders } from './opening-orders.ts';
-import { mix } from './random.ts';
 import { stepSketch } from './sketch.ts';
 import { enterLit } from './trader-orders.ts';
 

@@ -1,5 +1,5 @@
 import type { PrintCondition, PrintVenue, Tape } from '../market/index.ts';
-import { type Price, REGULAR_OPEN, roundToTick, type Side } from '../units/index.ts';
+import { keyOf, mix, type Price, REGULAR_OPEN, roundToTick, type Side } from '../units/index.ts';
 import { createBook, submit, type VenueOrder } from '../venue/index.ts';
 import { CONDITION, type Happening, STATUS, VENUE } from './columns.ts';
 import { grow } from './crowd.ts';
@@ -8,8 +8,6 @@ import { CONDITIONS, halt, holdAuction } from './floor-auctions.ts';
 import type { Floor, FloorContext, Standing } from './floor-types.ts';
 import type { SymbolPlan } from './plan.ts';
 import { requote, show } from './quote.ts';
-import { mix } from './random.ts';
-import { keyOf } from './sketch.ts';
 import { crowdAtMidpoint, enterLit, takeMidpoint } from './trader-orders.ts';
 
 /** A floor for a symbol: its full book, grown around the plan. */

@@ -1,5 +1,5 @@
+import { mix } from '../units/index.ts';
 import type { VenueCommand, VenueReport } from '../venue/index.ts';
-import { mix } from './random.ts';
 
 /** How long a message is under way to the exchange or back, in ms: drawn between the two. */
 export interface Latency {

@@ -1,6 +1,5 @@
-import { type Price, roundToTick, tickSize } from '../units/index.ts';
+import { mix, type Price, roundToTick, tickSize } from '../units/index.ts';
 import type { AuctionOrder } from '../venue/index.ts';
-import { mix } from './random.ts';
 
 /** An auction order of the crowd and when it comes in, as a time of day. */
 export interface Arrival extends AuctionOrder {

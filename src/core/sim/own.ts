@@ -1,8 +1,8 @@
 import type { DailyBar, Listing } from '../market/index.ts';
-import { at, DAY, fromDollars, hoursOn, PRE_OPEN, type Price, roundToTick } from '../units/index.ts';
+import { at, DAY, fromDollars, hoursOn, mix, PRE_OPEN, type Price, roundToTick } from '../units/index.ts';
 import type { Carry } from './carry.ts';
 import type { Phase, Scenario, SymbolPlan } from './plan.ts';
-import { createRandom, mix } from './random.ts';
+import { createRandom } from './random.ts';
 import { type BarRow, minutesOf } from './replay.ts';
 
 /** One symbol's imported bars of one date: minutes, or one daily bar that is spread over the session. */

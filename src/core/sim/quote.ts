@@ -3,6 +3,7 @@ import {
   CENT,
   type Hours,
   MINUTE,
+  mix,
   PRICE_SCALE,
   type Price,
   REGULAR_OPEN,
@@ -13,7 +14,6 @@ import {
 import { type Sketches, STATUS } from './columns.ts';
 import { priceNow } from './impact.ts';
 import type { SymbolPlan } from './plan.ts';
-import { mix } from './random.ts';
 import { SURPRISE } from './sides.ts';
 
 /**

@@ -76,14 +76,6 @@ export function normal(r: Random, o = 0): number {
   }
 }
 
-/** 32 well-mixed bits of two integers: a value that needs no state (the finalizer of MurmurHash3, A. Appleby, public domain). */
-export function mix(a: number, b: number): number {
-  let h = Math.imul(a ^ 0x9e3779b9, 0x85ebca6b) ^ Math.imul(b + 0x7f4a7c15, 0xc2b2ae35);
-  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
-  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
-  return (h ^ (h >>> 16)) >>> 0;
-}
-
 /** e^−x for x ≥ 0 from basic arithmetic only: the fourth-order series of a sixteenth, squared four times; 0 from 40 on. */
 export function decay(x: number): number {
   if (x >= 40) return 0;

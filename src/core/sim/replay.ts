@@ -2,13 +2,14 @@ import type { Bar } from '../market/index.ts';
 import {
   type Hours,
   MINUTE,
+  mix,
   PRICE_SCALE,
   type Price,
   REGULAR_OPEN,
   roundToTick,
   tickSize,
 } from '../units/index.ts';
-import { below, mix, normal, type Random, uniform } from './random.ts';
+import { below, normal, type Random, uniform } from './random.ts';
 
 /** One imported minute: its start as a time of day, prices in 1/10,000 dollar, shares. */
 export interface BarRow extends Omit<Bar, 'turnover'> {

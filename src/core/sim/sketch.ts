@@ -1,6 +1,8 @@
 // The planned day of each symbol, step by step: one print, or one thing of the day's programme.
 import {
   type Hours,
+  keyOf,
+  mix,
   onTick,
   PRE_OPEN,
   type Price,
@@ -15,7 +17,7 @@ import { MEAN_NEWS, NEWS_OF, priceNow, sigmaOf } from './impact.ts';
 import { reckon, setBands, watchBands } from './limits.ts';
 import type { Given, Phase, Rushes, SymbolPlan } from './plan.ts';
 import { flickers, narrow, requote, show, sizeAt, withdraw } from './quote.ts';
-import { below, createRandom, mix, normal, uniform } from './random.ts';
+import { below, createRandom, normal, uniform } from './random.ts';
 import { type PlannedPrint, printsOf, quoteAround } from './replay.ts';
 import { expectedSide, rememberSide, SURPRISE } from './sides.ts';
 import { sameTide, type Tides, tideAt } from './tides.ts';
@@ -32,13 +34,6 @@ export interface DayFrame {
   seed: number;
   hours: Hours;
   tides: Tides;
-}
-
-/** A number of a symbol's own on a day. */
-export function keyOf(seed: number, symbol: string): number {
-  let key = seed | 0;
-  for (let k = 0; k < symbol.length; k++) key = mix(key, symbol.charCodeAt(k)) | 0;
-  return key;
 }
 
 /** The plans of a day at 04:00. */

@@ -79,6 +79,15 @@ function holidays(year: number): [string, number][] {
   ];
 }
 
+/** Days from one date to another. */
+export const daysBetween = (from: string, to: string): number => numberOf(to) - numberOf(from);
+
+/** The date so many days after another. */
+export const dateAfter = (date: string, days: number): string => dateOf(numberOf(date) + days);
+
+/** Days since 1970-01-01 of a date. @throws RangeError for anything that is not a date of the calendar. */
+export const epochDay = (date: string): number => numberOf(date);
+
 /** The name of the exchange holiday on a date, or null. */
 export function holidayOn(date: string): string | null {
   const days = numberOf(date);

@@ -1,5 +1,6 @@
 export * from './calendar.ts';
 export * from './ids.ts';
+export * from './mix.ts';
 export * from './money.ts';
 export type { Part } from './part.ts';
 export * from './price.ts';
