@@ -4,6 +4,20 @@ import { type Guards, PLAIN_GUARDS } from './guards.ts';
 import { emptyLedger, type Ledger, settledCash } from './ledger.ts';
 import { INITIAL_PART, maintenanceOf, powerOf } from './margin.ts';
 
+/** Nothing; long calls and puts and puts secured by cash; those and verticals. Calls sold without cover are for nobody here. */
+export const OPTIONS_APPROVALS = ['none', 'long', 'spreads'] as const;
+export type OptionsApproval = (typeof OPTIONS_APPROVALS)[number];
+
+/** What options an account may trade: a margin account everything there is unless it is said otherwise, a cash account no verticals. */
+export const approvalOf = ({ options, kind }: Pick<AccountRules, 'options' | 'kind'>): OptionsApproval =>
+  options === undefined
+    ? kind === 'margin'
+      ? 'spreads'
+      : 'long'
+    : kind === 'cash' && options === 'spreads'
+      ? 'long'
+      : options;
+
 /** The rules of an account; amounts in 1/10,000 dollar. */
 export interface AccountRules {
   name: string;
@@ -18,6 +32,8 @@ export interface AccountRules {
   riskUnit: Money;
   /** Percent of what a first target makes from which on an order is flagged for its costs: a setting. */
   costShare: number;
+  /** What options the account may trade; left out in accounts of before: what its kind usually may. */
+  options?: OptionsApproval;
   guards: Guards;
 }
 
@@ -123,6 +139,8 @@ export interface PositionView {
   shares: number;
   mark: number;
   multiplier: number;
+  /** Of options: the most that one share's worth can still lose from its mark. */
+  loss?: number;
   realized: number;
   unrealized: number;
   costs: number;
@@ -135,7 +153,8 @@ export const multipleOf = (a: Account): number =>
 /**
  * Equity = cash + market value of positions. Buying power of a margin account = equity × multiple − what
  * positions and working entries use of it; of a cash account its settled cash less what working entries
- * need. Protective exits need none.
+ * need. Protective exits need none. Options are lent nothing on: they use what they can still lose, in
+ * terms of buying power its multiple; a short put of a cash account sets its whole strike aside.
  */
 export function accountView(
   a: Account,
@@ -145,12 +164,19 @@ export function accountView(
   const sum = (f: (p: PositionView) => number) => positions.reduce((s, p) => s + f(p), 0);
   const equity = a.rules.startCash + a.ledger.cash + sum((p) => p.shares * p.mark * p.multiplier);
   const multiple = multipleOf(a);
-  const used = (at: number) => sum((p) => powerOf(p.shares * p.multiplier, p.mark, at));
+  const atStake = (p: PositionView): number => Math.abs(p.shares) * p.multiplier * (p.loss ?? 0);
+  const used = (at: number) =>
+    sum((p) => (p.loss === undefined ? powerOf(p.shares * p.multiplier, p.mark, at) : at * atStake(p)));
   const settled = settledCash(a.ledger, a.rules.startCash);
   const cash = a.rules.kind === 'cash';
   const positionsUse = cash ? 0 : used(multiple);
-  const left = cash ? settled - workingEntries : equity * multiple - positionsUse - workingEntries;
-  const maintenance = cash ? 0 : sum((p) => maintenanceOf(p.shares * p.multiplier, p.mark));
+  const set = cash
+    ? sum((p) => (p.shares < 0 ? atStake(p) + Math.abs(p.shares) * p.multiplier * p.mark : 0))
+    : 0;
+  const left = cash ? settled - set - workingEntries : equity * multiple - positionsUse - workingEntries;
+  const maintenance = cash
+    ? 0
+    : sum((p) => (p.loss === undefined ? maintenanceOf(p.shares * p.multiplier, p.mark) : atStake(p)));
   const gross = a.closed.gross + sum((p) => p.realized);
   const costs = a.closed.costs + sum((p) => p.costs);
   return {

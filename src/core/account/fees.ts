@@ -17,11 +17,17 @@ export interface FeeTable {
   /** FINRA Trading Activity Fee on sales, in millionths of a dollar a share, and the most of an order. */
   tafMicros: number;
   tafMost: number;
+  /** Commission of an option contract, and what exchanges, clearing and regulation take for one. Left out in tables of before. */
+  perContract?: number;
+  venueContract?: number;
+  /** FINRA Trading Activity Fee on sales of options, in millionths of a dollar a contract. */
+  tafContractMicros?: number;
 }
 
 /**
  * Half a cent a share, at least one dollar, at most 1 % of the order's value; what the exchange takes and
- * pays back is passed on. SEC fee $27.80 a million, TAF $0.000166 a share up to $8.30. All from memory.
+ * pays back is passed on. SEC fee $27.80 a million, TAF $0.000166 a share up to $8.30. An option contract
+ * $0.65, with $0.05 for exchange and clearing and $0.00279 TAF when sold. All from memory.
  */
 export const DEFAULT_FEES: FeeTable = {
   from: '2024-05-22',
@@ -34,6 +40,9 @@ export const DEFAULT_FEES: FeeTable = {
   secPerMillion: 27.8 * PRICE_SCALE,
   tafMicros: 166,
   tafMost: 8.3 * PRICE_SCALE,
+  perContract: 6_500,
+  venueContract: 500,
+  tafContractMicros: 2_790,
 };
 
 /** What an order, a fill or a trade has cost, by who takes it; money in 1/10,000 dollar. What is paid back is negative. */
@@ -68,6 +77,8 @@ export interface Traded {
   shares: number;
   notional: number;
   added: number;
+  /** Option contracts in it, all legs; 0 or left out for shares. */
+  contracts?: number;
 }
 
 /** Commission of an order for the shares it filled: a share or an order rate, at least a minimum, at most a part of its value. */
@@ -84,12 +95,22 @@ const toCentUp = (x: number): number => Math.ceil(Math.round(x * 1e6) / 1e6 / CE
  */
 export function costsFor(t: FeeTable, traded: Traded): Costs {
   if (traded.shares === 0) return NO_COSTS;
-  const { side, shares, notional, added } = traded;
+  const { side, shares, notional, added, contracts = 0 } = traded;
   const sells = side === 'sell';
+  const sec = money(sells ? toCentUp((notional * t.secPerMillion) / (1e6 * PRICE_SCALE)) : 0);
+  if (contracts > 0) {
+    const { perContract = 0, venueContract = 0, tafContractMicros = 0 } = { ...DEFAULT_FEES, ...t };
+    return {
+      commission: money(Math.round(contracts * perContract)),
+      venue: money(Math.round(contracts * venueContract)),
+      sec,
+      taf: money(sells ? toCentUp((contracts * tafContractMicros) / 100) : 0),
+    };
+  }
   return {
     commission: money(Math.round(commissionFor(t, traded))),
     venue: money(Math.round((shares - added) * t.venueRemove + added * t.venueAdd)),
-    sec: money(sells ? toCentUp((notional * t.secPerMillion) / (1e6 * PRICE_SCALE)) : 0),
+    sec,
     taf: money(sells ? Math.min(Math.round(t.tafMost), toCentUp((shares * t.tafMicros) / 100)) : 0),
   };
 }

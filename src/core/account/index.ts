@@ -4,6 +4,7 @@ export {
   type AccountSetup,
   type AccountView,
   accountView,
+  approvalOf,
   CASH,
   CASH_ACCOUNT,
   DEFAULT_ACCOUNT,
@@ -11,6 +12,8 @@ export {
   type Locate,
   MAIN,
   multipleOf,
+  OPTIONS_APPROVALS,
+  type OptionsApproval,
   openAccount,
   type PositionView,
 } from './account.ts';

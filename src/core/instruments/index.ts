@@ -3,9 +3,21 @@ export {
   contractOf,
   type Instrument,
   idOf,
-  multiplierOf,
   type OptionContract,
   type Stock,
   stock,
-  tickOf,
 } from './instrument.ts';
+export {
+  combinationOf,
+  contractsIn,
+  instrumentOf,
+  isOption,
+  legsOf,
+  mostToLose,
+  multiplierOfSymbol,
+  nameOf,
+  rootOf,
+  type Traded,
+  ticksOf,
+  type Vertical,
+} from './names.ts';

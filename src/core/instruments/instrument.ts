@@ -1,4 +1,4 @@
-import { type Price, price, tickSize } from '../units/index.ts';
+import { type Price, price } from '../units/index.ts';
 
 /**
  * What can be held and ordered. Everything of an account belongs to an instrument: a stock, an
@@ -59,21 +59,4 @@ export function contractOf(id: string): OptionContract | null {
         strike: price(strike),
       }
     : null;
-}
-
-/** Shares or units that one contract stands for: 100 for a listed option (OCC). */
-export function multiplierOf(i: Instrument): number {
-  if (i.kind === 'stock') return 1;
-  if (i.kind === 'option') return 100;
-  return Math.max(...i.legs.map((l) => multiplierOf(l.of)));
-}
-
-/**
- * The smallest step of a price of this instrument in 1/10,000 dollar. A combination's net price may
- * have either sign; its step is the smallest of its legs' steps.
- */
-export function tickOf(i: Instrument, at: number): number {
-  if (i.kind === 'stock') return tickSize(Math.abs(at) as Price);
-  if (i.kind === 'option') return at < 30_000 ? 500 : 1_000;
-  return Math.min(...i.legs.map((l) => tickOf(l.of, at)));
 }

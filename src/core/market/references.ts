@@ -1,4 +1,4 @@
-import type { Price, Sign } from '../units/index.ts';
+import type { Price, Sign, Ticks } from '../units/index.ts';
 import type { Listing, Quote, TradingStatus } from './listing.ts';
 import { roundPrice } from './round-price.ts';
 
@@ -10,6 +10,8 @@ export type Candles = number | 'day';
 export interface SymbolView {
   symbol: string;
   instrument: Listing;
+  /** In which steps its prices go; left out for a stock. */
+  ticks?: Ticks;
   quote: Quote;
   last: Price | null;
   status: TradingStatus;

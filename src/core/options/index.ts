@@ -15,9 +15,7 @@ export {
   fairGreeks,
   interestOf,
   makersQuote,
-  optionTick,
   termsOf,
-  toOptionTick,
   type Underlying,
   yearsLeft,
 } from './quotes.ts';

@@ -1,6 +1,17 @@
 import { idOf, type OptionContract } from '../instruments/index.ts';
 import type { Listing, Quote } from '../market/index.ts';
-import { type Hours, hoursOn, keyOf, mix, PRICE_SCALE, type Price, REGULAR_OPEN } from '../units/index.ts';
+import {
+  type Hours,
+  hoursOn,
+  keyOf,
+  mix,
+  PRICE_SCALE,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  type Ticks,
+  tickSize,
+} from '../units/index.ts';
 import { american, americanGreeks } from './american.ts';
 import { classOf } from './contracts.ts';
 import { ln } from './elementary.ts';
@@ -17,25 +28,12 @@ export interface Underlying {
   ask: number;
 }
 
-/** The smallest step of a contract's price: cents and nickels in penny classes, otherwise nickels and dimes (the penny program; common practice). */
-export const optionTick = (penny: boolean, at: number): number =>
-  at < 3 * PRICE_SCALE ? (penny ? 100 : 500) : penny ? 500 : 1_000;
-
-/** A price down or up to a step of its class. A step up across three dollars ends on it. */
-export function toOptionTick(units: number, penny: boolean, how: 'down' | 'up'): number {
-  const border = 3 * PRICE_SCALE;
-  const tick = optionTick(penny, how === 'down' ? units : Math.max(0, units - 1e-6));
-  const steps = units / tick;
-  const rounded = (how === 'down' ? Math.floor(steps + 1e-9) : Math.ceil(steps - 1e-9)) * tick;
-  return how === 'up' && units <= border ? Math.min(rounded, border) : rounded;
-}
-
 /** Everything about a company's contracts that does not depend on which one: worked out once for a look at its chain. */
 export interface ChainMoment {
   under: Underlying;
   surface: Surface;
   spot: number;
-  penny: boolean;
+  ticks: Ticks;
   doubt: number;
   hours: Hours;
 }
@@ -47,7 +45,7 @@ export function chainMoment(under: Underlying): ChainMoment {
     under,
     spot,
     surface: surfaceOf(under.listing, under.date, under.ms, spot),
-    penny: classOf(under.listing).penny,
+    ticks: classOf(under.listing).penny ? 'penny class' : 'nickel class',
     doubt: doubtOf(under.listing),
     hours: hoursOn(under.date),
   };
@@ -108,9 +106,9 @@ export function makersQuote(c: OptionContract, m: ChainMoment): Quote {
     (0.35 * Math.abs(g.delta) * (under.ask - under.bid) +
       m.doubt * g.vega +
       0.004 * g.price +
-      0.25 * optionTick(m.penny, g.price));
-  const bid = toOptionTick(Math.max(0, g.price - half), m.penny, 'down');
-  const ask = toOptionTick(g.price + half, m.penny, 'up');
+      0.25 * tickSize(g.price, m.ticks));
+  const bid = outward(g.price - half, m.ticks, 'down');
+  const ask = outward(g.price + half, m.ticks, 'up');
   const size = sizeOf(c, m, g.delta);
   return {
     bid: bid > 0 ? (bid as Price) : null,
@@ -118,6 +116,12 @@ export function makersQuote(c: OptionContract, m: ChainMoment): Quote {
     bidSize: bid > 0 ? size(1) : 0,
     askSize: size(2),
   };
+}
+
+/** Outward to a step; 0 where a bid would be less than one. */
+function outward(units: number, ticks: Ticks, how: 'down' | 'up'): number {
+  if (units < tickSize(0, ticks)) return how === 'down' ? 0 : tickSize(0, ticks);
+  return roundToTick(units, how, ticks);
 }
 
 /** Contracts shown at a price: more near the money and in what trades much, another number every few seconds. */

@@ -1,5 +1,7 @@
 // The guards at the broker's door: asked when an intent comes in, and again when an order is moved, wakes or fires.
 
+import { approvalOf } from '../account/index.ts';
+import { instrumentOf, isOption } from '../instruments/index.ts';
 import { type OrderId, onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
 import { lowestShortPrice } from '../venue/index.ts';
 import { collar, worksIn } from './changes.ts';
@@ -90,7 +92,8 @@ type Entry = Extract<Intent, { kind: 'entry' }>;
 function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
   const turns = e.afterFlat && openTrade(holdingOf(b, e.account, e.symbol)) !== undefined;
   const asked =
-    numbers(e) ??
+    numbers(e, c) ??
+    optionTerms(e) ??
     lives(e, c) ??
     works(b, e, c) ??
     (turns ? null : against(b, e)) ??
@@ -118,20 +121,49 @@ export function admitOrder(d: Draft, o: Order): Refusal | null {
 const lives = (e: Pick<Entry, 'until'>, c: BrokerContext): Refusal | null =>
   e.until !== null && e.until <= c.now ? { code: 'time over', until: e.until, now: c.now } : null;
 
-function numbers(e: Pick<Entry, 'qty' | 'limit' | 'stop' | 'side'>): Refusal | null {
+function numbers(
+  e: Pick<Entry, 'symbol' | 'qty' | 'limit' | 'stop' | 'side'>,
+  c: BrokerContext,
+): Refusal | null {
   if (!Number.isSafeInteger(e.qty) || e.qty < 1) return { code: 'quantity', qty: e.qty };
   for (const p of [e.limit, e.stop]) {
-    if (p !== null && !onTick(p))
-      return {
-        code: 'off tick',
-        price: p,
-        down: roundToTick(Math.max(1, p), 'down'),
-        up: roundToTick(Math.max(1, p), 'up'),
-      };
+    const off = p === null ? null : offTick(p, e.symbol, c);
+    if (off) return off;
   }
   if (e.limit !== null && e.stop !== null && signOf(e.side) * (e.limit - e.stop) < 0)
     return { code: 'limit side', side: e.side, stop: e.stop, limit: e.limit };
   return null;
+}
+
+function offTick(p: Price, symbol: string, c: BrokerContext): Refusal | null {
+  const { ticks } = c.listing(symbol);
+  if (onTick(p, ticks)) return null;
+  const to = (how: 'down' | 'up') => roundToTick(Math.max(1, p), how, ticks);
+  return { code: 'off tick', price: p, down: to('down'), up: to('up') };
+}
+
+/** Options trade in the regular session, lit; a stop without a limit would be a market order into a wide spread (common practice). */
+function optionTerms(
+  e: Pick<Entry, 'symbol' | 'stop' | 'limit' | 'extended' | 'timeInForce' | 'route'>,
+): Refusal | null {
+  if (!isOption(e.symbol)) return null;
+  const { symbol } = e;
+  if (e.stop !== null && e.limit === null) return { code: 'option terms', symbol, what: 'stop' };
+  if (e.extended) return { code: 'option terms', symbol, what: 'extended' };
+  if (e.timeInForce === 'AtTheOpening' || e.timeInForce === 'AtTheClose')
+    return { code: 'option terms', symbol, what: 'auction' };
+  return e.route === 'lit' ? null : { code: 'option terms', symbol, what: 'midpoint' };
+}
+
+/** What an account may do with options, by its approval. */
+function approved(b: Broker, e: Asked): Refusal | null {
+  const { rules } = b.accounts[e.account] as Broker['accounts'][string];
+  const has = approvalOf(rules);
+  const i = instrumentOf(e.symbol);
+  const uncovered = i.kind === 'option' && i.right === 'call' && e.side === 'sell';
+  const needs = uncovered ? 'uncovered calls' : i.kind === 'vertical' ? 'spreads' : 'long';
+  const may = needs === 'long' ? has !== 'none' : needs === has;
+  return may ? null : { code: 'options approval', symbol: e.symbol, account: rules.name, has, needs };
 }
 
 /** What works its price goes toward the other side, and no further than any limit may. */
@@ -140,7 +172,7 @@ function works(b: Broker, e: NewIntent & { side: Side }, c: BrokerContext): Refu
   const { to } = e.works;
   if (signOf(e.side) * (to - e.limit) < 0)
     return { code: 'works backwards', side: e.side, from: e.limit, to };
-  return numbers({ ...e, limit: to }) ?? collared(b, { ...e, limit: to }, c);
+  return numbers({ ...e, limit: to }, c) ?? collared(b, { ...e, limit: to }, c);
 }
 
 /** Nothing may work against a position, or against an entry that waits: both could fill. */
@@ -179,6 +211,7 @@ function stopSide(e: Pick<Entry, 'symbol' | 'side' | 'stop' | 'on'>, c: BrokerCo
 
 /** Short sales need shares to borrow, and under the restriction a price above the bid (Regulation SHO, Rules 203 and 201). */
 function short(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
+  if (isOption(e.symbol)) return approved(b, e);
   if (e.side !== 'sell') return null;
   const { rules } = b.accounts[e.account] as Broker['accounts'][string];
   if (rules.kind === 'cash') return { code: 'no shorts', account: rules.name };
@@ -220,7 +253,8 @@ function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerC
     return { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
   const asked = { ...e, side };
   return (
-    numbers(asked) ??
+    numbers(asked, c) ??
+    optionTerms(e) ??
     lives(e, c) ??
     works(b, asked, c) ??
     hours(asked, e.extended, c) ??
@@ -247,7 +281,12 @@ function admitRetype(b: Broker, e: Extract<Intent, { kind: 'retype' }>, c: Broke
   if (other && other.side !== o.side && other.stop === null && e.stop === null)
     return { code: 'pair against', symbol: o.symbol };
   const asked = { ...o, ...e, qty: e.qty - o.filled };
-  const plain = numbers(asked) ?? lives(e, c) ?? hours(asked, e.extended, c) ?? stopSide(asked, c);
+  const plain =
+    numbers(asked, c) ??
+    optionTerms(asked) ??
+    lives(e, c) ??
+    hours(asked, e.extended, c) ??
+    stopSide(asked, c);
   if (plain) return plain;
   if (o.role === 'entry') return mayEnter(b, asked, c, o.id);
   return collared(b, asked, c) ?? admitResize(b, o.id, e.qty, c);
@@ -276,13 +315,8 @@ function admitResize(b: Broker, id: OrderId, qty: number, c: BrokerContext): Ref
 function admitMove(b: Broker, id: OrderId, to: Price, c: BrokerContext): Refusal | null {
   const o = liveOrder(b, id);
   if (!o || !isStaying(o)) return tooLate(b, id);
-  if (!onTick(to))
-    return {
-      code: 'off tick',
-      price: to,
-      down: roundToTick(Math.max(1, to), 'down'),
-      up: roundToTick(Math.max(1, to), 'up'),
-    };
+  const off = offTick(to, o.symbol, c);
+  if (off) return off;
   if (priceOf(o) === to) return null;
   const waits = o.stop !== null && o.phase.k !== 'working';
   const moved = waits

@@ -1,5 +1,7 @@
 // Reports of the exchange, booked one after another; what follows from them is decided once, when all are booked.
+
 import { type Costs, costsFor, minus, NO_COSTS, plus, post, tableOn, totalOf } from '../account/index.ts';
+import { contractsIn } from '../instruments/index.ts';
 import {
   dayOf,
   money,
@@ -255,7 +257,13 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
   const notional = o.notional + r.price * r.qty;
   const added = o.added + (r.liquidity === 'added' ? r.qty : 0);
   const fees = tableOn(account.fees, d.context.date);
-  const costs = costsFor(fees, { side: o.side, shares: filled, notional: notional * w.multiplier, added });
+  const costs = costsFor(fees, {
+    side: o.side,
+    shares: filled,
+    notional: notional * w.multiplier,
+    added,
+    contracts: filled * contractsIn(o.symbol),
+  });
   const charged = minus(costs, o.costs);
   let next: Order = { ...o, filled, notional, costs, added, qty: Math.max(o.qty, filled) };
   if (next.phase.k === 'working' && next.phase.wire?.id === r.id) {
@@ -453,7 +461,7 @@ export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
   const risk = w.scopes
     .filter((s) => s.tradeId === t.id)
     .reduce((a, s) => a + (s.riskPerShare ?? 0) * s.riskShares, 0);
-  const next = risk > 0 ? money(Math.round(risk)) : null;
+  const next = risk > 0 ? money(Math.round(risk * w.multiplier)) : null;
   return next === t.risk ? t : putTrade(d, w, { ...t, risk: next });
 }
 

@@ -13,6 +13,7 @@ import {
   type Sign,
   shelf,
   sideOf,
+  type Ticks,
   type TradeId,
 } from '../units/index.ts';
 import { collarFrom } from './desk.ts';
@@ -35,16 +36,16 @@ import {
 } from './types.ts';
 
 /** How far a market order may pay: 10 % or 10 ticks from the quote, whichever is wider. */
-export function collar(side: Side, quote: Quote, last: Price | null): Price | null {
+export function collar(side: Side, quote: Quote, last: Price | null, ticks?: Ticks): Price | null {
   const from = (side === 'buy' ? quote.ask : quote.bid) ?? last;
-  return from === null ? null : collarFrom(side, from as Price);
+  return from === null ? null : collarFrom(side, from as Price, ticks);
 }
 
 /** Sends shares of a trade out ahead of everything else: at market, or outside the regular session at a limit within the collar. */
 export function takeOut(d: Draft, w: Work, t: Trade, qty: number, limit: Price | null = null): void {
   const side = sideOf(-t.sign as Sign);
   const regular = d.context.session === 'regular';
-  const within = limit ?? collar(side, d.context.quote(w.symbol), d.context.last(w.symbol));
+  const within = limit ?? collar(side, d.context.quote(w.symbol), d.context.last(w.symbol), w.ticks);
   addOrder(d, w, {
     account: w.account,
     symbol: w.symbol,
@@ -336,7 +337,7 @@ export function reprice(d: Draft, w: Work, o: Order, to: Price, why: Why): Order
   const along =
     o.limit === null
       ? null
-      : roundToTick(Math.max(1, o.limit + to - (o.stop as Price)), o.side === 'buy' ? 'up' : 'down');
+      : roundToTick(Math.max(1, o.limit + to - (o.stop as Price)), o.side === 'buy' ? 'up' : 'down', w.ticks);
   const moved = putOrder(d, w, { ...o, stop: to, limit: along });
   say(d, w, moved, { exec: 'Replaced', kind: 'moved', from: from as Price, to, why });
   return moved;

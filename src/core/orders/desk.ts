@@ -15,7 +15,7 @@ import {
   tableOn,
   totalOf,
 } from '../account/index.ts';
-import { multiplierOf, stock } from '../instruments/index.ts';
+import { contractsIn, isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
 import type { Borrow, Quote } from '../market/index.ts';
 import {
   type AccountId,
@@ -27,6 +27,8 @@ import {
   type Shelf,
   type Side,
   shelf,
+  signOf,
+  type Ticks,
   type TradeId,
   tickSize,
 } from '../units/index.ts';
@@ -52,6 +54,8 @@ export interface Holding {
   account: AccountId;
   symbol: string;
   multiplier: number;
+  /** In which steps its prices go; left out for a stock. */
+  ticks?: Ticks;
   orders: readonly Order[];
   scopes: readonly Scope[];
   trades: readonly Trade[];
@@ -78,8 +82,8 @@ export interface BrokerContext {
   session: SessionKind;
   quote(symbol: string): Quote;
   last(symbol: string): Price | null;
-  /** What the rules of short sales ask about a symbol. */
-  listing(symbol: string): { borrow: Borrow; restricted: boolean };
+  /** What the rules of short sales ask about a symbol, and in which steps its prices go (left out: those of a stock). */
+  listing(symbol: string): { borrow: Borrow; restricted: boolean; ticks?: Ticks };
   /** What a lender asks for shares of a symbol that is hard to borrow. */
   locate(symbol: string): LocateOffer;
   /** Last finished candle of so many minutes, for trails; null when there is none. */
@@ -128,7 +132,7 @@ export const holdingKey = (account: AccountId, symbol: string): string => `${acc
 const nothing = (account: AccountId, symbol: string): Holding => ({
   account,
   symbol,
-  multiplier: multiplierOf(stock(symbol)),
+  multiplier: multiplierOfSymbol(symbol),
   orders: [],
   scopes: [],
   trades: [],
@@ -199,16 +203,17 @@ export const everything = (
   };
 };
 
-/** P&L of a trade in 1/10,000 dollar: realized on what is closed, unrealized on what is open at `mark`. */
+/** P&L of a trade in 1/10,000 dollar, of options times 100: realized on what is closed, unrealized on what is open at `mark`. */
 export function profitOf(t: Trade, mark: number | null): { realized: number; unrealized: number } {
   const average = averageEntry(t) ?? 0;
+  const each = t.sign * multiplierOfSymbol(t.symbol);
   return {
-    realized: t.sign * (t.exitNotional - average * t.exited),
-    unrealized: mark === null ? 0 : t.sign * (mark - average) * positionOf(t),
+    realized: each * (t.exitNotional - average * t.exited),
+    unrealized: mark === null ? 0 : each * (mark - average) * positionOf(t),
   };
 }
 
-type Needing = Pick<Order, 'side' | 'limit' | 'stop'> & { works?: { to: Price } };
+type Needing = Pick<Order, 'symbol' | 'side' | 'limit' | 'stop'> & { works?: { to: Price } };
 
 /**
  * What an entry of so many shares would need of an account's buying power, at its limit, its stop, or the last
@@ -218,9 +223,24 @@ type Needing = Pick<Order, 'side' | 'limit' | 'stop'> & { works?: { to: Price } 
 export function needOf(a: Account, o: Needing, shares: number, last: Price | null): number {
   const sided = o.side === 'buy' ? shares : -shares;
   const price = o.works?.to ?? o.limit ?? o.stop ?? last ?? 0;
+  const fees = tableOn(a.fees, LAST_DAY);
+  if (isOption(o.symbol)) {
+    // Paid in full, or as much set aside as it can lose; what a sale brings is set aside with it.
+    const each = shares * multiplierOfSymbol(o.symbol);
+    const loss = mostToLose(o.symbol, signOf(o.side), price);
+    const costs = totalOf(
+      costsFor(fees, {
+        ...o,
+        shares,
+        notional: price * each,
+        added: 0,
+        contracts: shares * contractsIn(o.symbol),
+      }),
+    );
+    return loss * each * multipleOf(a) + costs;
+  }
   if (a.rules.kind === 'margin') return powerOf(sided, price, multipleOf(a));
   const most = mostPaid(a, o, last) ?? price;
-  const fees = tableOn(a.fees, LAST_DAY);
   return most * shares + totalOf(costsFor(fees, { side: o.side, shares, notional: most * shares, added: 0 }));
 }
 /** The newest table of fees is the one that costs are set aside by. */
@@ -230,13 +250,15 @@ const LAST_DAY = '9999-12-31';
 export function mostPaid(a: Account, o: Needing, last: Price | null): Price | null {
   const from = o.stop ?? last;
   if (a.rules.kind === 'margin' || o.limit !== null || o.works || from === null) return null;
-  return collarFrom(o.side, from);
+  return isOption(o.symbol) ? null : collarFrom(o.side, from);
 }
 
 /** How far from a price an order without a limit may pay: 10 % or 10 ticks, whichever is wider. */
-export function collarFrom(side: Side, from: Price): Price {
-  const reach = Math.max(from * 0.1, 10 * tickSize(from));
-  return side === 'buy' ? roundToTick(from + reach, 'down') : roundToTick(Math.max(1, from - reach), 'up');
+export function collarFrom(side: Side, from: Price, ticks: Ticks = 'stock'): Price {
+  const reach = Math.max(from * 0.1, 10 * tickSize(from, ticks));
+  return side === 'buy'
+    ? roundToTick(from + reach, 'down', ticks)
+    : roundToTick(Math.max(1, from - reach), 'up', ticks);
 }
 
 /** The most shares, up to so many, that an amount of buying power is enough for. */
@@ -270,6 +292,7 @@ export function accountNow(
         shares: t.sign * positionOf(t),
         mark: mark ?? averageEntry(t) ?? 0,
         multiplier: h.multiplier,
+        ...(isOption(h.symbol) ? { loss: mostToLose(h.symbol, t.sign, mark ?? averageEntry(t) ?? 0) } : {}),
         ...profitOf(t, mark),
         costs: totalOf(t.costs),
       });

@@ -51,8 +51,10 @@ export function workOn(d: Draft, account: AccountId, symbol: string): Work {
   let w = d.work.get(key);
   if (!w) {
     const h = holdingOf(d.before, account, symbol);
+    const { ticks } = d.context.listing(symbol);
     w = {
       ...h,
+      ...(ticks === undefined ? {} : { ticks }),
       orders: h.orders.slice(),
       scopes: h.scopes.slice(),
       trades: h.trades.slice(),

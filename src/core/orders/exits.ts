@@ -88,14 +88,14 @@ export const newestScope = ({ scopes }: { scopes: readonly Scope[] }, t: Trade):
 
 /** Price of an exit: `way` +1 is the side of profit, −1 the side of loss. */
 export function exitPrice(
-  s: Pick<Scope, 'sign' | 'riskPerShare'>,
+  s: Pick<Scope, 'sign' | 'riskPerShare' | 'ticks'>,
   place: Place,
   average: number,
   way: 1 | -1,
 ): Price {
   if (place.kind === 'at') return place.price;
   const units = place.kind === 'distance' ? place.units : place.r * (s.riskPerShare ?? 0);
-  return roundToTick(Math.max(1, average + s.sign * way * units));
+  return roundToTick(Math.max(1, average + s.sign * way * units), 'nearest', s.ticks);
 }
 
 /** The stop of a scope that is nearest to the market; null when it has none. */

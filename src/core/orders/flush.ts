@@ -232,7 +232,7 @@ function align(
 const beyondStop = (s: Scope, leg: Leg, price: Price): Price | null =>
   leg.room === undefined
     ? null
-    : roundToTick(Math.max(1, price - s.sign * leg.room), s.sign === 1 ? 'up' : 'down');
+    : roundToTick(Math.max(1, price - s.sign * leg.room), s.sign === 1 ? 'up' : 'down', s.ticks);
 
 /** Sends what has to be sent. The exits that may still fill, unconfirmed cancels included, never exceed the position. */
 function command(d: Draft, w: Work, position: number): void {
@@ -322,7 +322,9 @@ function send(d: Draft, w: Work, o: Order, shares: number): boolean {
   const auction = o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose';
   const unpriced = auction || o.route === 'mid';
   const collared = !unpriced && (o.type === 'Market' || o.type === 'Stop');
-  const limit = collared ? collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol)) : o.limit;
+  const limit = collared
+    ? collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol), w.ticks)
+    : o.limit;
   if (limit === null && !unpriced) {
     if (o.role === 'entry' || o.role === 'close') {
       const ended = putOrder(d, w, {

@@ -14,6 +14,8 @@ export type GuardRefusal = Extract<
       | 'duplicate'
       | 'blocked'
       | 'no shorts'
+      | 'option terms'
+      | 'options approval'
       | 'needs locate'
       | 'locate size'
       | 'no locate needed'
@@ -23,6 +25,19 @@ export type GuardRefusal = Extract<
 
 const passes = (shares: number): string =>
   shares > 0 ? `at most ${shares} shares pass` : 'nothing more passes now';
+
+const APPROVED = {
+  none: 'no options',
+  long: 'calls and puts that are bought, and puts secured by cash',
+  spreads: 'verticals',
+};
+const TERMS = {
+  stop: 'A stop without a limit becomes a market order into a wide spread. Give it a limit, or let the underlying decide: when last of VULPN <= 4.50: close all of … .',
+  extended:
+    'Options trade from 09:30 to 16:00 only; leave out “extended”, and the order waits for the session.',
+  auction: 'Options have no opening or closing auction here. Give a price, or market in the session.',
+  midpoint: 'Options have no hidden midpoint. At the middle of the quote: at mid.',
+};
 
 /** Why a guard refuses: the rule, the value seen, and what would pass. */
 export function guardText(r: GuardRefusal): string {
@@ -45,6 +60,12 @@ export function guardText(r: GuardRefusal): string {
       return `${r.symbol} is blocked${r.side === 'both' ? '' : ` for ${r.side === 'long' ? 'buying' : 'selling short'}`} in Setup. Closing works.`;
     case 'no shorts':
       return `“${r.account}” is a cash account: it sells nothing short. Use a margin account: use account "Practice margin".`;
+    case 'option terms':
+      return TERMS[r.what];
+    case 'options approval':
+      return r.needs === 'uncovered calls'
+        ? `A call that is sold without cover can lose without end, so no account here may. Sell a vertical instead: short 1 vertical of … 5 wide call.`
+        : `“${r.account}” may trade ${APPROVED[r.has]}; this needs ${APPROVED[r.needs]}. Setup has the approval of each account.`;
     case 'needs locate':
       return `${r.symbol} is hard to borrow: ${r.wants} shares have to be located first${r.located > 0 ? ` (${r.located} are)` : ''}, at ${Number((r.perShare / CENT).toFixed(2))}c a share, ${formatMoney(r.perShare * r.wants)} for the day; a lender has ${r.available}.`;
     case 'locate size':

@@ -1,5 +1,6 @@
 // The guards of an account: what new risk may come in. Closing is never asked.
 import type { Account, Guards } from '../account/index.ts';
+import { isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
 import { money, type Price, type Side, signOf } from '../units/index.ts';
 import { meanRisk } from './booking.ts';
 import {
@@ -89,15 +90,21 @@ const entriesOf = (h: Holding, own: number | null): Order[] =>
 
 function shares(b: Broker, e: Asked, own: number | null): Refusal | null {
   const most = guardsOf(b, e.account).mostShares;
-  const held = heldWith(holdingOf(b, e.account, e.symbol), e.side, own);
-  return held + e.qty > most
-    ? { code: 'most shares', qty: held + e.qty, most, room: Math.max(0, most - held) }
+  const each = multiplierOfSymbol(e.symbol);
+  const held = heldWith(holdingOf(b, e.account, e.symbol), e.side, own) * each;
+  return held + e.qty * each > most
+    ? {
+        code: 'most shares',
+        qty: held + e.qty * each,
+        most,
+        room: Math.max(0, Math.floor((most - held) / each)),
+      }
     : null;
 }
 
 function worth(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
   const most = guardsOf(b, e.account).mostMoney;
-  const price = priceOfEntry(e, c);
+  const price = priceOfEntry(e, c) * multiplierOfSymbol(e.symbol);
   if (most === null || price <= 0) return null;
   const held = heldWith(holdingOf(b, e.account, e.symbol), e.side, own);
   const would = (held + e.qty) * price;
@@ -137,9 +144,10 @@ function lossFrom(s: Scope, from: number): number | null {
 
 /** What all stops of an account together would lose where they stand: of what is held, from its average, and of working entries. */
 export function openRisk(b: Broker, account: string, c: BrokerContext, own: number | null = null): number {
-  let sum = 0;
+  let all = 0;
   for (const h of Object.values(b.holdings)) {
     if (h.account !== account) continue;
+    let sum = 0;
     const t = openTrade(h);
     for (const s of h.scopes)
       if (s.tradeId === t?.id && s.basis.qty > 0)
@@ -148,8 +156,9 @@ export function openRisk(b: Broker, account: string, c: BrokerContext, own: numb
       const s = h.scopes.find((x) => x.id === o.scopeId);
       if (s) sum += (lossFrom(s, o.limit ?? o.stop ?? c.last(h.symbol) ?? 0) ?? 0) * openOf(o);
     }
+    all += sum * h.multiplier;
   }
-  return Math.round(sum);
+  return Math.round(all);
 }
 
 function risk(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
@@ -161,7 +170,11 @@ function risk(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusa
   const h = holdingOf(b, e.account, e.symbol);
   const t = openTrade(h);
   const joined = e.plan === null && e.joins && t ? newestScope(h, t) : null;
-  const perShare = joined ? lossFrom(joined, from) : riskOf(e.plan, from);
+  const each = multiplierOfSymbol(e.symbol);
+  const loss = joined ? lossFrom(joined, from) : riskOf(e.plan, from);
+  // An option without a stop can lose what it can lose.
+  const bare = loss === null && isOption(e.symbol) ? mostToLose(e.symbol, signOf(e.side), from) : loss;
+  const perShare = bare === null ? null : bare * each;
   const open = openRisk(b, e.account, c, own);
   const would = money(Math.round(open + (perShare ?? 0) * e.qty));
   if (perShare !== null && would <= most) return null;

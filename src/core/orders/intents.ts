@@ -151,6 +151,7 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
     tradeId: trade.id,
     account: w.account,
     symbol: w.symbol,
+    ...(w.ticks === undefined ? {} : { ticks: w.ticks }),
     sign: trade.sign,
     over,
     basis: { qty: 0, notional: 0 },

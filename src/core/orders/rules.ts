@@ -1,5 +1,7 @@
 // What moves by itself: stops that are touched, breakeven, trails. Every automatic move goes through `ratchet`.
+
 import { costsFor, tableOn, totalOf } from '../account/index.ts';
+import { contractsIn } from '../instruments/index.ts';
 import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, type Sign, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
@@ -146,7 +148,14 @@ export function runRules(d: Draft, w: Work): void {
     const level = trailLevel(s.trail.state, s.sign, (minutes) => d.context.candle(s.symbol, minutes));
     if (level === null) continue;
     for (const i of stopsOf(s))
-      s = ratchet(d, w, s, i, roundToTick(Math.max(1, level), s.sign === 1 ? 'down' : 'up'), 'trail').scope;
+      s = ratchet(
+        d,
+        w,
+        s,
+        i,
+        roundToTick(Math.max(1, level), s.sign === 1 ? 'down' : 'up', s.ticks),
+        'trail',
+      ).scope;
   }
 }
 
@@ -161,6 +170,7 @@ function roundTrip(d: Draft, w: Work, t: Trade): number {
     shares: t.entered,
     notional: t.entryNotional * w.multiplier,
     added: 0,
+    contracts: t.entered * contractsIn(t.symbol),
   });
   return (totalOf(t.costs) + totalOf(out)) / (t.entered * w.multiplier);
 }
@@ -171,7 +181,7 @@ function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
   if (!t || t.entered === 0) return s;
   const average = s.basis.notional / s.basis.qty;
   const at = (units: number) =>
-    roundToTick(Math.max(1, average + s.sign * units), s.sign === 1 ? 'up' : 'down');
+    roundToTick(Math.max(1, average + s.sign * units), s.sign === 1 ? 'up' : 'down', s.ticks);
   const costs = s.breakeven?.plusCosts ? roundTrip(d, w, t) : 0;
   let next = s;
   let done = true;

@@ -1,6 +1,6 @@
 // What the bounds of sessions do to orders: day orders end, GTC orders and exits sleep and wake.
 import { settleBy } from '../account/index.ts';
-import { dayOf, roundToTick, signOf, tickSize } from '../units/index.ts';
+import { dayOf, roundToTick, signOf, type Ticks, tickSize } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { activate, addOrder, collar, end, fallAsleep, putOrder, reprice, say, worksIn } from './changes.ts';
 import { accountNow, type Broker, type Holding } from './desk.ts';
@@ -89,8 +89,8 @@ export function runClock(d: Draft, w: Work): void {
 const LEAST_STEP = 250;
 
 /** The even steps of an order that works its price: how many, and how many ms each takes. */
-function stepsOf({ from, to, within }: Works): { steps: number; each: number } {
-  const ticks = Math.round(Math.abs(to - from) / tickSize(from));
+function stepsOf({ from, to, within }: Works, grid?: Ticks): { steps: number; each: number } {
+  const ticks = Math.round(Math.abs(to - from) / tickSize(from, grid));
   const steps = Math.max(1, Math.min(ticks, Math.floor(within / LEAST_STEP)));
   return { steps, each: within / steps };
 }
@@ -103,19 +103,19 @@ function workOnPrice(d: Draft, w: Work, o: Order): void {
     putOrder(d, w, { ...o, works: { ...works, since: d.context.now } });
     return;
   }
-  const { steps, each } = stepsOf(works);
+  const { steps, each } = stepsOf(works, w.ticks);
   const done = Math.min(steps, Math.floor((d.context.now - works.since + 1e-6) / each));
   const exact = works.from + ((works.to - works.from) * done) / steps;
-  const to = done === steps ? works.to : roundToTick(exact, o.side === 'buy' ? 'down' : 'up');
+  const to = done === steps ? works.to : roundToTick(exact, o.side === 'buy' ? 'down' : 'up', w.ticks);
   if (signOf(o.side) * (to - o.limit) <= 0) return;
   d.moved.set(`order ${o.id}`, 'works');
   reprice(d, w, o, to, 'works');
 }
 
 /** When an order that works its price is to be moved next. */
-function nextStep(o: Order, now: number): number | null {
+function nextStep(o: Order, now: number, grid?: Ticks): number | null {
   if (!o.works || o.works.since === null || o.limit === o.works.to) return null;
-  const { each } = stepsOf(o.works);
+  const { each } = stepsOf(o.works, grid);
   return Math.ceil(o.works.since + (Math.floor((now - o.works.since + 1e-6) / each) + 1) * each);
 }
 
@@ -128,7 +128,7 @@ function goOut(d: Draft, w: Work, s: Scope): void {
   if (qty <= 0) return;
   const side = exitSide(s);
   const regular = d.context.session === 'regular';
-  const limit = regular ? null : collar(side, d.context.quote(w.symbol), d.context.last(w.symbol));
+  const limit = regular ? null : collar(side, d.context.quote(w.symbol), d.context.last(w.symbol), w.ticks);
   addOrder(d, w, {
     ...PLAIN_TERMS,
     account: w.account,
@@ -158,7 +158,7 @@ export function dueOrders(b: Broker, now: number): number | null {
     for (const o of h.orders) {
       if (!isStaying(o)) continue;
       earlier(o.until);
-      earlier(nextStep(o, now));
+      earlier(nextStep(o, now, h.ticks));
     }
     for (const s of h.scopes) earlier(s.outBy);
   }

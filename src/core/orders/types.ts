@@ -1,7 +1,18 @@
-import type { Costs } from '../account/index.ts';
+import type { Costs, OptionsApproval } from '../account/index.ts';
 import type { PrintVenue } from '../market/index.ts';
 import type { Reach, Seen, Trail } from '../triggers/index.ts';
-import type { AccountId, Money, OrderId, Part, Price, Side, Sign, TradeId, WireId } from '../units/index.ts';
+import type {
+  AccountId,
+  Money,
+  OrderId,
+  Part,
+  Price,
+  Side,
+  Sign,
+  Ticks,
+  TradeId,
+  WireId,
+} from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 
 /** Order states by their FIX 4.4 names (OrdStatus, tag 39). */
@@ -203,6 +214,8 @@ export interface Scope {
   tradeId: TradeId;
   account: AccountId;
   symbol: string;
+  /** In which steps its prices go; left out for a stock. */
+  ticks?: Ticks;
   sign: Sign;
   over: Over;
   basis: { qty: number; notional: number };
@@ -374,6 +387,14 @@ export type Refusal =
   | { code: 'duplicate'; symbol: string; ago: number }
   | { code: 'blocked'; symbol: string; side: 'both' | 'long' | 'short' }
   | { code: 'no shorts'; account: string }
+  | { code: 'option terms'; symbol: string; what: 'stop' | 'extended' | 'auction' | 'midpoint' }
+  | {
+      code: 'options approval';
+      symbol: string;
+      account: string;
+      has: OptionsApproval;
+      needs: 'long' | 'spreads' | 'uncovered calls';
+    }
   | {
       code: 'needs locate';
       symbol: string;

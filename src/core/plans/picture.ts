@@ -70,7 +70,7 @@ export function pictureOf(
     roundToTick(Math.max(1, entry + sign * gain), sign === 1 ? 'down' : 'up');
   const gainOf = placing(entry, sign, perShare);
   const lossAt = (p: ExitPlan['stops'][number]['place']) => (p.kind === 'at' ? gainOf(p) : -p.units);
-  const costs = (outAt: number, shares = qty) => bothWays(side, shares, entry, outAt, c);
+  const costs = (outAt: number, shares = qty) => bothWays(view.symbol, side, shares, entry, outAt, c);
   const shares = allot(
     plan.targets.map((t) => t.part),
     qty,

@@ -1,3 +1,4 @@
+import { multiplierOfSymbol } from '../instruments/index.ts';
 import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
 import { collar, heldByCloses, holdingOf, isStaying, openTrade, positionOf } from '../orders/index.ts';
 import { formatPrice, money, sideOf } from '../units/index.ts';
@@ -51,11 +52,11 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     qty,
     price: priced.expected,
     stop: null,
-    cost: money(priced.expected * qty),
+    cost: money(priced.expected * qty * multiplierOfSymbol(v.symbol)),
     risk: null,
     r: null,
     reward: null,
-    costs: costsOf(side, qty, priced.expected, c),
+    costs: costsOf(v.symbol, side, qty, priced.expected, c),
     targets: [],
   };
   out.named.push(...priced.named);
@@ -139,7 +140,7 @@ function flattenOne(symbol: string, c: RunContext, out: Reading): string[] {
   const limit =
     regular || !trade
       ? null
-      : (collar(side, v.quote, v.last) ?? refuse({ code: 'unknown price', text: 'last', symbol }));
+      : (collar(side, v.quote, v.last, v.ticks) ?? refuse({ code: 'unknown price', text: 'last', symbol }));
   out.deeds.push({ kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol, limit } });
   if (!trade) return [`cancels ${waiting} ${waiting === 1 ? 'order' : 'orders'} in ${symbol}`];
   out.warnings.push(...haltWarning(v));

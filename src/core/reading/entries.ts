@@ -1,3 +1,4 @@
+import { isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
 import { type Exit, nearestName, printTree, type Statement, type TreeOf } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { accountNow, allot, collar, type Intent, needOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
@@ -75,7 +76,10 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   });
   const resolved = exits.length === 0 ? null : resolveExits(exits, basis, extended, withExit);
   const joins = resolved === null && held !== undefined && held.sign === signOf(side);
-  const perShare = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
+  const stopped = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
+  // An option without a stop risks what it can lose.
+  const perShare =
+    stopped ?? (isOption(v.symbol) ? mostToLose(v.symbol, signOf(side), priced.expected) : null);
   const qty = sharesFor(s.size, {
     symbol: v.symbol,
     side,
@@ -166,21 +170,24 @@ function factsOf(
   perShare: number | null,
   c: RunContext,
 ): NonNullable<Reading['facts']> {
-  const cost = money(b.from * qty);
+  const each = multiplierOfSymbol(b.view.symbol);
+  const cost = money(b.from * qty * each);
   const place = resolved?.plan.stops[0]?.place ?? null;
   const stop =
     place &&
-    (place.kind === 'at' ? place.price : roundToTick(Math.max(1, b.from - signOf(b.side) * place.units)));
+    (place.kind === 'at'
+      ? place.price
+      : roundToTick(Math.max(1, b.from - signOf(b.side) * place.units), 'nearest', b.view.ticks));
   return {
     side: b.side,
     qty,
     price: b.from,
     stop,
     cost,
-    risk: perShare === null ? null : money(Math.round(perShare * qty)),
-    r: perShare === null ? null : (perShare * qty) / accountOf(c).rules.riskUnit,
+    risk: perShare === null ? null : money(Math.round(perShare * qty * each)),
+    r: perShare === null ? null : (perShare * qty * each) / accountOf(c).rules.riskUnit,
     reward: resolved && rewardOf(resolved, b, qty),
-    costs: bothWays(b.side, qty, b.from, b.from, c),
+    costs: bothWays(b.view.symbol, b.side, qty, b.from, b.from, c),
     targets: targetsOf(resolved, b, qty),
     power: powerOf(b, qty, c),
   };
@@ -201,17 +208,27 @@ function targetsOf(
   return targets.map((t, i) => {
     const shares = parts[i] as number;
     const gain = rewardUnits(t.place, b, resolved.perShare);
-    const price = roundToTick(Math.max(1, b.from + signOf(b.side) * gain));
+    const price = roundToTick(Math.max(1, b.from + signOf(b.side) * gain), 'nearest', b.view.ticks);
     return {
       price,
       shares,
-      net: money(Math.round(gain * shares - bothWays(b.side, shares, b.from, price, b.c))),
+      net: money(
+        Math.round(
+          gain * shares * multiplierOfSymbol(b.view.symbol) -
+            bothWays(b.view.symbol, b.side, shares, b.from, price, b.c),
+        ),
+      ),
     };
   });
 }
 
 function powerOf(b: Basis, qty: number, c: RunContext): { used: Money; left: Money } {
-  const used = needOf(accountOf(c), { side: b.side, limit: b.from, stop: null }, qty, null);
+  const used = needOf(
+    accountOf(c),
+    { symbol: b.view.symbol, side: b.side, limit: b.from, stop: null },
+    qty,
+    null,
+  );
   const have = accountNow(c.broker, c.account, (s) => c.view(s)?.last ?? null).buyingPower;
   return { used: money(Math.round(used)), left: money(Math.round(have - used)) };
 }
@@ -226,7 +243,8 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
   const regular = c.session === 'regular';
   const limit = regular
     ? null
-    : (collar(side, v.quote, v.last) ?? refuse({ code: 'unknown price', text: 'last', symbol: v.symbol }));
+    : (collar(side, v.quote, v.last, v.ticks) ??
+      refuse({ code: 'unknown price', text: 'last', symbol: v.symbol }));
   const expected = ((side === 'buy' ? v.quote.ask : v.quote.bid) ??
     v.last ??
     refuse({ code: 'unknown price', text: 'last', symbol: v.symbol })) as Price;

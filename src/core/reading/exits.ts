@@ -172,7 +172,7 @@ function placeOf(
       return { units: lengthOf(p.by, b.from, m) };
     case 'at': {
       const price = priceIn(p.price, m);
-      named.push(...namedOf(p.price, roundToTick(Math.max(1, price))));
+      named.push(...namedOf(p.price, roundToTick(Math.max(1, price), 'nearest', b.view.ticks)));
       return { price };
     }
     case 'beyond':
@@ -203,7 +203,7 @@ function stopOf(
   if ('units' in at) {
     const units = Math.round(at.units);
     if (units <= 0 || units >= b.from) refuse({ code: 'no room', away: units, from: b.from }, usual);
-    const near = roundToTick(Math.max(1, b.from - sign * units));
+    const near = roundToTick(Math.max(1, b.from - sign * units), 'nearest', b.view.ticks);
     if (sign * (b.from - near) <= 0)
       refuse({ code: 'exit side', what: 'stop', price: near, from: b.from, above: sign === -1 }, usual);
     return {
@@ -215,7 +215,7 @@ function stopOf(
       away: units,
     } as const;
   }
-  const price = roundToTick(Math.max(1, at.price), sign === 1 ? 'down' : 'up');
+  const price = roundToTick(Math.max(1, at.price), sign === 1 ? 'down' : 'up', b.view.ticks);
   const seen = b.held
     ? ((sign === 1 ? b.view.quote.bid : b.view.quote.ask) ?? b.view.last ?? b.from)
     : b.from;
@@ -254,7 +254,7 @@ function targetOf(
     reaches(at.units, b);
     return { kind: 'distance', units: Math.round(at.units) };
   }
-  const price = limitPrice(at.price, sideOf(-sign as 1 | -1));
+  const price = limitPrice(at.price, sideOf(-sign as 1 | -1), b.view.ticks);
   const mirrored = Math.max(1, Math.abs(price - b.from));
   const instead = withExit(e, { ...e, place: { kind: 'away', by: { kind: 'cents', units: mirrored } } });
   if (!b.held) {
@@ -320,7 +320,7 @@ function shownExit(e: Exit, plan: ExitPlan, b: Basis, perShare: number | null): 
   const sign = signOf(b.side);
   const at = (units: number): PlaceTree => ({
     kind: 'at',
-    price: literal(roundToTick(Math.max(1, b.from + sign * units))),
+    price: literal(roundToTick(Math.max(1, b.from + sign * units), 'nearest', b.view.ticks)),
   });
   if (e.kind === 'stop exit') {
     const place = stopPlaceOf(e, plan, b);
@@ -341,7 +341,10 @@ function shownExit(e: Exit, plan: ExitPlan, b: Basis, perShare: number | null): 
   const m: Measures = { view: b.view, c: b.c, r: perShare, usual: 'stop' };
   const place = placeOf(e.place, b, 1, m, []);
   return 'price' in place
-    ? { ...e, place: { kind: 'at', price: literal(limitPrice(place.price, sideOf(-sign as 1 | -1))) } }
+    ? {
+        ...e,
+        place: { kind: 'at', price: literal(limitPrice(place.price, sideOf(-sign as 1 | -1), b.view.ticks)) },
+      }
     : e;
 }
 

@@ -76,6 +76,12 @@ function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunConte
           : s.pricing?.kind === 'working'
             ? priced({ ...s.pricing, to: literal(r.most) })
             : priced({ kind: 'limit', price: literal(r.most) });
+    case 'option terms':
+      if (r.what === 'extended')
+        return { ...s, life: s.life.filter((l) => l.kind !== 'extended hours') } as Statement;
+      return r.what === 'midpoint'
+        ? priced({ kind: 'limit', price: { kind: 'reference', reference: { words: 'mid', args: [] } } })
+        : null;
     case 'market hours':
       return { ...s, pricing: THROUGH, life: withExtended(s.life) } as Statement;
     case 'restricted':

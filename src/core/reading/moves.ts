@@ -28,8 +28,8 @@ import { has, priceOrder, termsOf } from './pricing.ts';
 import { closingShares, sharesFor } from './sizes.ts';
 
 const waits = (o: Order): boolean => o.stop !== null && o.phase.k !== 'working';
-const stopPrice = (o: Order, raw: number): Price =>
-  roundToTick(Math.max(1, raw), o.side === 'buy' ? 'up' : 'down');
+const stopPrice = (o: Order, raw: number, v: SymbolView): Price =>
+  roundToTick(Math.max(1, raw), o.side === 'buy' ? 'up' : 'down', v.ticks);
 
 /** Moves the stops of a position that wait. */
 export function readMoveStop(s: TreeOf<'move stop'>, c: RunContext, out: Reading): void {
@@ -46,7 +46,7 @@ export function readMoveStop(s: TreeOf<'move stop'>, c: RunContext, out: Reading
     said.push(`order ${o.id} ${formatPrice(o.stop as Price)} → ${formatPrice(intent.to)}`);
   }
   const first = stops[0] as Order;
-  const to = stopPrice(first, stopTo(s.how, first, v, c));
+  const to = stopPrice(first, stopTo(s.how, first, v, c), v);
   if (s.how.kind === 'stop to') out.named.push(...namedOf(s.how.price, to));
   out.sayBack = printTree({ ...s, symbol: v.symbol, how: { kind: 'stop to', price: literal(to) } });
   out.about = out.deeds.length === 0 ? 'there already' : said.join(', ');
@@ -73,8 +73,8 @@ function stopTo(how: TreeIn<'stop move'>, o: Order, v: SymbolView, c: RunContext
 
 /** A stop may not be moved to where it would go at once. */
 function moveTo(o: Order, raw: number, v: SymbolView): Extract<Intent, { kind: 'move' }> {
-  if (!waits(o)) return { kind: 'move', orderId: o.id, to: limitPrice(raw, o.side) };
-  const to = stopPrice(o, raw);
+  if (!waits(o)) return { kind: 'move', orderId: o.id, to: limitPrice(raw, o.side, v.ticks) };
+  const to = stopPrice(o, raw, v);
   const seen = o.on === 'last' ? v.last : v.quote[o.on];
   if (seen !== null && signOf(o.side) * (to - seen) <= 0)
     refuse({ code: 'stop side', side: o.side, symbol: v.symbol, stop: to, last: seen });
@@ -97,7 +97,8 @@ export function readMoveOrder(s: TreeOf<'move order'>, c: RunContext, out: Readi
       ? priceIn(s.how.price, m)
       : now + (s.how.way === 'up' ? 1 : -1) * lengthOf(s.how.by, now, m);
   move(o, raw, now, v, out);
-  if (s.how.kind === 'order to') out.named.push(...namedOf(s.how.price, roundToTick(Math.max(1, raw))));
+  if (s.how.kind === 'order to')
+    out.named.push(...namedOf(s.how.price, roundToTick(Math.max(1, raw), 'nearest', v.ticks)));
   out.sayBack = printTree({
     kind: 'move order',
     order: { kind: 'numbered order', number: o.id },

@@ -1,6 +1,6 @@
 import { type OffsetTree, ONE, type PriceTree, printTree, type TreeIn } from '../language/index.ts';
 import { referenceOf, type SymbolView } from '../market/index.ts';
-import { type Price, roundToTick, tickSize, unreachable } from '../units/index.ts';
+import { type Price, roundToTick, type Ticks, tickSize, unreachable } from '../units/index.ts';
 import { type Named, type RunContext, refuse, viewOf } from './moment.ts';
 import { usualAt } from './usual.ts';
 
@@ -37,7 +37,7 @@ export function lengthOf(
     case 'dollars':
       return o.units;
     case 'ticks':
-      return o.ticks * tickSize(Math.max(1, Math.round(of)) as Price);
+      return o.ticks * tickSize(Math.max(1, Math.round(of)), m.view.ticks);
     case 'percent':
       return (of * o.percent) / (100 * ONE);
     case 'atr': {
@@ -93,8 +93,8 @@ export function priceIn(p: PriceTree, m: Measures): number {
 const HIGHEST = 100_000 * ONE;
 
 /** Rounds a price in the direction that does not go beyond what was written. */
-export const limitPrice = (value: number, side: 'buy' | 'sell'): Price =>
-  roundToTick(Math.max(1, value), side === 'buy' ? 'down' : 'up');
+export const limitPrice = (value: number, side: 'buy' | 'sell', ticks?: Ticks): Price =>
+  roundToTick(Math.max(1, value), side === 'buy' ? 'down' : 'up', ticks);
 
 /** A price that is written by name, with its number; nothing for a number. */
 export const namedOf = (p: PriceTree, price: Price): Named[] =>

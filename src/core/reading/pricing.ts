@@ -62,7 +62,7 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
         refuse({ code: 'market hours', session: c.session, side }, instead(THROUGH, true));
       return { ...plain, named: [], type: 'Market', expected: quoted(side, v), shown: p };
     case 'limit': {
-      const limit = limitPrice(priceIn(p.price, m), side);
+      const limit = limitPrice(priceIn(p.price, m), side, v.ticks);
       return {
         ...plain,
         type: 'Limit',
@@ -74,7 +74,7 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
     }
     case 'through': {
       const from = quoted(side, v);
-      const limit = limitPrice(from + signOf(side) * lengthOf(p.by, from, m), side);
+      const limit = limitPrice(from + signOf(side) * lengthOf(p.by, from, m), side, v.ticks);
       return {
         ...plain,
         type: 'Limit',
@@ -91,7 +91,7 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
     case 'mid':
       return { ...plain, named: [], type: 'Pegged', expected: midExpected(side, v, c, instead), shown: p };
     case 'sweep': {
-      const limit = limitPrice(priceIn(p.price, m), side);
+      const limit = limitPrice(priceIn(p.price, m), side, v.ticks);
       return {
         ...plain,
         type: 'Limit',
@@ -102,8 +102,8 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
       };
     }
     case 'working': {
-      const from = limitPrice(priceIn(p.from, m), side);
-      const to = limitPrice(priceIn(p.to, m), side);
+      const from = limitPrice(priceIn(p.from, m), side, v.ticks);
+      const to = limitPrice(priceIn(p.to, m), side, v.ticks);
       if (signOf(side) * (to - from) < 0)
         refuse({ code: 'works backwards', side, from, to }, instead({ ...p, from: p.to, to: p.from }));
       return {
@@ -118,7 +118,7 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
     }
     case 'auction': {
       checkAuction(p.which, c, instead(THROUGH, c.session !== 'regular'));
-      const limit = p.price ? limitPrice(priceIn(p.price, m), side) : null;
+      const limit = p.price ? limitPrice(priceIn(p.price, m), side, v.ticks) : null;
       const shown: PricingTree = { ...p, price: limit === null ? null : literal(limit) };
       const named = p.price && limit !== null ? namedOf(p.price, limit) : [];
       return {
@@ -165,7 +165,7 @@ function priceStop(p: TreeOf<'stop'>, side: Side, v: SymbolView, c: RunContext, 
   const m = measuresOf(v, c);
   const sign = signOf(side);
   const wanted = side === 'buy' ? 'above' : 'below';
-  const stop = roundToTick(priceIn(p.trigger, m), side === 'buy' ? 'up' : 'down');
+  const stop = roundToTick(priceIn(p.trigger, m), side === 'buy' ? 'up' : 'down', v.ticks);
   const on = p.on ?? 'last';
   const seen = on === 'last' ? v.last : v.quote[on];
   const atThere = { ...s, pricing: { kind: 'limit', price: p.trigger } } as Statement;
@@ -177,8 +177,8 @@ function priceStop(p: TreeOf<'stop'>, side: Side, v: SymbolView, c: RunContext, 
       pricing: { ...p, way: wanted },
     } as Statement);
   let limit: Price | null = null;
-  if (p.room?.kind === 'room price') limit = limitPrice(priceIn(p.room.price, m), side);
-  else if (p.room) limit = limitPrice(stop + sign * lengthOf(p.room.by, stop, m), side);
+  if (p.room?.kind === 'room price') limit = limitPrice(priceIn(p.room.price, m), side, v.ticks);
+  else if (p.room) limit = limitPrice(stop + sign * lengthOf(p.room.by, stop, m), side, v.ticks);
   if (limit !== null && sign * (limit - stop) < 0)
     refuse({ code: 'limit side', side, stop, limit }, {
       ...s,

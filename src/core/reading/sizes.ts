@@ -1,3 +1,4 @@
+import { multiplierOfSymbol } from '../instruments/index.ts';
 import {
   type CloseSize,
   type EntrySize,
@@ -42,6 +43,7 @@ interface Sizing {
 /** Whole shares of an entry, rounded down. */
 export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): number {
   const s = ticketed(size, z.c);
+  const each = multiplierOfSymbol(z.symbol);
   const enough = (shares: number, what: () => string): number =>
     shares >= 1
       ? Math.min(shares, MOST)
@@ -50,11 +52,11 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
     case 'shares':
       return s.shares;
     case 'money':
-      return enough(Math.floor(s.money / z.at), () => printTree(s));
+      return enough(Math.floor(s.money / (z.at * each)), () => printTree(s));
     case 'power': {
       const { buyingPower } = accountNow(z.c.broker, z.c.account, z.lastOf);
       const part = buyingPower * (s.percent / (100 * ONE));
-      const order = { side: z.side, limit: z.unlimited ? null : z.at, stop: null };
+      const order = { symbol: z.symbol, side: z.side, limit: z.unlimited ? null : z.at, stop: null };
       return enough(
         sharesWithin(accountOf(z.c), order, part, z.at, MOST),
         () => `${printTree(s)} (${formatMoney(buyingPower)})`,
@@ -66,8 +68,9 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
       if (z.perShare === null || z.perShare <= 0)
         return refuse({ code: 'no measure', unit: 'risk', symbol: z.symbol });
       return enough(
-        Math.floor(risk / z.perShare + 1e-9),
-        () => `A risk of ${formatMoney(risk)} with stops ${formatMoney(z.perShare ?? 0)} a share away`,
+        Math.floor(risk / (z.perShare * each) + 1e-9),
+        () =>
+          `A risk of ${formatMoney(risk)} with stops ${formatMoney((z.perShare ?? 0) * each)} ${each === 1 ? 'a share' : 'a contract'} away`,
       );
     }
     case 'part':

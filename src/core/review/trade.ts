@@ -1,4 +1,5 @@
 import { type Costs, totalOf } from '../account/index.ts';
+import { multiplierOfSymbol } from '../instruments/index.ts';
 import { averageEntry, type Fill, profitOf, type Trade } from '../orders/index.ts';
 
 /** A trade as the journal shows it. Money and prices in 1/10,000 dollar, times in ms after midnight. */
@@ -29,7 +30,8 @@ export function reviewTrade(trade: Trade, allFills: readonly Fill[]): TradeRevie
   if (entry === null || trade.openedAt === null) return null;
   const gross = profitOf(trade, null).realized;
   const net = gross - totalOf(trade.costs);
-  const excursion = (p: number | null) => (p === null ? 0 : trade.sign * (p - entry) * trade.entered);
+  const excursion = (p: number | null) =>
+    p === null ? 0 : trade.sign * (p - entry) * trade.entered * multiplierOfSymbol(trade.symbol);
   return {
     id: trade.id,
     symbol: trade.symbol,

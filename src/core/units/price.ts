@@ -34,17 +34,32 @@ export function toDollars(units: number): number {
   return units / PRICE_SCALE;
 }
 
+/** In which steps prices go: of a stock, in cents (a net price of several legs), or as a class of options is quoted. */
+export type Ticks = 'stock' | 'cent' | 'penny class' | 'nickel class';
+
+/** Where options go over to their larger step. */
+const OPTION_BORDER = 3 * PRICE_SCALE;
+
 /**
- * Smallest price step at a price: $0.01 at or above $1.00, $0.0001 below.
- * Source: SEC Rule 612, 17 CFR 242.612.
+ * Smallest price step at a price. Stocks: $0.01 at or above $1.00, $0.0001 below (SEC Rule 612, 17 CFR 242.612). Options: cents below $3.00 and
+ * nickels from there in penny classes, nickels and dimes in others (the penny program; common practice).
  */
-export function tickSize(at: Price): number {
-  return at >= PRICE_SCALE ? CENT : 1;
+export function tickSize(at: number, ticks: Ticks = 'stock'): number {
+  switch (ticks) {
+    case 'stock':
+      return at >= PRICE_SCALE ? CENT : 1;
+    case 'cent':
+      return CENT;
+    case 'penny class':
+      return at < OPTION_BORDER ? CENT : 5 * CENT;
+    case 'nickel class':
+      return at < OPTION_BORDER ? 5 * CENT : 10 * CENT;
+  }
 }
 
 /** Whether a price is a whole number of ticks. */
-export function onTick(p: Price): boolean {
-  return p > 0 && p % tickSize(p) === 0;
+export function onTick(p: Price, ticks: Ticks = 'stock'): boolean {
+  return p > 0 && p % tickSize(p, ticks) === 0;
 }
 
 /**
@@ -52,8 +67,12 @@ export function onTick(p: Price): boolean {
  * `down` and `up` never move the other way; `nearest` takes halves upward.
  * The result is at least one tick.
  */
-export function roundToTick(units: number, how: 'down' | 'up' | 'nearest' = 'nearest'): Price {
-  const tick = tickSize(Math.round(units) as Price);
+export function roundToTick(
+  units: number,
+  how: 'down' | 'up' | 'nearest' = 'nearest',
+  ticks: Ticks = 'stock',
+): Price {
+  const tick = tickSize(Math.round(units), ticks);
   const steps = units / tick;
   const rounded =
     how === 'down' ? Math.floor(steps) : how === 'up' ? Math.ceil(steps) : Math.floor(steps + 0.5);

@@ -38,6 +38,8 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   duplicate: 'sent a moment ago',
   blocked: 'blocked in Setup',
   'no shorts': 'cash account',
+  'option terms': 'not for options',
+  'options approval': 'options approval',
   'needs locate': 'locate shares first',
   'locate size': 'too many to locate',
   'no locate needed': 'no locate needed',
