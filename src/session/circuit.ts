@@ -1,14 +1,18 @@
 // Broker and exchange: what the one asks, the other answers, until nothing more comes of it.
 
 import { locateOffer } from '../core/account/index.ts';
+import { isOption } from '../core/instruments/index.ts';
 import { lastFinishedBar } from '../core/market/index.ts';
 import {
   type BrokerContext,
   type BrokerInput,
   type OrderEvent,
+  openTrade,
   type Refusal,
   stepBroker,
 } from '../core/orders/index.ts';
+import { pitTicks } from '../core/sim/index.ts';
+import { type Price, price } from '../core/units/index.ts';
 import type { LogEntry } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import type { State } from './state.ts';
@@ -21,6 +25,22 @@ export interface Engine {
   recorded?: ReadonlyMap<string, LogEntry[]>;
 }
 
+/**
+ * What an option or a vertical would bring if it were closed now: the bid of what is held long, the ask of what is held short, never a price of
+ * before. Of what is not held the middle; outside the session what it is worth by its underlying.
+ */
+export function markOf({ market, state }: Pick<Engine, 'market' | 'state'>, name: string): Price | null {
+  const { bid, ask } = market.quote(name);
+  if (ask === null) {
+    const worth = market.worth(name);
+    return worth === null ? null : price(Math.max(1, Math.round(worth)));
+  }
+  const held = Object.values(state.broker.holdings).find((h) => h.symbol === name && openTrade(h));
+  const sign = held && openTrade(held)?.sign;
+  if (sign === 1) return bid ?? price(1);
+  return sign === -1 ? ask : price(Math.max(1, Math.round(((bid ?? 0) + ask) / 2)));
+}
+
 /** Far more turns than any trade needs: reaching it means that the two do not come to rest, which is a bug. */
 const MOST_TURNS = 10 ** 4;
 
@@ -30,10 +50,13 @@ export const brokerContext = ({ market, state }: Engine, now = market.now()): Br
   date: market.date,
   session: state.session,
   quote: (s) => market.quote(s),
-  last: (s) => (market.has(s) ? market.tape(s).last : null),
-  listing: (s) => ({ borrow: market.instrument(s).borrow, restricted: market.restricted(s) }),
+  last: (s) => (!market.has(s) ? null : isOption(s) ? markOf({ market, state }, s) : market.tape(s).last),
+  listing: (s) =>
+    isOption(s)
+      ? { borrow: 'easy', restricted: false, ticks: pitTicks(s, market.instrument(s)) }
+      : { borrow: market.instrument(s).borrow, restricted: market.restricted(s) },
   locate: (s) => locateOffer(market.last(s) ?? market.instrument(s).priorClose, market.instrument(s).float),
-  candle: (s, minutes) => lastFinishedBar(market.tape(s), minutes, now),
+  candle: (s, minutes) => (isOption(s) ? null : lastFinishedBar(market.tape(s), minutes, now)),
 });
 
 /**

@@ -6,6 +6,7 @@ import {
   type Market,
   type OwnDay,
   ownScenario,
+  type Pit,
   practiceDay,
   practiceSymbols,
   reviveMarket,
@@ -74,6 +75,8 @@ export interface KeptMarket {
   past: Carry[];
   market: SavedMarket;
   line: Line;
+  /** The options market; left out in sessions of before it. */
+  pit?: Pit;
 }
 
 /** Where a trading day of a session starts: which one it is, and what the day before handed on. */

@@ -10,18 +10,21 @@ import {
   onTrade,
   watchesTrades,
 } from '../core/alerts/index.ts';
+import { isOption, rootOf } from '../core/instruments/index.ts';
 import type { Quote } from '../core/market/index.ts';
 import {
   accountNow,
   createBroker,
   dueOrders,
+  type Holding,
   type OrderEvent,
+  optionsHeld,
   watches,
   watchesQuotes,
 } from '../core/orders/index.ts';
 import { type Deed, overNight } from '../core/reading/index.ts';
 import { symbolsOf } from '../core/triggers/index.ts';
-import { moneyFromDollars, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
+import { MINUTE, moneyFromDollars, REGULAR_OPEN, SECOND, sessionAt } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
@@ -69,7 +72,8 @@ export function advance(
     const orders = dueOrders(e.state.broker, e.market.now()) ?? never;
     const alerts = dueAlerts(e.state.alerts, e.market.news) ?? never;
     const waits = dueWaits(e) ?? never;
-    const due = Math.min(orders, alerts, waits);
+    const options = dueOptions(e);
+    const due = Math.min(orders, alerts, waits, options);
     if (!runOn(e, Math.min(due, last), enough, out)) {
       if (e.market.now() < due) {
         if (enough(out)) return out;
@@ -79,11 +83,25 @@ export function advance(
       finishMoment(e, out);
     }
     if (due > last) return out;
-    if (orders === due) tellTime(e, out);
-    if (alerts === due) e.state = { ...e.state, alerts: lookAt(e.state.alerts, sceneOf(e.market)) };
-    if (waits === due) follow(e, tellClock(e), out);
+    tellDue(
+      e,
+      { orders: orders === due, alerts: alerts === due, options: options === due, waits: waits === due },
+      out,
+    );
     if (enough(out)) return out;
   }
+}
+
+/** What is due is told, orders first. */
+function tellDue(
+  e: Engine,
+  due: { orders: boolean; alerts: boolean; options: boolean; waits: boolean },
+  out: LogEntry[],
+): void {
+  if (due.orders) tellTime(e, out);
+  if (due.alerts) e.state = { ...e.state, alerts: lookAt(e.state.alerts, sceneOf(e.market)) };
+  if (due.options) tellOptions(e, out);
+  if (due.waits) follow(e, tellClock(e), out);
 }
 
 /** Lets happen what else happens in this millisecond. */
@@ -96,6 +114,29 @@ function follow(e: Engine, first: readonly Came[], out: LogEntry[]): void {
   for (let came = [...first, ...runChains(e)]; came.length > 0; came = runChains(e))
     for (const { of, deeds, problem, events } of came)
       out.push(write(e, null, events, { fired: of, deeds, ...(problem === undefined ? {} : { problem }) }));
+}
+
+/**
+ * When what is held of options is looked at next: they trade too seldom to be told each time, and follow their underlying. Twice a second where exits
+ * wait for their price, each minute otherwise; never outside the session.
+ */
+function dueOptions({ state, market }: Engine): number {
+  if (state.session !== 'regular') return Number.POSITIVE_INFINITY;
+  let every = Number.POSITIVE_INFINITY;
+  for (const key in state.broker.holdings) {
+    const h = state.broker.holdings[key] as Holding;
+    if (!isOption(h.symbol)) continue;
+    const waits = h.scopes.length > 0 || h.orders.some((o) => o.phase.k === 'armed');
+    every = Math.min(every, waits ? SECOND / 2 : MINUTE);
+  }
+  return every === Number.POSITIVE_INFINITY ? every : (Math.floor(market.now() / every) + 1) * every;
+}
+
+function tellOptions(e: Engine, out: LogEntry[]): void {
+  const events: OrderEvent[] = [];
+  for (const symbol of optionsHeld(e.state.broker)) feed(e, { kind: 'price', symbol }, events);
+  if (events.length > 0) out.push(write(e, null, events));
+  follow(e, [], out);
 }
 
 /** The broker is told of a time that it waited for. */
@@ -178,7 +219,7 @@ function quoteTold({ market }: Engine, symbol: string): boolean {
 
 function priced(e: Engine, symbol: string, traded: boolean, events: OrderEvent[]): void {
   if (watches(e.state.broker, symbol)) feed(e, { kind: 'price', symbol }, events);
-  if (!traded || !watchesTrades(e.state.alerts, symbol)) return;
+  if (!traded || isOption(symbol) || !watchesTrades(e.state.alerts, symbol)) return;
   const { last, lastAt } = e.market.tape(symbol);
   if (last !== null) e.state = { ...e.state, alerts: onTrade(e.state.alerts, symbol, last, lastAt) };
 }
@@ -258,7 +299,7 @@ function watchOwn({ market, state }: Engine, of: (a: Alert) => boolean): void {
     ...state.alerts.list.flatMap((a) => (a.symbol !== null && of(a) ? [a.symbol] : [])),
     ...state.desk.waiting.flatMap((w) => symbolsOf(w.trigger)),
   ];
-  for (const s of symbols) if (market.has(s)) market.watch(s);
+  for (const s of symbols) if (market.has(rootOf(s))) market.watch(rootOf(s));
 }
 
 /** Ends the day that is on and goes on to the next trading day at 04:00: day orders have ended, GTC orders and exits wait for their session. */

@@ -1,10 +1,14 @@
 // The moment that a sentence is read against.
+
+import { isOption } from '../core/instruments/index.ts';
 import { drawnPriceAt, fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
+import { type ChainMoment, chainMoment } from '../core/options/index.ts';
 import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
 import { exitsOf, type PlanBook, type RunContext } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
+import { pitTicks } from '../core/sim/index.ts';
 import { type AccountId, DAY, isTradingDay, nextTradingDay } from '../core/units/index.ts';
-import { brokerContext, type Engine } from './circuit.ts';
+import { brokerContext, type Engine, markOf } from './circuit.ts';
 import { marketView } from './view.ts';
 
 /** What a script may know of a symbol now, or null when it does not trade. */
@@ -17,19 +21,22 @@ export function symbolView(
   const { market, state } = e;
   const holding = holdingOf(state.broker, account, symbol);
   const trade = openTrade(holding);
-  const sight = sightOf({
-    tape: market.tape(symbol),
-    instrument: market.instrument(symbol),
-    quote: market.quote(symbol),
-    status: market.status(symbol),
-    restricted: market.restricted(symbol),
-    now: market.now(),
-    daily: () => market.daily(symbol),
-  });
-  sight.level = (name) => {
-    const level = state.desk.levels[symbol]?.[name];
-    return level === undefined ? null : drawnPriceAt(level, market.now());
-  };
+  const sight = isOption(symbol)
+    ? optionSight(e, symbol)
+    : sightOf({
+        tape: market.tape(symbol),
+        instrument: market.instrument(symbol),
+        quote: market.quote(symbol),
+        status: market.status(symbol),
+        restricted: market.restricted(symbol),
+        now: market.now(),
+        daily: () => market.daily(symbol),
+      });
+  if (!isOption(symbol))
+    sight.level = (name) => {
+      const level = state.desk.levels[symbol]?.[name];
+      return level === undefined ? null : drawnPriceAt(level, market.now());
+    };
   if (!trade) return sight;
   const scopes = holding.scopes.filter((s) => s.tradeId === trade.id);
   const stops = scopes.flatMap((s) => stopPriceOf(s) ?? []);
@@ -41,6 +48,44 @@ export function symbolView(
     riskPerShare: scopes[scopes.length - 1]?.riskPerShare ?? null,
   };
   return sight;
+}
+
+/** What is public of an option or a vertical: its quote, and its underlying's listing and status. It keeps no candles. */
+function optionSight(e: Engine, name: string): SymbolView {
+  const { market } = e;
+  const instrument = market.instrument(name);
+  return {
+    symbol: name,
+    instrument,
+    ticks: pitTicks(name, instrument),
+    quote: market.quote(name),
+    status: market.status(name),
+    restricted: false,
+    last: markOf(e, name),
+    vwap: null,
+    open: null,
+    dayHigh: null,
+    dayLow: null,
+    premarketHigh: null,
+    premarketLow: null,
+    candle: () => null,
+    premarketCandle: () => null,
+    openingRange: () => null,
+    average: () => null,
+    atrOn: () => null,
+    level: () => null,
+    cursor: null,
+    trade: null,
+  };
+}
+
+/** What a company's options are priced by now; null where it has none, or no quote. */
+export function chainOf({ market }: Engine, root: string): ChainMoment | null {
+  if (isOption(root) || !market.has(root)) return null;
+  const { bid, ask } = market.quote(root);
+  const listing = market.instrument(root);
+  if (!listing.options || bid === null || ask === null) return null;
+  return chainMoment({ listing, date: market.date, ms: market.now() - market.dayStart, bid, ask });
 }
 
 /** Everything that a sentence may look at. */
@@ -70,6 +115,8 @@ export function runContext(
       }
       return view;
     },
+    chain: (root) => chainOf(e, root),
+    unlisted: (s) => e.market.unlisted(s),
     passes: (s, rule) =>
       e.market.has(s) && sift(rule, marketView(e.market), Int32Array.of(e.market.number(s)), 1) === 1,
     field: (s, name) =>

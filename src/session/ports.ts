@@ -15,7 +15,10 @@ import type { DepthLevel, VenueCommand, VenueReport } from '../core/venue/index.
 import type { DayStart } from './day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from './log.ts';
 
-/** Where market data comes from, one trading day at a time. Times are session times (see core/units). */
+/**
+ * Where market data comes from, one trading day at a time. Times are session times (see core/units). Quotes, status and listings are known of
+ * options and verticals by their names, too (see core/instruments); their listing and status are those of the underlying.
+ */
 export interface Feed {
   readonly instruments: readonly Listing[];
   readonly news: readonly NewsItem[];
@@ -55,6 +58,10 @@ export interface Feed {
   instrument(symbol: string): Listing;
   last(symbol: string): number | null;
   quote(symbol: string): Quote;
+  /** What an option or a vertical is worth by its underlying, at any hour; null where that is not known. */
+  worth(name: string): number | null;
+  /** Why an option or a vertical cannot be traded; null when it can. */
+  unlisted(name: string): string | null;
   status(symbol: string): TradingStatus;
   restricted(symbol: string): boolean;
   /** These ask for a full book: it is there from then on, with the whole of its day so far. */

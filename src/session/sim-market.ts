@@ -1,3 +1,4 @@
+import { isOption, rootOf } from '../core/instruments/index.ts';
 import { barsOf, createTape, type DailyBar, type Listing, record, statusOf } from '../core/market/index.ts';
 import {
   aheadOf,
@@ -6,14 +7,17 @@ import {
   type Carry,
   carryOf,
   carryOut,
+  carryOutInPit,
   catchUp,
   changeLine,
+  closePit,
   createLine,
   createMarket,
   type DayFrame,
   dailyHistory,
   depthOf,
   endDay,
+  type Floorside,
   follow,
   frameOf,
   haltOf,
@@ -21,11 +25,18 @@ import {
   keepFloor,
   type Line,
   leaveOut,
+  look,
   nextDue,
+  nextLook,
   numberOf,
+  openPit,
   ownDailyBars,
+  type Pit,
   type Prior,
   passes,
+  pitAhead,
+  pitOrders,
+  pitQuote,
   printOf,
   priorOf,
   quoteOf,
@@ -36,9 +47,12 @@ import {
   standStill,
   stepMarket,
   tapeOf,
+  unlisted,
   workingOrders,
+  worthNow,
 } from '../core/sim/index.ts';
 import { DAY, type Price } from '../core/units/index.ts';
+import type { VenueCommand } from '../core/venue/index.ts';
 import {
   type DaySource,
   type DayStart,
@@ -67,11 +81,30 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   });
   let { instruments, news } = lists();
   const line: Line = before?.line ?? createLine(m.scenario.seed);
+  const pit: Pit = before?.pit ?? openPit(m.scenario.seed);
+  /** What the options market sees of the stocks. */
+  const floorside = (): Floorside => ({
+    now: m.now,
+    dayStart: m.dayStart,
+    date: m.scenario.date,
+    hours: m.scenario.hours,
+    has: (symbol) => hasSymbol(m, symbol),
+    listing: (symbol) => truthOf(found(symbol))?.instrument ?? (instruments[found(symbol)] as Listing),
+    quote: (symbol) => quoteOf(m, symbol),
+    stopped: (symbol) => statusOf(m.board, found(symbol)) !== 'trading',
+  });
+  /** A request of the trader, carried out where what it names trades. */
+  const execute = (command: VenueCommand): void => {
+    if (!isOption(command.symbol)) return carryOut(m, command);
+    // Its makers follow every move of the underlying from now on.
+    if (hasSymbol(m, rootOf(command.symbol))) keepFloor(m, rootOf(command.symbol));
+    m.reports.push(...carryOutInPit(pit, floorside(), command));
+  };
   /** What the exchange has to say starts on its way. */
   const cross = () => {
     if (m.reports.length > 0) report(line, m.now, m.reports.splice(0));
   };
-  const found = (symbol: string) => numberOf(m, symbol);
+  const found = (symbol: string) => numberOf(m, rootOf(symbol));
   /** The days so far with what those that were not run really were, where somebody looked: made again when it is asked for, never kept. */
   const sharp: Carry[] = [];
   const frames: DayFrame[] = [];
@@ -131,15 +164,21 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     },
     now: () => m.now,
     next(until) {
-      const due = nextDue(line);
-      const message = due !== null && due <= until;
-      const i = stepMarket(m, message ? due : until);
+      const message = nextDue(line) ?? Number.POSITIVE_INFINITY;
+      const makers = nextLook(pit);
+      const due = Math.min(message, makers?.at ?? Number.POSITIVE_INFINITY);
+      const i = stepMarket(m, Math.min(due, until));
       const stepped = m.scenario.symbols[i]?.instrument.symbol;
       if (stepped !== undefined) return { symbol: stepped, traded: m.printed === i };
-      if (!message) return null;
+      if (due > until) return null;
+      if (makers && makers.at < message) {
+        m.reports.push(...look(pit, floorside(), makers.name));
+        cross();
+        return { symbol: makers.name, traded: true };
+      }
       // Everything before it has happened: the message arrives.
       const { symbol, command } = arrive(line);
-      if (command) carryOut(m, command);
+      if (command) execute(command);
       return {
         symbol: symbol ?? m.scenario.symbols[0]?.instrument.symbol ?? '',
         traded: command !== null && m.printed >= 0,
@@ -150,6 +189,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       const handed = carryOf(m);
       // Throws where there is no further day: then this one goes on as it was.
       const next = createMarket(scenarioOf(source, dayNumber + 1, handed), dayNumber + 1);
+      m.reports.push(...closePit(pit, m.now));
       endDay(m);
       cross();
       carry = handed;
@@ -173,14 +213,23 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     leaveOut(who) {
       leaveOut(m, who);
     },
-    has: (symbol) => hasSymbol(m, symbol),
+    has: (symbol) =>
+      isOption(symbol)
+        ? hasSymbol(m, rootOf(symbol)) &&
+          unlisted(symbol, floorside().listing(rootOf(symbol)), m.scenario.date) === null
+        : hasSymbol(m, symbol),
     number: found,
     instrument(symbol) {
       const i = found(symbol);
       return truthOf(i)?.instrument ?? (instruments[i] as Listing);
     },
     last: (symbol) => (m.board.last[found(symbol)] || null) as Price | null,
-    quote: (symbol) => quoteOf(m, symbol),
+    quote: (symbol) => (isOption(symbol) ? pitQuote(pit, symbol, floorside()) : quoteOf(m, symbol)),
+    worth: (symbol) => worthNow(symbol, floorside()),
+    unlisted: (symbol) =>
+      hasSymbol(m, rootOf(symbol))
+        ? unlisted(symbol, floorside().listing(rootOf(symbol)), m.scenario.date)
+        : `${rootOf(symbol)} is not listed`,
     status: (symbol) => statusOf(m.board, found(symbol)),
     restricted(symbol) {
       const i = found(symbol);
@@ -189,7 +238,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     },
     tape: (symbol) => tapeOf(m, symbol),
     depth: (symbol, levels) => depthOf(m, symbol, levels),
-    watch: (symbol) => keepFloor(m, symbol),
+    watch: (symbol) => keepFloor(m, rootOf(symbol)),
     auction: (symbol) => auctionOf(m, symbol),
     stops: () =>
       m.stops.map(({ i, at, stopped }) => ({
@@ -254,26 +303,26 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       return out;
     },
     carryOut(command) {
-      if (hasSymbol(m, command.symbol)) {
+      if (!isOption(command.symbol) && hasSymbol(m, command.symbol)) {
         // Where the trader comes in, what was only drawn of a restriction gives way to what was.
         const i = found(command.symbol);
         const truth = truthOf(i);
         if (truth && m.board.restricted[i] !== 2) m.board.restricted[i] = truth.restricted ? 1 : 0;
       }
-      if (passes(line, m.now, command)) carryOut(m, command);
+      if (passes(line, m.now, command)) execute(command);
       cross();
     },
     drain() {
       cross();
       return line.here.splice(0);
     },
-    ahead: (symbol, id) => aheadOf(m, symbol, id),
+    ahead: (symbol, id) => (isOption(symbol) ? pitAhead(pit, symbol, id) : aheadOf(m, symbol, id)),
     line: () => line,
     changeLine(c) {
       cross();
-      changeLine(line, m.now, c, () => workingOrders(m));
+      changeLine(line, m.now, c, () => [...workingOrders(m), ...pitOrders(pit)]);
     },
     start: () => ({ dayNumber, carry }),
-    save: (): KeptMarket => ({ dayNumber, dates, carry, past, market: saveMarket(m), line }),
+    save: (): KeptMarket => ({ dayNumber, dates, carry, past, market: saveMarket(m), line, pit }),
   };
 }

@@ -1,5 +1,6 @@
 import { CHAINS, CONDITIONS, WAITS } from './condition-forms.ts';
 import { type Declared, flag, form, many, maybe, one, type Part, type Slot, words } from './grammar.ts';
+import { INSTRUMENT } from './instrument-leaf.ts';
 import {
   ACCOUNT_NAME,
   ATRS,
@@ -7,6 +8,7 @@ import {
   CENTS,
   CHOICE,
   CHOICE_FIELD,
+  CONTRACTS,
   DATE,
   DOLLARS,
   FIELD_VALUE,
@@ -36,6 +38,8 @@ import {
 import { REFERENCE } from './reference-leaf.ts';
 
 const OF = maybe('symbol', SYMBOL, 'of');
+/** Of a stock, an option or a vertical. */
+const ANY = maybe('symbol', INSTRUMENT, 'of');
 const STAGED = flag('staged', 'stage');
 const LIFE = many('life', 'life', 'once each');
 const EXITS = many('exits', 'exit', 'lines');
@@ -53,7 +57,7 @@ const ORDERS = {
       STAGED,
       one('verb', oneOf('buy or short', 'verb', 'buy', 'short')),
       one('size', 'entry size'),
-      OF,
+      ANY,
       one('pricing', 'pricing'),
       LIFE,
       PLAN,
@@ -68,7 +72,17 @@ const ORDERS = {
   ),
   add: form(
     ['statement', 'action', 'order'],
-    [STAGED, words('add'), one('size', 'add size'), OF, maybe('pricing', 'pricing'), LIFE, PLAN, EXITS, THEN],
+    [
+      STAGED,
+      words('add'),
+      one('size', 'add size'),
+      ANY,
+      maybe('pricing', 'pricing'),
+      LIFE,
+      PLAN,
+      EXITS,
+      THEN,
+    ],
     {
       example: 'add all at bid',
       says: 'Adds to the open position in its own direction; a part is of what is held, so “add all” adds as much again. The new shares come under the exits of the position.',
@@ -81,7 +95,7 @@ const ORDERS = {
       STAGED,
       one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')),
       one('size', 'close size'),
-      OF,
+      ANY,
       maybe('pricing', 'pricing'),
       LIFE,
       THEN,
@@ -92,12 +106,12 @@ const ORDERS = {
       aka: { 'buy to cover': 'cover', exit: 'close', 'scale out': 'close half' },
     },
   ),
-  reverse: form(['statement', 'action'], [words('reverse'), OF, PLAN, EXITS], {
+  reverse: form(['statement', 'action'], [words('reverse'), ANY, PLAN, EXITS], {
     example: 'reverse',
     says: 'Turns the position: flattens it and opens as many shares the other way, under the active plan unless another is given.',
     aka: { flip: 'reverse' },
   }),
-  'move stop': form(['statement', 'action'], [words('move stop'), OF, one('how', 'stop move')], {
+  'move stop': form(['statement', 'action'], [words('move stop'), ANY, one('how', 'stop move')], {
     example: 'move stop to breakeven',
     says: 'Moves the stops of the position that wait. They stay where the market does not trigger them at once.',
     aka: { 'trail stop': 'move stop' },
@@ -116,7 +130,7 @@ const ORDERS = {
     [
       words('move'),
       one('which', oneOf('entries or targets', 'word', 'entries', 'targets')),
-      OF,
+      ANY,
       one('way', UP_DOWN),
       one('by', 'distance'),
     ],
@@ -124,7 +138,7 @@ const ORDERS = {
   ),
   'replace last': form(
     ['statement'],
-    [words('replace last'), OF, words('with'), one('order', 'replacement')],
+    [words('replace last'), ANY, words('with'), one('order', 'replacement')],
     {
       example: 'replace last with buy 300 at bid',
       says: 'Gives the last order another price and size: the size is the total with what has filled. Its exits stay; side and symbol cannot change.',
@@ -163,7 +177,7 @@ const ORDERS = {
       says: 'The size in all, the price, and the life. Another kind, life or route is called back from the exchange first and goes anew; its exits stay.',
     },
   ),
-  'cancel last': form(['statement', 'action'], [words('cancel last'), OF], {
+  'cancel last': form(['statement', 'action'], [words('cancel last'), ANY], {
     example: 'cancel last',
     says: 'Takes back the newest entry or close of the focus, never an exit.',
     aka: { 'cancel last order': 'cancel last' },
@@ -186,7 +200,7 @@ const ORDERS = {
     [
       words('cancel'),
       one('which', oneOf('entries, exits or targets', 'word', 'entries', 'exits', 'targets')),
-      OF,
+      ANY,
     ],
     {
       example: 'cancel entries',
@@ -194,7 +208,7 @@ const ORDERS = {
       aka: { 'cancel buys': 'cancel entries', 'cancel orders': 'cancel entries' },
     },
   ),
-  'cancel symbol': form(['statement', 'action'], [words('cancel symbol'), OF, flag('exits', 'and exits')], {
+  'cancel symbol': form(['statement', 'action'], [words('cancel symbol'), ANY, flag('exits', 'and exits')], {
     example: 'cancel symbol',
     says: 'Takes back entries, closes and targets of the focus. Stops stay unless “and exits” says otherwise.',
   }),
@@ -207,7 +221,7 @@ const ORDERS = {
       aka: { 'cancel all': 'cancel everything' },
     },
   ),
-  flatten: form(['statement', 'action'], [words('flatten'), OF], {
+  flatten: form(['statement', 'action'], [words('flatten'), ANY], {
     example: 'flatten',
     says: 'Out of the symbol: entries, closes and staged orders end, exits give way, all shares go, at market or outside regular hours by a collared limit.',
     aka: { 'close position': 'flatten', panic: 'flatten', liquidate: 'flatten' },
@@ -221,7 +235,7 @@ const ORDERS = {
       aka: { 'flatten all': 'flatten everything' },
     },
   ),
-  attach: form(['statement', 'action'], [words('attach'), OF, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
+  attach: form(['statement', 'action'], [words('attach'), ANY, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
     example: 'attach to half\n  stop 20c\n  target 1R',
     says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Where no stop is named, the one that is there stays. Distances run from the average.',
     aka: { protect: 'attach' },
@@ -375,6 +389,17 @@ const SIZES = {
     example: '400',
     says: 'So many shares.',
   }),
+  contracts: form(
+    ['entry size', 'add size', 'close size'],
+    [
+      one('contracts', CONTRACTS),
+      one('unit', oneOf('contracts or verticals', 'word', 'contracts', 'contract', 'verticals', 'vertical')),
+    ],
+    {
+      example: '2 contracts',
+      says: 'So many options of 100 shares each, or so many verticals. The size of an option without the word means the same.',
+    },
+  ),
   money: form(['entry size', 'add size', 'close size', 'ticket size'], [one('money', MONEY)], {
     example: '$2,500',
     says: 'Whole shares for an amount of money, rounded down.',
@@ -412,9 +437,9 @@ const PRICING = {
     says: 'Takes what is there, up to the collar; regular session only.',
     aka: { market: 'at market', mkt: 'at market' },
   }),
-  limit: form(['pricing'], [words('at'), one('price', 'price')], {
+  limit: form(['pricing'], [words('at'), one('price', 'price'), flag('credit'), flag('debit')], {
     example: 'at ask + 3c',
-    says: 'That price or better.',
+    says: 'That price or better. The net price of a vertical says whether it is received (credit) or paid (debit).',
     aka: { limit: 'at', '@': 'at' },
   }),
   through: form(['pricing'], [words('at'), one('by', 'offset'), words('through')], {
@@ -692,7 +717,7 @@ const MOVES = {
       says: 'Beyond the far side of a range.',
     },
   ),
-  'last order': form(['which order'], [words('last order'), OF], {
+  'last order': form(['which order'], [words('last order'), ANY], {
     example: 'last order',
     says: 'The newest entry or close of the focus.',
   }),

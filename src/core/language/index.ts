@@ -11,6 +11,7 @@ export { candidateTrade } from './candidate-trade.ts';
 export { choicesFor } from './complete.ts';
 export { ONE } from './decimal.ts';
 export { FORMS, GROUPS } from './forms.ts';
+export { type OptionText, optionText, readOptionText, type StrikeText } from './instrument-leaf.ts';
 export { UNIT_EXAMPLE } from './leaves.ts';
 export { allForms, type Entry, MANUAL, manualText, PLACES } from './manual.ts';
 export { nearestWord as nearestName } from './nearest.ts';

@@ -171,6 +171,17 @@ export const SHARES = measure({
   scale: 1,
   write: plain,
 });
+/** So many options or verticals: `2`. */
+export const CONTRACTS = measure({
+  leaf: 'a number of contracts such as 2',
+  role: 'size',
+  example: '2',
+  units: [''],
+  least: 1,
+  most: 10_000,
+  scale: 1,
+  write: plain,
+});
 /** As {@link SHARES}, and 0 for none. */
 export const SHARES_OR_NONE = measure({
   leaf: 'shares such as 400',

@@ -217,24 +217,47 @@ export function american(o: Terms, volatility: number): number {
   return Math.max(plain, european(o, volatility) + put.strike * premiumOf(put.market, b, put.spot).value);
 }
 
+/** Beyond any volatility that is looked for. */
+const HIGHEST = 20;
+
 /** By how much the volatility is moved to see what that brings. */
 const NUDGE = 1e-3;
 
+/** Price, delta and gamma of an American option, and what its boundary is for who wants more of it. */
+function early(o: Terms, volatility: number) {
+  const plain = europeanGreeks(o, volatility);
+  const put = asPut(o, volatility);
+  if (!put)
+    return { plain, put: null, price: plain.price, delta: plain.delta, gamma: plain.gamma, premium: 0 };
+  const b = boundaryOf(put.market);
+  if (beyond(b, put.spot))
+    return { plain, put: null, price: insideOf(o), delta: o.way as number, gamma: 0, premium: null };
+  const p = premiumOf(put.market, b, put.spot);
+  // The strike's part of a call is its spot: value = S p(K/S), so its derivatives go through both.
+  return {
+    plain,
+    put,
+    price: Math.max(insideOf(o), plain.price + put.strike * p.value),
+    delta: plain.delta + (o.way === -1 ? p.delta : p.value - put.spot * p.delta),
+    gamma: plain.gamma + (o.way === -1 ? p.gamma / o.strike : (put.spot * put.spot * p.gamma) / o.spot),
+    premium: p.value,
+  };
+}
+
+/** Price and delta of an American option, and the vega of the European one: what a quote is made of, at a third of the work of all greeks. */
+export function americanQuick(o: Terms, volatility: number): Pick<Priced, 'price' | 'delta' | 'vega'> {
+  const { price, delta, plain } = early(o, volatility);
+  return { price, delta, vega: plain.vega };
+}
+
 /** Price and greeks of an American option. Theta follows from the others (Black and Scholes' equation, which holds until exercise). */
 export function americanGreeks(o: Terms, volatility: number): Omit<Priced, 'rho'> {
-  const { rho: _, ...plain } = europeanGreeks(o, volatility);
-  const put = asPut(o, volatility);
-  if (!put) return plain;
-  const b = boundaryOf(put.market);
-  if (beyond(b, put.spot)) return { price: insideOf(o), delta: o.way, gamma: 0, vega: 0, theta: 0 };
-  const p = premiumOf(put.market, b, put.spot);
+  const { plain, put, price, delta, gamma, premium } = early(o, volatility);
+  if (premium === null) return { price, delta, gamma, vega: 0, theta: 0 };
+  if (!put) return { price, delta, gamma, vega: plain.vega, theta: plain.theta };
   const more = { ...put.market, volatility: volatility + NUDGE };
   const vega =
-    plain.vega + (put.strike * (premiumOf(more, boundaryOf(more), put.spot).value - p.value)) / NUDGE;
-  const price = Math.max(insideOf(o), plain.price + put.strike * p.value);
-  // The strike's part of a call is its spot: value = S p(K/S), so its derivatives go through both.
-  const delta = plain.delta + (o.way === -1 ? p.delta : p.value - put.spot * p.delta);
-  const gamma = plain.gamma + (o.way === -1 ? p.gamma / o.strike : (put.spot * put.spot * p.gamma) / o.spot);
+    plain.vega + (put.strike * (premiumOf(more, boundaryOf(more), put.spot).value - premium)) / NUDGE;
   const theta =
     o.rate * price -
     (o.rate - o.dividend) * o.spot * delta -
@@ -248,9 +271,11 @@ export function americanGreeks(o: Terms, volatility: number): Omit<Priced, 'rho'
  */
 export function americanVolatility(o: Terms, price: number): number | null {
   if (!(price > insideOf(o)) || !(o.years > 0)) return null;
-  const most = impliedVolatility(o, price);
-  if (most === null || asPut(o, 1) === null) return most;
-  // It is worth more than the European one, so it takes less volatility.
+  const early = asPut(o, 1) !== null;
+  // Exercised at any time it can be worth more than the European one at any volatility, so it takes less of it.
+  const whole = o.way === 1 ? o.spot : o.strike;
+  const most = impliedVolatility(o, price) ?? (early && price < whole ? HIGHEST : null);
+  if (most === null || !early) return most;
   let [from, to] = [0, most];
   let s = to;
   let gap = american(o, s) - price;

@@ -9,6 +9,7 @@ export {
   type Way,
 } from './european.ts';
 export { impliedOn, impliedYear } from './implied-level.ts';
+export { type Pitch, pitchOf } from './net.ts';
 export {
   type ChainMoment,
   chainMoment,
@@ -20,6 +21,7 @@ export {
   yearsLeft,
 } from './quotes.ts';
 export {
+  doubtOf,
   newsDates,
   newsMove,
   RATE,

@@ -12,7 +12,7 @@ import {
   type Ticks,
   tickSize,
 } from '../units/index.ts';
-import { american, americanGreeks } from './american.ts';
+import { americanGreeks, americanQuick } from './american.ts';
 import { classOf } from './contracts.ts';
 import { ln } from './elementary.ts';
 import type { Priced, Terms } from './european.ts';
@@ -74,10 +74,12 @@ export function makersVolatility(c: OptionContract, m: ChainMoment, years: numbe
 }
 
 /** What a contract is worth to those who quote it. */
-export const fairOf = (c: OptionContract, m: ChainMoment): number => {
+export const fairOf = (c: OptionContract, m: ChainMoment): number => fairQuick(c, m).price;
+
+function fairQuick(c: OptionContract, m: ChainMoment): Pick<Priced, 'price' | 'delta' | 'vega'> {
   const o = termsOf(c, m);
-  return american(o, makersVolatility(c, m, o.years));
-};
+  return americanQuick(o, makersVolatility(c, m, o.years));
+}
 
 /** What a contract is worth to those who quote it, with its greeks. Prices in price units, derivatives by price units. */
 export function fairGreeks(
@@ -94,11 +96,12 @@ export function fairGreeks(
  * a doubt about volatility would cost, in the first minutes of the session, and toward expiry; then outward to a step. So nothing is ever bid above,
  * or offered below, one set of prices that has no free lunch in it. Outside the regular session there is none.
  */
-export function makersQuote(c: OptionContract, m: ChainMoment): Quote {
+export function makersQuote(c: OptionContract, m: ChainMoment): Quote & { fair: number } {
   const { under, hours } = m;
+  const g = fairQuick(c, m);
+  const fair = g.price;
   if (under.ms < REGULAR_OPEN || under.ms >= hours.close || under.bid <= 0 || under.ask <= 0)
-    return { bid: null, ask: null, bidSize: 0, askSize: 0 };
-  const g = fairGreeks(c, m);
+    return { bid: null, ask: null, bidSize: 0, askSize: 0, fair };
   const minutes = (under.ms - REGULAR_OPEN) / 60_000;
   const early = 1 + 1.5 / (1 + minutes * minutes * 0.25);
   const half =
@@ -115,6 +118,7 @@ export function makersQuote(c: OptionContract, m: ChainMoment): Quote {
     ask: ask as Price,
     bidSize: bid > 0 ? size(1) : 0,
     askSize: size(2),
+    fair,
   };
 }
 

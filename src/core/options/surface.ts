@@ -66,6 +66,16 @@ export function newsDates(symbol: string, from: string, days: number): string[] 
   }
 }
 
+const DATES = new Map<string, { date: string; dates: string[] }>();
+/** The same, kept for the day that is on. */
+function datesOf(symbol: string, date: string): string[] {
+  const there = DATES.get(symbol);
+  if (there?.date === date) return there.dates;
+  const dates = newsDates(symbol, date, 300);
+  DATES.set(symbol, { date, dates });
+  return dates;
+}
+
 /** How far such news moves a company, one deviation, as a fraction: so many of its usual days. */
 export const newsMove = (usual: number): number => (2.4 * usual) / Math.sqrt(252);
 
@@ -98,7 +108,7 @@ export function surfaceOf(x: Listing, date: string, ms: number, at: number): Sur
   const lean = x.tier === 1 ? -0.02 * Math.max(-4, Math.min(4, moved)) : 0;
   const level = (1 + Math.min(2, 0.06 * Math.max(0, moved * moved - 1)) + 0.05 * wave) * (1 + lean);
   const move = newsMove(usual);
-  const all = newsDates(x.symbol, date, 300).map((d) => ({
+  const all = datesOf(x.symbol, date).map((d) => ({
     years: yearsBetween(date, ms, d, REPORTED),
     variance: move * move,
   }));

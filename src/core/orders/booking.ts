@@ -1,7 +1,7 @@
 // Reports of the exchange, booked one after another; what follows from them is decided once, when all are booked.
 
 import { type Costs, costsFor, minus, NO_COSTS, plus, post, tableOn, totalOf } from '../account/index.ts';
-import { contractsIn } from '../instruments/index.ts';
+import { contractsIn, isOption, mostToLose } from '../instruments/index.ts';
 import {
   dayOf,
   money,
@@ -34,6 +34,7 @@ import { accountIds } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { allot } from './exits.ts';
 import {
+  averageEntry,
   type Fill,
   isStaying,
   type Leg,
@@ -461,7 +462,11 @@ export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
   const risk = w.scopes
     .filter((s) => s.tradeId === t.id)
     .reduce((a, s) => a + (s.riskPerShare ?? 0) * s.riskShares, 0);
-  const next = risk > 0 ? money(Math.round(risk * w.multiplier)) : null;
+  const at = averageEntry(t);
+  // An option that no stop protects risks what it can lose.
+  const bare =
+    risk === 0 && isOption(t.symbol) && at !== null ? mostToLose(t.symbol, t.sign, at) * t.entered : 0;
+  const next = risk + bare > 0 ? money(Math.round((risk + bare) * w.multiplier)) : null;
   return next === t.risk ? t : putTrade(d, w, { ...t, risk: next });
 }
 

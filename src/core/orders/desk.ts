@@ -151,6 +151,11 @@ export function watches(b: Broker, symbol: string): boolean {
   return false;
 }
 
+/** The options and verticals that are held or ordered, in any account. */
+export const optionsHeld = (b: Broker): string[] => [
+  ...new Set(Object.values(b.holdings).flatMap((h) => (isOption(h.symbol) ? [h.symbol] : []))),
+];
+
 /** Whether a stop of the trader's looks at the quote of a symbol, not at its trades. */
 export function watchesQuotes(b: Broker, symbol: string): boolean {
   for (const key in b.holdings) {

@@ -16,6 +16,7 @@ export {
   liveOrders,
   needOf,
   openTrade,
+  optionsHeld,
   orderOf,
   profitOf,
   sharesWithin,

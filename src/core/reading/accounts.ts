@@ -2,7 +2,8 @@
 import { nearestName, printTree, type Statement, type TreeOf } from '../language/index.ts';
 import { accountNow } from '../orders/index.ts';
 import { type AccountId, CENT, formatMoney, money } from '../units/index.ts';
-import { type accountOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { viewOf } from './instruments.ts';
+import { type accountOf, type Reading, type RunContext, refuse } from './moment.ts';
 
 function accountNamed(name: string, c: RunContext, fix: (name: string) => Statement): AccountId {
   const all = Object.values(c.broker.accounts);

@@ -13,7 +13,8 @@ import {
 import { formatPrice, sideOf } from '../units/index.ts';
 import { planOf } from './entries.ts';
 import { type Basis, bareText, resolveExits } from './exits.ts';
-import { literal, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { viewOf } from './instruments.ts';
+import { literal, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
 import { has } from './pricing.ts';
 import { closingShares, shareOf } from './sizes.ts';
 
@@ -25,7 +26,10 @@ export function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunCo
   const position = positionOf(trade);
   const shares = size
     ? shareOf(size, position)
-    : Math.min(position, closingShares(s.size, position, trade.best ?? v.last ?? v.instrument.priorClose, c));
+    : Math.min(
+        position,
+        closingShares(s.size, position, trade.best ?? v.last ?? v.instrument.priorClose, c, v.symbol),
+      );
   const exit: TreeOf<'trail'> = { kind: 'trail', reach: { kind: 'away', by: p.by }, after: p.after };
   const { keeps } = attachExits(
     {

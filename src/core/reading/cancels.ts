@@ -1,7 +1,8 @@
 import { printTree, type Statement, type TreeOf } from '../language/index.ts';
 import { holdingOf, isStaying, liveOrder, type Order, openOf, protects } from '../orders/index.ts';
 import { unstage } from './entries.ts';
-import { type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { viewOf } from './instruments.ts';
+import { type Reading, type RunContext, refuse } from './moment.ts';
 import { entriesAndCloses, nameOf, orderByNumber } from './orders-of.ts';
 import { isEntry, unwait } from './waits.ts';
 

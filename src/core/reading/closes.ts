@@ -1,11 +1,12 @@
-import { multiplierOfSymbol } from '../instruments/index.ts';
+import { isOption, multiplierOfSymbol } from '../instruments/index.ts';
 import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
 import { collar, heldByCloses, holdingOf, isStaying, openTrade, positionOf } from '../orders/index.ts';
 import { formatPrice, money, sideOf } from '../units/index.ts';
 import { readTrailing } from './attach.ts';
 import { costsOf } from './costs.ts';
-import { chain, stage, unstage } from './entries.ts';
-import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { chain, netted, stage, unstage } from './entries.ts';
+import { viewOf } from './instruments.ts';
+import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
 import {
   haltWarning,
   has,
@@ -43,6 +44,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     s.size.kind === 'part' ? Math.max(0, free) : position,
     priced.expected,
     c,
+    v.symbol,
   );
   const qty = Math.min(asked, free);
   if (qty < 1) refuse({ code: 'nothing to close', symbol: v.symbol, position, held });
@@ -63,6 +65,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   const extended =
     pricing.kind !== 'auction' &&
     pricing.kind !== 'mid' &&
+    !isOption(v.symbol) &&
     (has(s.life, 'extended hours') || c.session !== 'regular');
   out.warnings.push(...haltWarning(v), ...(s.verb === 'close' ? restWarning(priced, side, v) : []));
   if (waits && !lasts(s.life))
@@ -73,7 +76,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     ...s,
     size: { kind: 'shares', shares: qty },
     symbol: v.symbol,
-    pricing: priced.shown,
+    pricing: netted(priced.shown, side, v.symbol),
     life: extended ? withExtended(s.life) : s.life,
   });
   out.about = worksText(priced, c);

@@ -1,4 +1,6 @@
 // What the clauses of a condition see at a moment: whether they hold, and how far they are from it.
+
+import { rootOf } from '../instruments/index.ts';
 import {
   type Condition,
   type ConditionClause,
@@ -11,7 +13,8 @@ import { fieldOf, fieldText } from '../market/index.ts';
 import { positionOf, profitOf } from '../orders/index.ts';
 import type { Look, Truth, When } from '../triggers/index.ts';
 import { formatMoney, formatPrice, formatTime, MINUTE, SECOND, unreachable } from '../units/index.ts';
-import { midnightOfTimes, openTradeOf, Refused, type RunContext, viewOf } from './moment.ts';
+import { viewOf } from './instruments.ts';
+import { midnightOfTimes, openTradeOf, Refused, type RunContext } from './moment.ts';
 import { lengthOf, measuresOf, priceIn } from './prices.ts';
 
 /** A clause at a moment. */
@@ -48,9 +51,9 @@ function ruleOf(x: FieldClause): Exclude<Rule, { kind: 'any' | 'all' | 'not' }> 
   }
 }
 
-/** The symbol that a clause speaks of: its own, or that of the order. */
+/** The symbol that a clause speaks of: its own, or that of the order; of an option order its underlying, but for the gain of its own trade. */
 const symbolIn = (x: ConditionClause, symbol: string): string =>
-  'symbol' in x && x.symbol !== null ? x.symbol : symbol;
+  'symbol' in x && x.symbol !== null ? x.symbol : x.kind === 'gain is' ? symbol : rootOf(symbol);
 
 /** Symbols whose prices a price is made of. */
 function symbolsIn(p: PriceTree, symbol: string): string[] {
@@ -82,11 +85,12 @@ function looksOf(x: ConditionClause, symbol: string, c: RunContext): Look[] {
     case 'price between': {
       const minutes = candleOf(x);
       if (minutes !== null) return [{ at: 'candle', symbol: own, minutes }];
-      const all = [own, ...rightsOf(x).flatMap((p) => symbolsIn(p, symbol))];
+      const all = [own, ...rightsOf(x).flatMap((p) => symbolsIn(p, rootOf(symbol)))];
       return [...new Set(all)].map((s) => ({ at: 'ticks', symbol: viewOf(s, c).symbol }));
     }
     case 'gain is':
-      return [{ at: 'ticks', symbol: own }];
+      // An option moves with its underlying.
+      return [{ at: 'ticks', symbol: rootOf(own) }];
     case 'time is':
       return [{ at: 'seconds' }];
     default:
@@ -153,6 +157,7 @@ const distance = (units: number): string =>
 
 function priceNow(x: PriceClause, symbol: string, c: RunContext, inWords: boolean): ClauseNow {
   const own = symbolIn(x, symbol);
+  const bare = rootOf(symbol);
   const value = (p: PriceTree, of: string) => priceIn(p, measuresOf(viewOf(of, c), c));
   const left = value({ kind: 'reference', reference: x.left }, own);
   const seen = inWords
@@ -165,11 +170,11 @@ function priceNow(x: PriceClause, symbol: string, c: RunContext, inWords: boolea
     far: (Math.max(gap, 0) / Math.max(1, left)) * 100,
   });
   if (x.kind === 'price between') {
-    const [low, high] = [value(x.low, symbol), value(x.high, symbol)];
+    const [low, high] = [value(x.low, bare), value(x.high, bare)];
     const gap = Math.max(low - left, left - high);
     return gap <= 0 ? { ...HOLDS, seen } : missing(gap);
   }
-  const right = value(x.right, symbol);
+  const right = value(x.right, bare);
   const up = x.kind === 'price crosses' ? x.way === 'above' : x.op.startsWith('>');
   const strict = x.kind === 'price is' && !x.op.endsWith('=');
   const gap = up ? right - left : left - right;

@@ -2,15 +2,8 @@
 import { printTree, type TreeOf } from '../language/index.ts';
 import type { DrawnLevel } from '../market/index.ts';
 import { formatPrice, MINUTE, PRICE_SCALE, roundToTick, unreachable } from '../units/index.ts';
-import {
-  accountOf,
-  literal,
-  type Reading,
-  type RunContext,
-  refuse,
-  type TicketSize,
-  viewOf,
-} from './moment.ts';
+import { viewOf } from './instruments.ts';
+import { accountOf, literal, type Reading, type RunContext, refuse, type TicketSize } from './moment.ts';
 import { measuresOf, namedOf, priceIn } from './prices.ts';
 
 type AlertTree =

@@ -1,5 +1,14 @@
-import { isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
-import { type Exit, nearestName, printTree, type Statement, type TreeOf } from '../language/index.ts';
+import { approvalOf } from '../account/index.ts';
+import { instrumentOf, isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
+import {
+  type Exit,
+  nearestName,
+  type PriceTree,
+  type PricingTree,
+  printTree,
+  type Statement,
+  type TreeOf,
+} from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { accountNow, allot, collar, type Intent, needOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
 import {
@@ -15,7 +24,9 @@ import {
 } from '../units/index.ts';
 import { bothWays } from './costs.ts';
 import { type Basis, bareText, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
-import { accountOf, openTradeOf, type Reading, type RunContext, refuse, viewOf } from './moment.ts';
+import { meantBy, viewOf, withRoot } from './instruments.ts';
+import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
+import { atLimit } from './prices.ts';
 import {
   haltWarning,
   has,
@@ -58,17 +69,20 @@ function sideOfEntry(s: EntryTree, v: SymbolView, c: RunContext): Side {
 
 /** Buy, short or add: an order with the exits that belong to its shares. */
 export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
-  const side = sideOfEntry(s, v, c);
+  const meant = meantBy(s.symbol ?? c.focus ?? refuse({ code: 'no focus' }), c, false);
+  const v = viewOf(meant.name, c);
+  // Who buys a vertical by its cheaper strike sells it by its dearer one.
+  const side = turned(sideOfEntry(s, v, c), meant.turned);
   const held = openTradeOf(c, v.symbol);
   out.symbol = v.symbol;
   out.addsRisk = true;
+  checkCovered(v.symbol, side, c);
   const pricing = s.pricing ?? THROUGH;
+  checkNet(pricing, side, v.symbol, s);
   const priced = priceOrder(pricing, side, v, c, s);
   const extended = has(s.life, 'extended hours');
   const basis: Basis = { side, from: priced.expected, held: false, view: v, c };
-  const exits = s.plan === null ? s.exits : planOf(s.plan, c, (plan) => ({ ...s, plan }));
-  if (s.plan !== null) checkHours(s.plan, c);
+  const exits = exitsFor(s, c);
   const withExit = (old: Exit, instead: Exit): Statement => ({
     ...s,
     plan: null,
@@ -77,9 +91,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   const resolved = exits.length === 0 ? null : resolveExits(exits, basis, extended, withExit);
   const joins = resolved === null && held !== undefined && held.sign === signOf(side);
   const stopped = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
-  // An option without a stop risks what it can lose.
-  const perShare =
-    stopped ?? (isOption(v.symbol) ? mostToLose(v.symbol, signOf(side), priced.expected) : null);
+  const perShare = stopped ?? atStake(v.symbol, side, priced.expected);
   const qty = sharesFor(s.size, {
     symbol: v.symbol,
     side,
@@ -96,8 +108,8 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   out.sayBack = printTree({
     ...s,
     size: { kind: 'shares', shares: qty },
-    symbol: v.symbol,
-    pricing: priced.shown,
+    symbol: meant.shown,
+    pricing: netted(priced.shown, side, v.symbol),
     exits: resolved?.shown ?? [],
     plan: null,
   });
@@ -119,7 +131,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     out.warnings.push(...bareText(resolved?.plan ?? null, qty, v.symbol));
   const terms = termsOf(pricing, s.life, c);
   mustWake(s, terms.until ?? null, c);
-  if (s.staged) return stage(s, v.symbol, c, out);
+  if (s.staged) return stage(s, withRoot(s.symbol ?? v.symbol, c.focus), c, out);
   out.deeds.push({
     kind: 'intent',
     intent: {
@@ -146,7 +158,8 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
 /** What goes as the order just read fills. Its symbols and names are looked at now, its numbers when it goes. */
 export function chain(then: TreeOf<'enter'>['chain'], symbol: string, c: RunContext, out: Reading): void {
   for (const { order } of then) {
-    const own = viewOf(order.symbol ?? symbol, c).symbol;
+    const own = order.symbol === null ? symbol : withRoot(order.symbol, c.focus);
+    viewOf(own, c);
     out.deeds.push({
       kind: 'chain',
       nth: 0,
@@ -162,6 +175,49 @@ export function stage(s: EntryTree | TreeOf<'close'>, symbol: string, c: RunCont
   out.addsRisk = false;
   out.deeds.push({ kind: 'stage', account: c.account, symbol, statement: { ...s, symbol, staged: false } });
 }
+
+/** The exits that a sentence brings: its own, or those of its plan, where that has its hours. */
+function exitsFor(s: EntryTree, c: RunContext): readonly Exit[] {
+  if (s.plan === null) return s.exits;
+  const exits = planOf(s.plan, c, (plan) => ({ ...s, plan }));
+  checkHours(s.plan, c);
+  return exits;
+}
+
+const turned = (side: Side, really: boolean): Side => (really ? (side === 'buy' ? 'sell' : 'buy') : side);
+/** An option without a stop risks what it can lose. */
+const atStake = (symbol: string, side: Side, at: Price): number | null =>
+  isOption(symbol) ? mostToLose(symbol, signOf(side), at) : null;
+
+/** What could lose without end is sold by nobody here. */
+function checkCovered(symbol: string, side: Side, c: RunContext): void {
+  if (!isOption(symbol) || Number.isFinite(mostToLose(symbol, signOf(side), 0))) return;
+  const { rules } = accountOf(c);
+  refuse({
+    code: 'options approval',
+    symbol,
+    account: rules.name,
+    has: approvalOf(rules),
+    needs: 'uncovered calls',
+  });
+}
+
+/** A net price says which way the money goes, and only one way can be. */
+function checkNet(p: PricingTree, side: Side, symbol: string, s: EntryTree): void {
+  if (instrumentOf(symbol).kind !== 'vertical') return;
+  const net = side === 'buy' ? 'debit' : 'credit';
+  const said = p.kind === 'limit' && (p.credit || p.debit);
+  if (p.kind === 'limit' && (net === 'debit' ? p.debit && !p.credit : p.credit && !p.debit)) return;
+  const price = p.kind === 'limit' ? p.price : MID;
+  refuse({ code: 'net price', symbol, net, said }, { ...s, pricing: atLimit(price, net) });
+}
+const MID: PriceTree = { kind: 'reference', reference: { words: 'mid', args: [] } };
+
+/** A price of a vertical with the word for its way. */
+export const netted = (p: PricingTree, side: Side, symbol: string): PricingTree =>
+  p.kind === 'limit' && instrumentOf(symbol).kind === 'vertical'
+    ? atLimit(p.price, side === 'buy' ? 'debit' : 'credit')
+    : p;
 
 function factsOf(
   qty: number,

@@ -1,3 +1,4 @@
+import { multiplierOfSymbol } from '../instruments/index.ts';
 import type { Exit, PlaceTree, RangeTree, Statement, TreeIn, TreeOf } from '../language/index.ts';
 import { ONE } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
@@ -309,7 +310,8 @@ export function rewardOf({ plan, perShare }: Resolved, b: Basis, qty: number): M
   );
   return money(
     Math.round(
-      plan.targets.reduce((a, t, i) => a + (shares[i] as number) * rewardUnits(t.place, b, perShare), 0),
+      plan.targets.reduce((a, t, i) => a + (shares[i] as number) * rewardUnits(t.place, b, perShare), 0) *
+        multiplierOfSymbol(b.view.symbol),
     ),
   );
 }

@@ -1,5 +1,6 @@
 import type { Exit, LifeTree, PricingTree, Statement, TreeOf } from '../language/index.ts';
 import { literal, openTradeOf, type RunContext } from './moment.ts';
+import { atLimit } from './prices.ts';
 import { closeNow, THROUGH, withExtended } from './pricing.ts';
 import type { Reason } from './reasons.ts';
 
@@ -75,17 +76,17 @@ function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunConte
           ? priced({ kind: 'sweep', price: literal(r.most) })
           : s.pricing?.kind === 'working'
             ? priced({ ...s.pricing, to: literal(r.most) })
-            : priced({ kind: 'limit', price: literal(r.most) });
+            : priced(atLimit(literal(r.most)));
     case 'option terms':
       if (r.what === 'extended')
         return { ...s, life: s.life.filter((l) => l.kind !== 'extended hours') } as Statement;
       return r.what === 'midpoint'
-        ? priced({ kind: 'limit', price: { kind: 'reference', reference: { words: 'mid', args: [] } } })
+        ? priced(atLimit({ kind: 'reference', reference: { words: 'mid', args: [] } }))
         : null;
     case 'market hours':
       return { ...s, pricing: THROUGH, life: withExtended(s.life) } as Statement;
     case 'restricted':
-      return priced({ kind: 'limit', price: literal(r.least) });
+      return priced(atLimit(literal(r.least)));
     case 'time over':
     case 'date over':
       return s.life.some(ends) ? ({ ...s, life: s.life.filter((l) => !ends(l)) } as Statement) : null;

@@ -10,6 +10,7 @@ import type {
 } from '../language/index.ts';
 import { printTree } from '../language/index.ts';
 import type { DrawnLevel, SymbolView } from '../market/index.ts';
+import type { ChainMoment } from '../options/index.ts';
 import { type Broker, holdingOf, type Intent, openTrade, type Refusal, type Trade } from '../orders/index.ts';
 import type { Trigger } from '../triggers/index.ts';
 import {
@@ -83,6 +84,10 @@ export interface RunContext {
   midnightOf(date: string): number | null;
   focus: string | null;
   view(symbol: string): SymbolView | null;
+  /** What a company's options are priced by now; null where it has none. */
+  chain(root: string): ChainMoment | null;
+  /** Why an option or a vertical cannot be traded; null when it can. */
+  unlisted(name: string): string | null;
   /** Whether a symbol passes a rule now. */
   passes(symbol: string, rule: Rule): boolean;
   /** A scan field of a symbol; NaN is not known. */
@@ -239,12 +244,6 @@ export const accountOf = (c: RunContext): Account => c.broker.accounts[c.account
 /** The open trade of a symbol in that account. */
 export const openTradeOf = (c: RunContext, symbol: string): Trade | undefined =>
   openTrade(holdingOf(c.broker, c.account, symbol));
-
-/** The view of the symbol that a sentence names, or of the focus. */
-export function viewOf(symbol: string | null, c: RunContext): SymbolView {
-  const wanted = symbol ?? c.focus ?? refuse({ code: 'no focus' });
-  return c.view(wanted) ?? refuse({ code: 'unknown symbol', symbol: wanted });
-}
 
 /** Session time of the midnight that a time of day counts from: today's, or the next trading day's once everything is closed. */
 export const midnightOfTimes = (c: RunContext): number =>

@@ -12,6 +12,7 @@ import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../un
 import { readClose } from './closes.ts';
 import { readEntry } from './entries.ts';
 import { beyondRange } from './exits.ts';
+import { viewOf } from './instruments.ts';
 import {
   emptyReading,
   literal,
@@ -20,10 +21,9 @@ import {
   type RunContext,
   refuse,
   type Staged,
-  viewOf,
 } from './moment.ts';
 import { entriesAndCloses, nameOf, newestOf, orderByNumber } from './orders-of.ts';
-import { lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
+import { atLimit, lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
 import { has, priceOrder, termsOf } from './pricing.ts';
 import { closingShares, sharesFor } from './sizes.ts';
 
@@ -163,7 +163,7 @@ function resolvedSize(x: Staged, c: RunContext): number {
 function pricedAt(p: PricingTree | null, price: TreeOf<'order to'>['price']): PricingTree | null {
   if (p?.kind === 'stop') return { ...p, trigger: price };
   if (p?.kind === 'sweep' || p?.kind === 'limit') return { ...p, price };
-  return p === null || p.kind === 'through' ? { kind: 'limit', price } : null;
+  return p === null || p.kind === 'through' ? atLimit(price) : null;
 }
 
 /** A price further up or down; one that follows a reference goes on following it. */
@@ -319,6 +319,7 @@ function replacementShares(s: ReplaceTree, o: Order, at: Price, v: SymbolView, c
       position,
       at,
       c,
+      v.symbol,
     );
   return sharesFor(size, {
     symbol: v.symbol,

@@ -2,7 +2,8 @@
 import type { Account } from '../account/index.ts';
 import { holdingOf, isLive, isStaying, type Order, orderOf, priceOf, statusOf } from '../orders/index.ts';
 import { formatPrice, type OrderId } from '../units/index.ts';
-import { type RunContext, refuse, type Staged, viewOf } from './moment.ts';
+import { viewOf } from './instruments.ts';
+import { type RunContext, refuse, type Staged } from './moment.ts';
 
 /** The newest entry or close of a symbol: one that works, or one that is staged. Exits of a plan are never meant. */
 export function newestOf(symbol: string | null, c: RunContext): { order: Order } | { staged: Staged } {

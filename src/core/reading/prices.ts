@@ -1,7 +1,15 @@
-import { type OffsetTree, ONE, type PriceTree, printTree, type TreeIn } from '../language/index.ts';
+import {
+  type OffsetTree,
+  ONE,
+  type PriceTree,
+  printTree,
+  type TreeIn,
+  type TreeOf,
+} from '../language/index.ts';
 import { referenceOf, type SymbolView } from '../market/index.ts';
 import { type Price, roundToTick, type Ticks, tickSize, unreachable } from '../units/index.ts';
-import { type Named, type RunContext, refuse, viewOf } from './moment.ts';
+import { viewOf } from './instruments.ts';
+import { type Named, type RunContext, refuse } from './moment.ts';
 import { usualAt } from './usual.ts';
 
 /** What distances are measured by at a place. */
@@ -95,6 +103,14 @@ const HIGHEST = 100_000 * ONE;
 /** Rounds a price in the direction that does not go beyond what was written. */
 export const limitPrice = (value: number, side: 'buy' | 'sell', ticks?: Ticks): Price =>
   roundToTick(Math.max(1, value), side === 'buy' ? 'down' : 'up', ticks);
+
+/** A limit as a tree, for the say-back and for what could go instead. */
+export const atLimit = (p: PriceTree, net: 'credit' | 'debit' | null = null): TreeOf<'limit'> => ({
+  kind: 'limit',
+  price: p,
+  credit: net === 'credit',
+  debit: net === 'debit',
+});
 
 /** A price that is written by name, with its number; nothing for a number. */
 export const namedOf = (p: PriceTree, price: Price): Named[] =>

@@ -24,7 +24,7 @@ import {
   unreachable,
 } from '../units/index.ts';
 import { literal, midnightOfTimes, type Named, type RunContext, refuse } from './moment.ts';
-import { lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
+import { atLimit, lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './prices.ts';
 
 type Sent = TreeOf<'enter'> | TreeOf<'add'> | TreeOf<'close'>;
 
@@ -68,7 +68,7 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
         type: 'Limit',
         limit,
         expected: limit,
-        shown: { kind: 'limit', price: literal(limit) },
+        shown: atLimit(literal(limit)),
         named: namedOf(p.price, limit),
       };
     }
@@ -80,7 +80,7 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
         type: 'Limit',
         limit,
         expected: limit,
-        shown: { kind: 'limit', price: literal(limit) },
+        shown: atLimit(literal(limit)),
         named: [{ text: printTree(p).replace(/^at /, ''), price: limit }],
       };
     }
@@ -145,7 +145,7 @@ function midExpected(
   if (c.session !== 'regular')
     refuse(
       { code: 'midpoint', why: 'session', what: c.session, symbol: v.symbol },
-      instead({ kind: 'limit', price: { kind: 'reference', reference: { words: 'mid', args: [] } } }, true),
+      instead(atLimit({ kind: 'reference', reference: { words: 'mid', args: [] } }), true),
     );
   if (v.status === 'volatility pause' || v.status === 'halted')
     refuse({

@@ -85,6 +85,8 @@ function moment(
     midnightOf: () => 0,
     focus: 'VULPN',
     view: (s) => (s === 'VULPN' ? view : null),
+    chain: () => null,
+    unlisted: () => null,
     passes: () => false,
     field: () => Number.NaN,
     broker,

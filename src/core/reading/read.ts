@@ -7,8 +7,9 @@ import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome } from '
 import { readClose, readFlatten } from './closes.ts';
 import { readAlert, readClear, readLevel, readSize } from './desk-words.ts';
 import { readEntry, readReverse } from './entries.ts';
+import { viewOf } from './instruments.ts';
 import { mend } from './mend.ts';
-import { emptyReading, problemOf, type Reading, Refused, type RunContext, refuse, viewOf } from './moment.ts';
+import { emptyReading, problemOf, type Reading, Refused, type RunContext, refuse } from './moment.ts';
 import { readMoveAll, readMoveOrder, readMoveStop, readReplace } from './moves.ts';
 import { readOneOf } from './pairs.ts';
 import { readWaitingOrder, readWhen } from './waits.ts';

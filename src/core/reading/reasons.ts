@@ -6,6 +6,20 @@ export type Reason =
   | Refusal
   | { code: 'no focus' }
   | { code: 'unknown symbol'; symbol: string }
+  /** An option or a vertical that is not listed. */
+  | { code: 'no contract'; because: string }
+  /** Days and deltas of a close mean what is held, and that is not exactly one. */
+  | {
+      code: 'which contract';
+      root: string;
+      right: 'call' | 'put';
+      vertical: boolean;
+      held: readonly string[];
+    }
+  | { code: 'far strike'; root: string; strike: Price; spot: Price }
+  | { code: 'contracts of stock'; symbol: string; contracts: number }
+  /** A net price says which way the money goes; and only one of the two can be. */
+  | { code: 'net price'; symbol: string; net: 'credit' | 'debit'; said: boolean }
   | { code: 'unknown price'; text: string; symbol: string }
   | { code: 'no pointer'; symbol: string }
   | { code: 'no level'; name: string; symbol: string; nearest: string | null }

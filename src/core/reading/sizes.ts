@@ -1,4 +1,4 @@
-import { multiplierOfSymbol } from '../instruments/index.ts';
+import { isOption, multiplierOfSymbol } from '../instruments/index.ts';
 import {
   type CloseSize,
   type EntrySize,
@@ -51,6 +51,8 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
   switch (s.kind) {
     case 'shares':
       return s.shares;
+    case 'contracts':
+      return contractsOf(s, z.symbol);
     case 'money':
       return enough(Math.floor(s.money / (z.at * each)), () => printTree(s));
     case 'power': {
@@ -82,16 +84,31 @@ export function sharesFor(size: EntrySize | TreeIn<'add size'>, z: Sizing): numb
 /** Far beyond every guard on size, and small enough that no sum leaves its bounds. */
 const MOST = 1_000_000;
 
+/** Contracts are of options; of a stock the word is a slip. */
+const contractsOf = ({ contracts }: { contracts: number }, symbol: string): number =>
+  isOption(symbol) ? contracts : refuse({ code: 'contracts of stock', symbol, contracts });
+
 /** Shares that a close asks for. */
-export function closingShares(size: CloseSize, held: number, at: Price, c: RunContext): number {
+export function closingShares(
+  size: CloseSize,
+  held: number,
+  at: Price,
+  c: RunContext,
+  symbol: string,
+): number {
   const s = ticketed(size, c);
   switch (s.kind) {
     case 'shares':
       return s.shares;
+    case 'contracts':
+      return contractsOf(s, symbol);
     case 'part':
       return shareOf(s.part, held);
     case 'money':
-      return Math.floor(s.money / at) || refuse({ code: 'size zero', what: printTree(s), at });
+      return (
+        Math.floor(s.money / (at * multiplierOfSymbol(symbol))) ||
+        refuse({ code: 'size zero', what: printTree(s), at })
+      );
     case 'risk':
     case 'risk money':
       return refuse({ code: 'risk ticket', wanted: 'close' });

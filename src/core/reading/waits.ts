@@ -1,4 +1,6 @@
 // Orders that wait for a condition: setting them, what they see, how near they are, what is left of them.
+
+import { isOption, rootOf } from '../instruments/index.ts';
 import {
   type Action,
   type Condition,
@@ -11,6 +13,7 @@ import {
 import { type Happening, type Trigger, type Truth, tell, trigger } from '../triggers/index.ts';
 import { AFTER_CLOSE, MINUTE, roundToTick } from '../units/index.ts';
 import { type ClauseNow, candleOf, clauseHolds, clauseNow, lengthText, whenOf } from './conditions.ts';
+import { viewOf, withRoot } from './instruments.ts';
 import {
   midnightOfTimes,
   type Named,
@@ -18,7 +21,6 @@ import {
   Refused,
   type RunContext,
   refuse,
-  viewOf,
   type Waiting,
 } from './moment.ts';
 import { measuresOf, namedOf, priceIn } from './prices.ts';
@@ -37,7 +39,18 @@ const FOR_GOOD: ReadonlySet<Reason['code']> = new Set<Reason['code']>([
   'most shares',
   'too late',
   'no such condition',
+  'contracts of stock',
+  'net price',
+  'far strike',
 ]);
+
+/** What an action is about: a stock, an option that is held, or of one to be opened the text, whose days and deltas are worked out when it fires. */
+function boundSymbol(a: Action, c: RunContext): string {
+  const named = symbolOf(a, c);
+  const opens = a.kind === 'enter';
+  const { symbol } = viewOf(named, c, !opens);
+  return opens && named !== null && isOption(symbol) ? withRoot(named, c.focus) : symbol;
+}
 
 /** Sets a deed to wait for a condition. One that is true already is asked about; one that could never go is refused. */
 export function readWhen(
@@ -46,7 +59,7 @@ export function readWhen(
   out: Reading,
   read: (s: Statement, c: RunContext) => Reading,
 ): void {
-  const symbol = viewOf(symbolOf(s.action, c), c).symbol;
+  const symbol = boundSymbol(s.action, c);
   out.symbol = symbol;
   const bound: TreeOf<'when'> = { ...s, action: withSymbol(s.action, symbol) };
   const until = endOf(s, c);
@@ -63,7 +76,7 @@ export function readWhen(
       { ...bound, newly: true },
     ]);
   checkLife(s, c);
-  const now = read(bound.action, { ...c, focus: symbol });
+  const now = read(bound.action, { ...c, focus: rootOf(symbol) });
   const { action } = bound;
   // What is asked now cannot be asked when it fires.
   if (now.problem?.reason.code === 'which of group' && action.kind === 'cancel order')
@@ -230,13 +243,13 @@ export function pricesAwaited(w: Waiting, c: RunContext): { symbol: string; pric
   return clausesOf(w.sentence.condition).flatMap((x) => {
     if (x.kind !== 'price is' && x.kind !== 'price crosses') return [];
     const price = awaited(x.right, w.symbol, c);
-    return price === null ? [] : [{ symbol: x.symbol ?? w.symbol, price }];
+    return price === null ? [] : [{ symbol: x.symbol ?? rootOf(w.symbol), price }];
   });
 }
 
 function awaited(p: PriceTree, symbol: string, c: RunContext): number | null {
   try {
-    return priceIn(p, measuresOf(viewOf(symbol, c), c));
+    return priceIn(p, measuresOf(viewOf(rootOf(symbol), c), c));
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
     return null;
@@ -250,7 +263,7 @@ function numbersOf(x: Condition, symbol: string, c: RunContext): Named[] {
       clause.kind === 'price between' ? [clause.low, clause.high] : 'right' in clause ? [clause.right] : [];
     return rights.flatMap((p) => {
       try {
-        return namedOf(p, roundToTick(priceIn(p, measuresOf(viewOf(symbol, c), c))));
+        return namedOf(p, roundToTick(priceIn(p, measuresOf(viewOf(rootOf(symbol), c), c))));
       } catch (e) {
         if (e instanceof Refused && e.reason.code !== 'no level') return [];
         throw e;

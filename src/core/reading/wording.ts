@@ -8,6 +8,22 @@ export function reasonText(r: Reason): string {
   switch (r.code) {
     case 'no focus':
       return 'No symbol is in focus. Choose one in the scan, or write “of SYMBOL”.';
+    case 'no contract':
+      return `${r.because}. The chain under Options lists what there is.`;
+    case 'which contract': {
+      const what = r.vertical ? `${r.right} verticals` : `${r.right}s`;
+      return r.held.length === 0
+        ? `No ${what} of ${r.root} are held.`
+        : `Several ${what} of ${r.root} are held: ${r.held.join('; ')}. Name one of them.`;
+    }
+    case 'far strike':
+      return `A strike of ${formatPrice(r.strike)} is more than 25 % from ${r.root} at ${formatPrice(r.spot)}. If it is meant, name it by its distance: 2 out, 30 delta.`;
+    case 'contracts of stock':
+      return `${r.symbol} is a stock: ${r.contracts} contracts would be options. For shares write ${r.contracts * 100} or ${r.contracts}.`;
+    case 'net price':
+      return r.said
+        ? `${r.symbol} is sold and bought so that it can only be a ${r.net}. Write: at … ${r.net}.`
+        : `The net price of a vertical says which way the money goes; here it is a ${r.net}. Write: at … ${r.net}.`;
     case 'unknown symbol':
       return `“${r.symbol}” does not trade today.`;
     case 'unknown price':

@@ -41,6 +41,22 @@ export {
   workingOrders,
 } from './market.ts';
 export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from './own.ts';
+export {
+  carryOutInPit,
+  closePit,
+  type Floorside,
+  look,
+  nextLook,
+  openPit,
+  type Pit,
+  pitAhead,
+  pitchNow,
+  pitOrders,
+  pitQuote,
+  pitTicks,
+  unlisted,
+  worthNow,
+} from './pit.ts';
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';
 export { PRACTICE_DAYS } from './practice-days.ts';
 export { below, createRandom, normal, uniform } from './random.ts';

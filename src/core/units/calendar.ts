@@ -33,6 +33,17 @@ function dateOf(days: number): string {
 
 /** Reads `yyyy-mm-dd`. @throws RangeError for anything that is not a date of the calendar. */
 function numberOf(date: string): number {
+  let days = NUMBERS.get(date);
+  if (days === undefined) {
+    days = read(date);
+    NUMBERS.set(date, days);
+  }
+  return days;
+}
+/** Dates that were read before: a session asks for the same few over and over. */
+const NUMBERS = new Map<string, number>();
+
+function read(date: string): number {
   const m = /^(\d{4})-(\d\d)-(\d\d)$/.exec(date);
   const days = m ? dayNumber(Number(m[1]), Number(m[2]), Number(m[3])) : Number.NaN;
   if (dateOf(days) !== date) throw new RangeError(`not a date: ${date}`);
@@ -118,6 +129,16 @@ export function priorTradingDay(date: string): string {
  * Thanksgiving, 3 July where 4 July is a weekday, and 24 December, each when it is a trading day.
  */
 export function hoursOn(date: string): Hours {
+  let hours = HOURS.get(date);
+  if (!hours) {
+    hours = worked(date);
+    HOURS.set(date, hours);
+  }
+  return hours;
+}
+const HOURS = new Map<string, Hours>();
+
+function worked(date: string): Hours {
   const year = Number(date.slice(0, 4));
   const days = numberOf(date);
   const early =

@@ -4,6 +4,11 @@ import { px } from '../format';
 const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'no focus': 'no focus',
   'unknown symbol': 'unknown symbol',
+  'no contract': 'not listed',
+  'which contract': 'which contract?',
+  'far strike': 'strike far away',
+  'contracts of stock': 'a stock, not an option',
+  'net price': 'credit or debit?',
   'unknown price': 'no such price now',
   'no pointer': 'point at the chart',
   'no level': 'no such level',

@@ -1,0 +1,432 @@
+// Where options trade: makers who requote after the underlying, the crowd that trades now and then, and the trader's orders.
+import { instrumentOf, isOption, rootOf } from '../instruments/index.ts';
+import type { Listing, Quote } from '../market/index.ts';
+import {
+  chainMoment,
+  classOf,
+  doubtOf,
+  expiriesOn,
+  isStrike,
+  type Pitch,
+  pitchOf,
+} from '../options/index.ts';
+import {
+  type Hours,
+  keyOf,
+  mix,
+  onTick,
+  type Price,
+  REGULAR_OPEN,
+  roundToTick,
+  type Side,
+  signOf,
+  type Ticks,
+  tickSize,
+  type WireId,
+} from '../units/index.ts';
+import type { VenueCommand, VenueOrder, VenueReport, WireTerms } from '../venue/index.ts';
+
+/** An order of the trader that rests: `ahead` are the contracts before it at its price. */
+interface Standing extends VenueOrder {
+  filled: number;
+  ahead: number;
+}
+
+/** What is kept of one option or vertical in which the trader has an order: everything else follows from the underlying and the time. */
+interface Stall {
+  name: string;
+  orders: Standing[];
+  /** Session time at which its makers look at it again. */
+  next: number;
+  /** How often something was drawn for it. */
+  draws: number;
+  /** What the trader has taken of either side, in contracts, and when it was reckoned last: makers are shy of more for a while. */
+  taken: { buy: number; sell: number; at: number };
+}
+
+/** Everything of the options market that has to be kept. */
+export interface Pit {
+  seed: number;
+  stalls: Record<string, Stall>;
+}
+
+/** A market of options in which the trader has nothing. */
+export const openPit = (seed: number): Pit => ({ seed, stalls: {} });
+
+/** What the pit may see of the stock market. */
+export interface Floorside {
+  now: number;
+  dayStart: number;
+  date: string;
+  hours: Hours;
+  has(symbol: string): boolean;
+  listing(symbol: string): Listing;
+  quote(symbol: string): Quote;
+  /** The underlying is halted, or paused. */
+  stopped(symbol: string): boolean;
+}
+
+/** Half of what the trader took is forgotten after so many ms. */
+const FORGOTTEN = 20_000;
+const fade = (ms: number): number => {
+  // 2^−x by halves, and a straight line between them.
+  const x = ms / FORGOTTEN;
+  let left = 1;
+  for (let k = 0; k < Math.min(40, Math.floor(x)); k++) left /= 2;
+  return left * (1 - (x - Math.floor(x)) / 2);
+};
+
+/** In which steps a contract's or vertical's prices go. */
+export function pitTicks(name: string, x: Listing): Ticks {
+  if (instrumentOf(name).kind === 'vertical') return 'cent';
+  return classOf(x).penny ? 'penny class' : 'nickel class';
+}
+
+const LISTED = new Map<string, { date: string; why: string | null; listing: Listing }>();
+/** Why a contract or vertical cannot be traded on a date; null when it can. */
+export function unlisted(name: string, x: Listing, date: string): string | null {
+  const there = LISTED.get(name);
+  if (there && there.date === date && there.listing === x) return there.why;
+  const why = whyUnlisted(name, x, date);
+  if (LISTED.size > 500) LISTED.clear();
+  LISTED.set(name, { date, why, listing: x });
+  return why;
+}
+function whyUnlisted(name: string, x: Listing, date: string): string | null {
+  const i = instrumentOf(name);
+  if (i.kind === 'stock') return `${name} is no option`;
+  if (!x.options) return `${i.root} has no listed options`;
+  const { weeklies, dense } = classOf(x);
+  if (i.expiry < date) return `${name} has expired`;
+  if (!expiriesOn(date, weeklies).includes(i.expiry) && i.expiry > date && !wasListed(i.expiry, x, date))
+    return `${i.root} lists no options that expire on ${i.expiry}`;
+  const strikes = i.kind === 'option' ? [i.strike] : [i.dear, i.cheap];
+  if (i.kind === 'vertical' && (i.right === 'call') !== i.dear < i.cheap)
+    return `${name} names its dearer strike second`;
+  const odd = strikes.find((k) => !isStrike(k, dense));
+  return odd === undefined ? null : `${i.root} lists no strike of ${odd / 10_000}`;
+}
+/** A monthly that has left the list of the quarterly cycle goes on trading. */
+const wasListed = (expiry: string, x: Listing, date: string): boolean =>
+  expiriesOn(date, classOf(x).weeklies).some((e) => e > expiry) && expiriesOn(expiry, true)[0] === expiry;
+
+/** Makers work in quarters of a second: between two the time itself changes nothing. */
+const BEAT = 250;
+const beatOf = (s: Floorside): number => Math.floor((s.now - s.dayStart) / BEAT) * BEAT;
+/** What was worked out last: it depends on nothing but what it is kept under. */
+const PITCHES = new Map<
+  string,
+  { ms: number; bid: number; ask: number; listing: Listing; date: string; pitch: Pitch }
+>();
+
+/** What makers bid and offer now; nothing outside the session and while the underlying stands still. */
+export function pitchNow(name: string, s: Floorside): Pitch {
+  const root = rootOf(name);
+  const nothing: Pitch = { bid: null, ask: null, bidSize: 0, askSize: 0, fair: 0 };
+  if (!s.has(root)) return nothing;
+  const q = s.quote(root);
+  const x = s.listing(root);
+  if (!x.options || q.bid === null || q.ask === null || s.stopped(root)) return nothing;
+  const there = PITCHES.get(name);
+  const ms = beatOf(s);
+  if (
+    there &&
+    there.ms === ms &&
+    there.bid === q.bid &&
+    there.ask === q.ask &&
+    there.listing === x &&
+    there.date === s.date
+  )
+    return there.pitch;
+  const pitch = pitchOf(name, chainMoment({ listing: x, date: s.date, ms, bid: q.bid, ask: q.ask }));
+  if (PITCHES.size > 500) PITCHES.clear();
+  PITCHES.set(name, { ms, bid: q.bid, ask: q.ask, listing: x, date: s.date, pitch });
+  return pitch;
+}
+
+/** What a contract or vertical is worth to makers at any hour, by where its underlying stands; null where that is not known. */
+export function worthNow(name: string, s: Floorside): number | null {
+  const root = rootOf(name);
+  if (!s.has(root)) return null;
+  const [x, q] = [s.listing(root), s.quote(root)];
+  if (!x.options || q.bid === null || q.ask === null) return null;
+  const m = chainMoment({ listing: x, date: s.date, ms: beatOf(s), bid: q.bid, ask: q.ask });
+  return pitchOf(name, m).fair;
+}
+
+/** What is bid and offered with the trader's own orders in it. */
+export function pitQuote(p: Pit, name: string, s: Floorside): Quote {
+  const q = pitchNow(name, s);
+  const orders = p.stalls[name]?.orders ?? [];
+  let { bid, ask, bidSize, askSize } = q;
+  for (const o of orders) {
+    const open = o.qty - o.filled;
+    const limit = o.limit as Price;
+    if (o.side === 'buy') {
+      if (bid === null || limit > bid) [bid, bidSize] = [limit, open];
+      else if (limit === bid) bidSize += open;
+    } else if (ask === null || limit < ask) [ask, askSize] = [limit, open];
+    else if (limit === ask) askSize += open;
+  }
+  return { bid, ask, bidSize, askSize };
+}
+
+/** When makers next look at something; null when the trader has no order. */
+export function nextLook(p: Pit): { at: number; name: string } | null {
+  let due: { at: number; name: string } | null = null;
+  for (const name in p.stalls) {
+    const { next } = p.stalls[name] as Stall;
+    if (due === null || next < due.at || (next === due.at && name < due.name)) due = { at: next, name };
+  }
+  return due;
+}
+
+/** How many contracts are before an order at its price; null when it does not rest. */
+export const pitAhead = (p: Pit, name: string, id: WireId): number | null =>
+  p.stalls[name]?.orders.find((o) => o.id === id)?.ahead ?? null;
+
+/** The trader's orders that rest. */
+export const pitOrders = (p: Pit): ({ id: WireId; symbol: string } & WireTerms)[] =>
+  Object.values(p.stalls).flatMap((st) =>
+    st.orders.map(({ id, qty, limit }) => ({ id, symbol: st.name, qty, limit })),
+  );
+
+const draw = (p: Pit, st: Stall): number => mix(mix(p.seed, keyOf(41, st.name)), st.draws++) / 4294967296;
+
+/** Carries out a request for an option or a vertical. @returns the answers and executions, in their order. */
+export function carryOutInPit(p: Pit, s: Floorside, command: VenueCommand): VenueReport[] {
+  const { symbol, id } = command;
+  const head = { id, symbol, at: s.now };
+  const root = rootOf(symbol);
+  const there = p.stalls[symbol]?.orders.find((o) => o.id === id);
+  const wrong = (terms: WireTerms): string | null => {
+    if (!isOption(symbol) || !s.has(root)) return `${symbol} does not trade today`;
+    const x = s.listing(root);
+    const none = unlisted(symbol, x, s.date);
+    if (none) return none;
+    if (!Number.isSafeInteger(terms.qty) || terms.qty < 1)
+      return `a quantity must be a whole number from 1 on, not ${terms.qty}`;
+    if (terms.limit === null || !onTick(terms.limit, pitTicks(symbol, x)))
+      return `${terms.limit} is not a price on a tick`;
+    const ms = s.now - s.dayStart;
+    return ms < REGULAR_OPEN || ms >= s.hours.close ? 'options trade in the regular session' : null;
+  };
+  if (command.kind === 'cancel') {
+    if (!there) return [{ kind: 'refused', ...head, request: 'cancel', why: 'too late' }];
+    leaveStall(p, symbol, id);
+    return [{ kind: 'out', ...head, why: 'canceled' }];
+  }
+  const why = wrong(command);
+  if (command.kind === 'replace') {
+    if (why) return [{ kind: 'refused', ...head, request: 'replace', why }];
+    if (!there) return [{ kind: 'refused', ...head, request: 'replace', why: 'too late' }];
+    return replaceIn(p, s, there, command);
+  }
+  if (why) return [{ kind: 'rejected', ...head, why }];
+  if (command.route !== 'lit')
+    return [{ kind: 'rejected', ...head, why: 'options trade in the lit book only' }];
+  const { kind: _, symbol: __, ...order } = command;
+  const st = stallOf(p, s, symbol);
+  return [{ kind: 'new', ...head }, ...enterStall(s, st, { ...order, filled: 0, ahead: 0 })];
+}
+
+function stallOf(p: Pit, s: Floorside, name: string): Stall {
+  let st = p.stalls[name];
+  if (!st) {
+    st = {
+      name,
+      orders: [],
+      next: s.now,
+      draws: Math.floor(s.now / 1_000),
+      taken: { buy: 0, sell: 0, at: s.now },
+    };
+    p.stalls[name] = st;
+    lookLater(p, s, st);
+  }
+  return st;
+}
+
+/** Makers look again within a second or two in what trades much, within ten in what does not. */
+function lookLater(p: Pit, s: Floorside, st: Stall): void {
+  const slow = Math.max(900, Math.min(4_000, doubtOf(s.listing(rootOf(st.name))) * 60_000));
+  st.next = s.now + Math.ceil(slow * (0.4 + 1.2 * draw(p, st)));
+}
+
+function leaveStall(p: Pit, name: string, id: WireId): void {
+  const st = p.stalls[name];
+  if (!st) return;
+  st.orders = st.orders.filter((o) => o.id !== id);
+}
+
+function replaceIn(p: Pit, s: Floorside, o: Standing, to: WireTerms): VenueReport[] {
+  const st = p.stalls[Object.keys(p.stalls).find((n) => p.stalls[n]?.orders.includes(o)) as string] as Stall;
+  const head = { id: o.id, symbol: st.name, at: s.now };
+  if (to.qty <= o.filled) {
+    leaveStall(p, st.name, o.id);
+    return [{ kind: 'replaced', ...head, qty: o.filled, limit: to.limit }];
+  }
+  const keeps = to.limit === o.limit && to.qty <= o.qty;
+  const out: VenueReport[] = [{ kind: 'replaced', ...head, ...{ qty: to.qty, limit: to.limit } }];
+  Object.assign(o, { qty: to.qty, limit: to.limit });
+  if (keeps) return out;
+  st.orders = st.orders.filter((x) => x !== o);
+  return [...out, ...enterStall(s, st, o)];
+}
+
+/** What comes in takes what is there at its price or better, level by level, and rests with what is left. */
+function enterStall(s: Floorside, st: Stall, o: Standing): VenueReport[] {
+  const q = pitchNow(st.name, s);
+  const ticks = pitTicks(st.name, s.listing(rootOf(st.name)));
+  const limit = o.limit as Price;
+  const touch = o.side === 'buy' ? q.ask : q.bid;
+  const crosses = touch !== null && signOf(o.side) * (limit - touch) >= 0;
+  const head = { id: o.id, symbol: st.name, at: s.now };
+  if (o.postOnly && crosses)
+    return [{ kind: 'out', ...head, why: 'would take liquidity, and was post only' }];
+  const levels = crosses ? levelsOf(st, s, q, o.side, limit, ticks) : [];
+  const within = levels.reduce((a, l) => a + l.size, 0);
+  if (o.life === 'fok' && within < o.qty - o.filled)
+    return [{ kind: 'out', ...head, why: 'not all could fill at once' }];
+  const out: VenueReport[] = [];
+  for (const l of levels) {
+    const qty = Math.min(l.size, o.qty - o.filled);
+    if (qty <= 0) break;
+    o.filled += qty;
+    st.taken[o.side] += qty;
+    out.push(fill(st, s, o, l.price, qty, 'removed', touch as Price));
+  }
+  if (o.filled >= o.qty) return out;
+  if (o.life !== 'day') return [...out, { kind: 'out', ...head, why: 'unfilled rest' }];
+  const best = o.side === 'buy' ? q.bid : q.ask;
+  o.ahead = best === limit ? (o.side === 'buy' ? q.bidSize : q.askSize) : 0;
+  st.orders.push(o);
+  return out;
+}
+
+/** What makers offer (or bid) up to a limit: what is shown, less what was taken lately, and more of it at each worse step. */
+function levelsOf(
+  st: Stall,
+  s: Floorside,
+  q: Pitch,
+  side: Side,
+  limit: Price,
+  ticks: Ticks,
+): { price: Price; size: number }[] {
+  settle(st, s);
+  const first = (side === 'buy' ? q.ask : q.bid) as Price;
+  const shown = side === 'buy' ? q.askSize : q.bidSize;
+  let taken = st.taken[side];
+  const out: { price: Price; size: number }[] = [];
+  let price: Price = first;
+  for (let k = 0; k < 12 && signOf(side) * (limit - price) >= 0; k++) {
+    const whole = Math.round(shown * (1 + 0.7 * k));
+    const size = Math.max(0, whole - Math.floor(taken));
+    taken = Math.max(0, taken - whole);
+    if (size > 0) out.push({ price, size });
+    const next = price + signOf(side) * tickSize(side === 'buy' ? price : price - 1, ticks);
+    if (next < 1) break;
+    price = roundToTick(next, side === 'buy' ? 'up' : 'down', ticks);
+  }
+  return out;
+}
+
+function settle(st: Stall, s: Floorside): void {
+  const f = fade(s.now - st.taken.at);
+  st.taken = { buy: st.taken.buy * f, sell: st.taken.sell * f, at: s.now };
+}
+
+function fill(
+  st: Stall,
+  s: Floorside,
+  o: Standing,
+  price: Price,
+  qty: number,
+  liquidity: 'added' | 'removed',
+  touch: Price | null,
+): VenueReport {
+  const from = touch ?? price;
+  return {
+    kind: 'fill',
+    id: o.id,
+    symbol: st.name,
+    at: s.now,
+    price,
+    qty,
+    liquidity,
+    venue: 'LIT',
+    better: Math.max(0, signOf(o.side) * (from - price)),
+  };
+}
+
+/**
+ * Makers look at a contract again: what they now would take of the trader's resting orders they take, at the order's own price; between two
+ * looks somebody of the crowd may have come and met whoever bid or offered best.
+ */
+export function look(p: Pit, s: Floorside, name: string): VenueReport[] {
+  const st = p.stalls[name] as Stall;
+  const out: VenueReport[] = [];
+  lookLater(p, s, st);
+  const q = pitchNow(name, s);
+  settle(st, s);
+  if (q.ask !== null) {
+    makersTake(p, st, s, q, out);
+    crowdComes(p, st, s, q, out);
+  }
+  if (st.orders.length === 0 && st.taken.buy + st.taken.sell < 0.5) delete p.stalls[name];
+  return out;
+}
+
+/** A maker gives up a part of what he earns, another part each time: nearer to his price it comes soon, at what it is worth to him never. */
+function makersTake(p: Pit, st: Stall, s: Floorside, q: Pitch, out: VenueReport[]): void {
+  const part = 0.2 + 0.8 * draw(p, st);
+  for (const o of st.orders.slice()) {
+    const [sign, touch, shown] = o.side === 'buy' ? [1, q.ask, q.askSize] : [-1, q.bid, q.bidSize];
+    const limit = o.limit as number;
+    if (touch === null || sign * (limit - q.fair) < part * Math.abs(touch - q.fair)) continue;
+    const whole = sign * (limit - touch) >= 0 ? shown : shown / 2;
+    const most = Math.max(1, Math.round(whole - st.taken[o.side]));
+    trade(p, st, s, o, Math.min(most, o.qty - o.filled), out);
+  }
+}
+
+/** Somebody trades at the best price there is: with the trader where he is alone at it, behind who was there before him. */
+function crowdComes(p: Pit, st: Stall, s: Floorside, q: Pitch, out: VenueReport[]): void {
+  const [comes, way, many] = [draw(p, st), draw(p, st), draw(p, st)];
+  const doubt = doubtOf(s.listing(rootOf(st.name)));
+  // So many trades a look: in what trades much several a minute.
+  if (comes >= Math.min(0.5, 0.0018 / doubt)) return;
+  const side: Side = way < 0.5 ? 'buy' : 'sell';
+  let left = 1 + Math.floor(many * many * 9);
+  for (const o of st.orders.filter((x) => x.side !== side)) {
+    const best = o.side === 'buy' ? q.bid : q.ask;
+    const better = best === null ? 1 : signOf(o.side) * ((o.limit as number) - best);
+    if (better < 0) continue;
+    if (better === 0) {
+      const passed = Math.min(left, o.ahead);
+      o.ahead -= passed;
+      left -= passed;
+    }
+    const qty = Math.min(left, o.qty - o.filled);
+    left -= qty;
+    trade(p, st, s, o, qty, out);
+  }
+}
+
+function trade(p: Pit, st: Stall, s: Floorside, o: Standing, qty: number, out: VenueReport[]): void {
+  if (qty <= 0) return;
+  o.filled += qty;
+  st.taken[o.side] += qty;
+  out.push(fill(st, s, o, o.limit as Price, qty, 'added', null));
+  if (o.filled >= o.qty) leaveStall(p, st.name, o.id);
+}
+
+/** The session is over: nothing rests over the night. */
+export function closePit(p: Pit, now: number): VenueReport[] {
+  const out = Object.values(p.stalls).flatMap((st) =>
+    st.orders.map(
+      (o): VenueReport => ({ kind: 'out', id: o.id, symbol: st.name, at: now, why: 'the day has ended' }),
+    ),
+  );
+  p.stalls = {};
+  return out;
+}
