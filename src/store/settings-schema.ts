@@ -164,6 +164,7 @@ export const settingsSchema = object({
   secondZone: string().defined().max(60),
   /** Columns that the table of orders leaves out. */
   ordersHidden: array(string().required()).required().max(20),
+  chainColumns: array(string().required()).required().max(20),
   /** Prints of fewer shares are left out. */
   printsFrom: number().integer().min(0).required(),
   /** The ticket as a form, not as text; what stays in the form after sending; whether its side follows the position. */

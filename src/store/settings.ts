@@ -100,6 +100,7 @@ export const DEFAULT_SETTINGS: Settings = {
   guide: { on: true, step: 0 },
   secondZone: '',
   ordersHidden: ['limit', 'average', 'route', 'account'],
+  chainColumns: ['bid', 'ask', 'iv', 'delta', 'theta'],
   printsFrom: 0,
   ticketForm: false,
   ticketKeeps: ['side', 'size', 'price', 'life', 'exits'],

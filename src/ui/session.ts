@@ -10,6 +10,7 @@ import { type Client, startClient } from '@/worker/client';
 import type {
   AnswerTo,
   BarsSlice,
+  ChainSlice,
   DaysSlice,
   DepthSlice,
   EarlierSlice,
@@ -17,6 +18,7 @@ import type {
   Proposal,
   Query,
   Request,
+  Seen,
   SymbolSlice,
   TableSlice,
   Update,
@@ -61,6 +63,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   keyPeeks: Peeked[] | null;
   /** What waits for a condition, and what has. */
   waits: WaitsSlice | null;
+  /** The option chain that is looked at; null while none is, or the symbol has no options. */
+  chain: ChainSlice | null;
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
   /** Long work of the worker, while it is under way. */
@@ -105,6 +109,7 @@ export const useSession = create<Session>(() => ({
   earlierOf: {},
   depth: null,
   waits: null,
+  chain: null,
   desk: null,
   news: null,
 }));
@@ -190,16 +195,22 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
   for (const [id, seen] of Object.entries(watched)) {
     if (id === 'focus' && seen.kind === 'symbol') out.focus = seen.symbol;
     else if (id === 'bars' && seen.kind === 'bars') out.bars = seen.bars;
-    else if (seen.kind === 'symbol') out.others = beside('others', out, seen.symbol);
-    else if (seen.kind === 'bars') out.barsOf = beside('barsOf', out, seen.bars);
-    else if (seen.kind === 'days') out.daysOf = beside('daysOf', out, seen.days);
-    else if (seen.kind === 'earlier') out.earlierOf = beside('earlierOf', out, seen.earlier);
     else if (seen.kind === 'depth') out.depth = seen.depth;
     else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
+    else if (seen.kind === 'chain') out.chain = seen.chain;
     else if (id === 'waits' && seen.kind === 'waits') out.waits = seen.waits;
     else if (seen.kind === 'peeks') Object.assign(out, peeksSeen(id, seen.peeks));
+    else besideOthers(out, seen);
   }
   return out;
+}
+
+/** What is known of several symbols at once, each beside the others. */
+function besideOthers(out: Partial<Session>, seen: Seen): void {
+  if (seen.kind === 'symbol') out.others = beside('others', out, seen.symbol);
+  else if (seen.kind === 'bars') out.barsOf = beside('barsOf', out, seen.bars);
+  else if (seen.kind === 'days') out.daysOf = beside('daysOf', out, seen.days);
+  else if (seen.kind === 'earlier') out.earlierOf = beside('earlierOf', out, seen.earlier);
 }
 
 /** What is known by symbol, with one more. */

@@ -13,12 +13,13 @@ import type {
   Quote,
   TradingStatus,
 } from '../core/market/index.ts';
+import type { Measured } from '../core/options/index.ts';
 import type { Order, OrderEvent, Scope, Trade } from '../core/orders/index.ts';
 import type { Named, OrderFacts, PlanBook, RunProblem, TicketSize } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { ClauseAnswer, ClauseCount, Ranking } from '../core/scan/index.ts';
 import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index.ts';
-import type { AccountId, Hours, SessionKind } from '../core/units/index.ts';
+import type { AccountId, Hours, Price, SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
 import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
 import type { AttemptInfo, PastSession } from '../session/log.ts';
@@ -119,6 +120,8 @@ export type Query =
   | { kind: 'earlier'; symbol: string | null }
   /** So many price levels of each side of the book of the focus. */
   | { kind: 'depth'; levels: number }
+  /** The option chain of the focus, or of a symbol; of an expiry, or of the one that is shown first. */
+  | { kind: 'chain'; symbol: string | null; expiry: string | null }
   /** Orders that wait for a condition, the nearest first. */
   | { kind: 'waits' };
 
@@ -131,7 +134,45 @@ export type Seen =
   | { kind: 'days'; days: DaysSlice }
   | { kind: 'earlier'; earlier: EarlierSlice }
   | { kind: 'depth'; depth: DepthSlice }
+  | { kind: 'chain'; chain: ChainSlice | null }
   | { kind: 'waits'; waits: WaitsSlice };
+
+/** A call or a put of a chain. */
+export interface ChainSide extends Quote, Measured {
+  name: string;
+  /** Open interest, and what has traded today, in contracts. */
+  open: number;
+  volume: number;
+}
+export interface ChainRow {
+  strike: Price;
+  call: ChainSide;
+  put: ChainSide;
+}
+/** What positions come to: delta in shares, theta in dollars a day, vega in dollars a point; delta in dollars beside it. */
+export interface Exposure {
+  delta: number;
+  gamma: number;
+  theta: number;
+  vega: number;
+  dollars: number;
+}
+export interface ChainSlice {
+  symbol: string;
+  date: string;
+  spot: number;
+  /** Options trade now. */
+  open: boolean;
+  expiry: string;
+  /** Each with the days to it, and how far the market reckons the price to move until then (one deviation, as a part of it). */
+  expiries: { date: string; days: number; move: number }[];
+  /** Implied volatility of a month, and its rank in 52 weeks. */
+  iv: number;
+  rank: number;
+  rows: ChainRow[];
+  mine: Exposure;
+  all: Exposure;
+}
 
 /** What a script would do now. */
 export interface Peeked {

@@ -2,6 +2,7 @@
 import { barsOf, minuteOf, vwapOf } from '../core/market/index.ts';
 import { MINUTE } from '../core/units/index.ts';
 import type { Engine } from '../session/engine.ts';
+import { chainSlice } from './chain.ts';
 import { peekedAt } from './peeked.ts';
 import type { Query, Seen, SymbolSlice, TableSlice } from './protocol.ts';
 import { type Table, tableSlice } from './table.ts';
@@ -25,6 +26,7 @@ const TABLE_EVERY = 250;
 const COUNTS_EVERY = 1_000;
 const PEEKS_EVERY = 400;
 const WAITS_EVERY = 250;
+const CHAIN_EVERY = 300;
 
 /** A watch for a query. A table is read before, because a rule with a mistake is answered at once. */
 export function createWatch(query: Query, table: Table | null): Watch {
@@ -45,6 +47,8 @@ export function createWatch(query: Query, table: Table | null): Watch {
       return watchDepth(query.levels);
     case 'waits':
       return watchWaits();
+    case 'chain':
+      return watchChain(query.symbol, query.expiry);
   }
 }
 
@@ -100,6 +104,22 @@ function watchWaits(): Watch {
       key = now;
       seen = waiting;
       return { kind: 'waits', waits: { waiting: waitingNow(engine), ended: waited } };
+    },
+  };
+}
+
+function watchChain(wanted: string | null, expiry: string | null): Watch {
+  let due = 0;
+  let key = '';
+  return {
+    anew: () => watchChain(wanted, expiry),
+    changes({ engine, focus }, wall) {
+      const symbol = wanted ?? focus;
+      const now = `${symbol} ${engine.market.now()} ${engine.market.date} ${engine.state.seq}`;
+      if (wall < due || now === key) return null;
+      due = wall + CHAIN_EVERY;
+      key = now;
+      return { kind: 'chain', chain: chainSlice(engine, symbol, expiry) };
     },
   };
 }

@@ -9,6 +9,7 @@ export {
   type Way,
 } from './european.ts';
 export { impliedOn, impliedYear } from './implied-level.ts';
+export { contractGreeks, insideProbability, type Measured, strikesListed } from './measures.ts';
 export { type Pitch, pitchOf } from './net.ts';
 export {
   type ChainMoment,

@@ -8,8 +8,7 @@ import {
   expiriesOn,
   fairGreeks,
   strikesAround,
-  varianceUntil,
-  yearsLeft,
+  strikesListed,
 } from '../options/index.ts';
 import { openTrade } from '../orders/index.ts';
 import { daysBetween, PRICE_SCALE, type Price, price } from '../units/index.ts';
@@ -100,14 +99,8 @@ function expiryOf(o: OptionText, m: ChainMoment): string {
 }
 
 /** The strikes that are listed for an expiry, rising. */
-export function strikesOf(expiry: string, m: ChainMoment): Price[] {
-  const years = yearsLeft(m.under.date, m.under.ms, expiry);
-  return strikesAround(
-    m.under.listing.priorClose,
-    Math.sqrt(varianceUntil(m.surface, years)),
-    classOf(m.under.listing).dense,
-  );
-}
+const strikesOf = (expiry: string, m: ChainMoment): Price[] =>
+  strikesListed(m.under.listing, m.under.date, expiry);
 
 const nearest = (list: readonly Price[], to: number): Price | null =>
   list.length === 0 ? null : list.reduce((a, b) => (Math.abs(b - to) < Math.abs(a - to) ? b : a));

@@ -1,0 +1,62 @@
+import type { OptionContract } from '../instruments/index.ts';
+import type { Listing } from '../market/index.ts';
+import { PRICE_SCALE, type Price, REGULAR_OPEN } from '../units/index.ts';
+import { classOf, strikesAround } from './contracts.ts';
+import { ln, normal } from './elementary.ts';
+import { type ChainMoment, fairGreeks, yearsLeft } from './quotes.ts';
+import { RATE, surfaceOf, varianceUntil, YEAR_DAYS } from './surface.ts';
+
+/** What a chain shows of a contract beside its quote: per share, theta by the day in dollars, vega by a point of volatility in dollars. */
+export interface Measured {
+  iv: number;
+  delta: number;
+  gamma: number;
+  theta: number;
+  vega: number;
+  /** Probability that it expires in the money, after the lognormal distribution at its volatility. */
+  inside: number;
+}
+
+/**
+ * Greeks of a contract, in dollars a share, and the volatility at which the middle of a quote would be its price: one step from the makers' own, which
+ * the middle is within a tick of. Without a quote it is theirs.
+ */
+export function contractGreeks(
+  c: OptionContract,
+  m: ChainMoment,
+  bid: number | null,
+  ask: number | null,
+): Measured {
+  const g = fairGreeks(c, m);
+  const off = ask === null ? 0 : ((bid ?? 0) + ask) / 2 - g.price;
+  const iv =
+    g.vega > 0.01 * m.spot * Math.sqrt(g.years) ? Math.max(0.01, g.volatility + off / g.vega) : g.volatility;
+  return {
+    iv,
+    delta: g.delta,
+    gamma: g.gamma * PRICE_SCALE,
+    theta: g.theta / PRICE_SCALE / YEAR_DAYS,
+    vega: g.vega / PRICE_SCALE / 100,
+    inside: insideProbability(c.right === 'call' ? 1 : -1, m.spot, c.strike, g.years, g.volatility),
+  };
+}
+
+/** Probability that a spot ends beyond a level: above for `way` 1, below for −1; lognormal, drifting by the rate. */
+export function insideProbability(
+  way: 1 | -1,
+  spot: number,
+  level: number,
+  years: number,
+  volatility: number,
+): number {
+  const total = volatility * Math.sqrt(years);
+  if (!(total > 0)) return way * (spot - level) > 0 ? 1 : 0;
+  return normal((way * (ln(spot / level) + (RATE - (volatility * volatility) / 2) * years)) / total);
+}
+
+/** The strikes of an expiry on a date, rising: the same all day, by where the company closed before it. */
+export function strikesListed(x: Listing, date: string, expiry: string): Price[] {
+  const s = surfaceOf(x, date, REGULAR_OPEN, x.priorClose);
+  const deviation = Math.sqrt(varianceUntil(s, yearsLeft(date, REGULAR_OPEN, expiry)));
+  return strikesAround(x.priorClose, deviation, classOf(x).dense);
+}

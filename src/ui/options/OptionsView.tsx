@@ -1,0 +1,63 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import type { OptionContract } from '@/core/instruments';
+import { Sentence } from '../desk/Sentence';
+import { ask, useSession, watch } from '../session';
+import { ChainTable } from './ChainTable';
+import { ExpiryStrip } from './ExpiryStrip';
+import { InHand } from './InHand';
+import { Volatility } from './Volatility';
+
+/** The option chain of the focus, with the ticket that a press fills. */
+export function OptionsView() {
+  const symbol = useSession((s) => s.focus?.symbol);
+  const chain = useSession((s) => s.chain);
+  const phase = useSession((s) => s.phase);
+  const [expiry, setExpiry] = useState<string | null>(null);
+  const [hand, setHand] = useState<OptionContract | null>(null);
+  useEffect(() => {
+    if (symbol === undefined) return;
+    void watch('chain', { kind: 'chain', symbol: null, expiry });
+    return () => {
+      void ask({ kind: 'unwatch', id: 'chain' });
+      useSession.setState({ chain: null });
+    };
+  }, [symbol, expiry]);
+  const here = chain && chain.symbol === symbol ? chain : null;
+  const listed = useSession((s) => s.focus?.instrument.options != null);
+  return (
+    <main className="flex h-full min-h-[560px] min-w-0 gap-1.5 p-1.5">
+      <h1 className="sr-only">Options</h1>
+      <div className="panel flex min-w-0 grow flex-col">
+        {here ? (
+          <>
+            <Volatility chain={here} />
+            <ExpiryStrip chain={here} choose={setExpiry} />
+            <ChainTable chain={here} hand={hand} take={setHand} />
+          </>
+        ) : (
+          <p className="m-auto max-w-md p-6 text-center text-quiet">
+            {symbol !== undefined && !listed ? (
+              <>
+                {symbol} has no listed options. In the <Link href="/scan">Scan</Link> the field “options
+                listed” finds what has; anything can be brought into focus by typing its symbol after Ctrl+K.
+              </>
+            ) : phase === 'ready' ? (
+              'The chain is on its way. Before its first quote of the day a company has none.'
+            ) : (
+              'The market is on its way.'
+            )}
+          </p>
+        )}
+      </div>
+      <div className="flex w-[300px] shrink-0 flex-col gap-1.5">
+        <InHand chain={here} hand={hand} />
+        <div className="h-[230px] shrink-0">
+          <Sentence />
+        </div>
+      </div>
+    </main>
+  );
+}
