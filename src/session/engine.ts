@@ -10,12 +10,13 @@ import {
   onTrade,
   watchesTrades,
 } from '../core/alerts/index.ts';
-import { isOption, rootOf } from '../core/instruments/index.ts';
+import { isOption, legsOf, rootOf } from '../core/instruments/index.ts';
 import type { Quote } from '../core/market/index.ts';
 import {
   accountNow,
   createBroker,
   dueOrders,
+  type Expired,
   type Holding,
   type OrderEvent,
   optionsHeld,
@@ -24,7 +25,15 @@ import {
 } from '../core/orders/index.ts';
 import { type Deed, overNight } from '../core/reading/index.ts';
 import { symbolsOf } from '../core/triggers/index.ts';
-import { MINUTE, moneyFromDollars, REGULAR_OPEN, SECOND, sessionAt } from '../core/units/index.ts';
+import {
+  CENT,
+  MINUTE,
+  moneyFromDollars,
+  type Price,
+  REGULAR_OPEN,
+  SECOND,
+  sessionAt,
+} from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
@@ -166,10 +175,30 @@ function runOn(
     e.state = { ...e.state, session: sessionAt(bound, hours) };
     const events: OrderEvent[] = [];
     feed(e, { kind: 'session' }, events, bound);
+    const over = bound === dayStart + hours.close ? expiring(e) : [];
+    if (over.length > 0) feed(e, { kind: 'expiry', of: over }, events, bound);
     if (events.length > 0) out.push(write(e, null, events, {}, bound));
     follow(e, [], out);
     if (!step(e, bound, () => false, out)) return false;
   }
+}
+
+/** What is held or ordered of options whose last day this is, by where their underlyings closed. */
+function expiring({ state, market }: Engine): Expired[] {
+  return optionsHeld(state.broker).flatMap((symbol) => {
+    const legs = legsOf(symbol);
+    const root = rootOf(symbol);
+    const spot = market.last(root);
+    if (legs[0]?.contract.expiry !== market.date || spot === null) return [];
+    let [worth, shares] = [0, 0];
+    for (const { sign, contract } of legs) {
+      const way = contract.right === 'call' ? 1 : -1;
+      const inside = Math.max(0, way * (spot - contract.strike));
+      worth += sign * inside;
+      if (inside >= CENT) shares += sign * way;
+    }
+    return [{ symbol, root, spot: spot as Price, worth, shares }];
+  });
 }
 
 function step(

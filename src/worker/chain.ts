@@ -36,7 +36,8 @@ export function chainSlice(e: Engine, symbol: string, expiry: string | null): Ch
     put: sideOf(m, shown, strike, 'put'),
   });
   const options = listing.options as NonNullable<typeof listing.options>;
-  const year = impliedYear(symbol, options.ivLow, options.ivHigh, date);
+  const { low, high } = options.band ?? { low: options.ivLow, high: options.ivHigh };
+  const year = impliedYear(symbol, low, high, date);
   return {
     symbol,
     date,
@@ -47,7 +48,7 @@ export function chainSlice(e: Engine, symbol: string, expiry: string | null): Ch
       const years = yearsLeft(date, ms, d);
       return { date: d, days: daysBetween(date, d), move: Math.sqrt(varianceUntil(m.surface, years)) };
     }),
-    iv: options.iv,
+    iv: Math.sqrt(varianceUntil(m.surface, MONTH) / MONTH),
     rank: rankOf(
       options.iv,
       year.map((w) => w.iv),
@@ -57,6 +58,9 @@ export function chainSlice(e: Engine, symbol: string, expiry: string | null): Ch
     all: exposureOf(e, null),
   };
 }
+
+/** A month, in years. */
+const MONTH = 30 / 365;
 
 /** Where a value stands between the least and the most of a list, 0 to 100 (common practice: IV rank). */
 function rankOf(value: number, list: readonly number[]): number {

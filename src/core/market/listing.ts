@@ -26,7 +26,13 @@ export interface Listing {
   /** Listing tier for limit up–limit down: 1 are index names. */
   tier: 1 | 2;
   /** Implied volatility now and its 52-week range, as fractions a year; null without listed options. */
-  options: { iv: number; ivLow: number; ivHigh: number } | null;
+  options: {
+    iv: number;
+    ivLow: number;
+    ivHigh: number;
+    /** Between what it usually wanders; the range itself where it is left out. */
+    band?: { low: number; high: number };
+  } | null;
 }
 
 /** The sectors of the listed companies. */

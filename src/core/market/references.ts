@@ -236,6 +236,13 @@ export const REFERENCES: readonly Reference[] = [
     value: (v) => v.trade?.averageEntry ?? null,
   },
   {
+    words: 'half the credit',
+    meaning:
+      'Half of what an option or a vertical was sold for: bought back there, it has kept the other half.',
+    of: 'trade',
+    value: (v) => (v.trade && v.trade.sign === -1 ? v.trade.averageEntry / 2 : null),
+  },
+  {
     words: 'stop',
     meaning: 'Where the stop of your position stands, the nearest one where there are several.',
     of: 'trade',

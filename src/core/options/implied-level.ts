@@ -26,6 +26,19 @@ export const impliedOn = (symbol: string, low: number, high: number, day: number
 /** How often it is looked at for its range of 52 weeks, in days. */
 export const SAMPLE = 7;
 
+/** What is public of a company's implied volatility on a date: now, and the least and the most of the 52 weeks before it. */
+export function impliedFacts(symbol: string, low: number, high: number, date: string) {
+  const today = epochDay(date);
+  let [least, most] = [1, 0];
+  for (let k = 0; k <= 52; k++) {
+    const mood = moodOf(symbol, today - SAMPLE * k);
+    if (mood < least) least = mood;
+    if (mood > most) most = mood;
+  }
+  const at = (mood: number) => low * exp(ln(high / low) * mood);
+  return { iv: at(moodOf(symbol, today)), ivLow: at(least), ivHigh: at(most), band: { low, high } };
+}
+
 /** Implied volatility over the 52 weeks before a date, each week's, oldest first, and the date's own last. */
 export function impliedYear(
   symbol: string,

@@ -8,7 +8,7 @@ export {
   type Terms,
   type Way,
 } from './european.ts';
-export { impliedOn, impliedYear } from './implied-level.ts';
+export { impliedFacts, impliedOn, impliedYear } from './implied-level.ts';
 export { contractGreeks, insideProbability, type Measured, strikesListed } from './measures.ts';
 export { type Pitch, pitchOf } from './net.ts';
 export {

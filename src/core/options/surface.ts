@@ -80,7 +80,8 @@ function datesOf(symbol: string, date: string): string[] {
 export const newsMove = (usual: number): number => (2.4 * usual) / Math.sqrt(252);
 
 /** Usual implied volatility of a company: the middle of its range, as its variance tends there. */
-const usualOf = (o: { ivLow: number; ivHigh: number }): number => Math.sqrt(o.ivLow * o.ivHigh);
+const usualOf = ({ ivLow, ivHigh, band }: NonNullable<Listing['options']>): number =>
+  band ? Math.sqrt(band.low * band.high) : Math.sqrt(ivLow * ivHigh);
 
 /** Milliseconds of a year as options count it. */
 const YEAR = YEAR_DAYS * 86_400_000;

@@ -235,7 +235,7 @@ function neverArrived(d: Draft, w: Work, o: Order): void {
   }
 }
 
-type FillReport = Extract<VenueReport, { kind: 'fill' }>;
+export type FillReport = Extract<VenueReport, { kind: 'fill' }>;
 
 /**
  * An execution. It is booked whatever the order has become meanwhile: what the exchange has done is
@@ -350,7 +350,7 @@ function shrinkPair(d: Draft, { account, symbol, side, pair, qty, filled }: Orde
   else resize(d, w, other, left);
 }
 
-function record(d: Draft, o: Order, tradeId: TradeId, r: FillReport, qty: number, costs: Costs): void {
+export function record(d: Draft, o: Order, tradeId: TradeId, r: FillReport, qty: number, costs: Costs): void {
   const fill: Fill = {
     id: d.next.fill++,
     orderId: o.id,
@@ -371,7 +371,15 @@ function record(d: Draft, o: Order, tradeId: TradeId, r: FillReport, qty: number
 }
 
 /** Shares that go out of the position: of the leg that sold them, or by hand. */
-function bookOut(d: Draft, w: Work, t: Trade, o: Order, r: FillReport, qty: number, charged: Costs): void {
+export function bookOut(
+  d: Draft,
+  w: Work,
+  t: Trade,
+  o: Order,
+  r: FillReport,
+  qty: number,
+  charged: Costs,
+): void {
   putTrade(d, w, {
     ...t,
     exited: t.exited + qty,
@@ -412,10 +420,19 @@ export function byTurn(w: { orders: readonly Order[] }, scopes: readonly Scope[]
 }
 
 /** Shares that come into the position, under the scope of their entry, or under the one that covers all. */
-function bookIn(d: Draft, w: Work, o: Order, sign: Sign, r: FillReport, qty: number, charged: Costs): Trade {
+export function bookIn(
+  d: Draft,
+  w: Work,
+  o: Order,
+  sign: Sign,
+  r: FillReport,
+  qty: number,
+  charged: Costs,
+  sentence = sentenceOf(d, o),
+): Trade {
   const open = w.trades.find((t) => t.status === 'open' && t.sign === sign);
   const waiting = w.trades.find((t) => t.id === o.tradeId && t.status === 'pending' && t.sign === sign);
-  const first = open ?? waiting ?? newTrade(d, w, sign, sentenceOf(d, o));
+  const first = open ?? waiting ?? newTrade(d, w, sign, sentence);
   if (o.role !== 'entry') sayOf(d, first, { exec: 'OrderStatus', kind: 'turned', shares: qty });
   const t = putTrade(d, w, {
     ...first,

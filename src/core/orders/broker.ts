@@ -13,6 +13,7 @@ import {
   holdingOf,
 } from './desk.ts';
 import { type Draft, draftOf, finished, workOn } from './draft.ts';
+import { expire } from './expiry.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
 import { isQuiet, onPrice } from './rules.ts';
@@ -45,6 +46,9 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       break;
     case 'session':
       onSession(d);
+      break;
+    case 'expiry':
+      expire(d, input.of);
       break;
     case 'clock':
       onClock(d);

@@ -33,6 +33,7 @@ import {
   tickSize,
 } from '../units/index.ts';
 import type { VenueCommand, VenueReport } from '../venue/index.ts';
+import type { Expired } from './expiry.ts';
 import {
   averageEntry,
   type Fill,
@@ -97,6 +98,8 @@ export type BrokerInput =
   /** A symbol has traded, or its quote has changed. */
   | { kind: 'price'; symbol: string }
   | { kind: 'session' }
+  /** Options have come to the end of their last day. */
+  | { kind: 'expiry'; of: readonly Expired[] }
   /** A time has come that {@link dueOrders} named. */
   | { kind: 'clock' }
   | { kind: 'risk unit'; account: AccountId; units: Money }

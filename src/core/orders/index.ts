@@ -24,6 +24,7 @@ export {
   watchesQuotes,
 } from './desk.ts';
 export { allot, legPrice, stopPriceOf, wantedExits } from './exits.ts';
+export type { Expired } from './expiry.ts';
 export { openRisk } from './guards.ts';
 export { dueOrders } from './sessions.ts';
 export * from './types.ts';

@@ -88,6 +88,7 @@ export type Why =
   | 'time over'
   | 'not flat'
   | 'never arrived'
+  | 'contract over'
   | { exchange: string }
   | { guard: Refusal };
 
@@ -471,6 +472,16 @@ export type OrderEvent = {
         averageExit: number;
       }
     | { exec: 'OrderStatus'; kind: 'turned'; shares: number }
+    /** Options came to their end: what each was worth, and the shares that were bought (above zero) or sold for it. */
+    | {
+        exec: 'OrderStatus';
+        kind: 'settled';
+        worth: Price;
+        contracts: number;
+        shares: number;
+        root: string;
+        spot: Price;
+      }
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
     /** The daily loss locks new risk. */
     | { exec: 'OrderStatus'; kind: 'locked'; loss: Money; most: Money }

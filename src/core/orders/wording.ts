@@ -39,6 +39,13 @@ export function eventText(e: OrderEvent): string {
       const net = e.gross - e.costs;
       return `${e.symbol} is flat: out at ${formatPrice(Math.round(e.averageExit))} on average, ${formatMoney(net, true)} after costs${e.risk ? `, ${(net / e.risk).toFixed(2)}R` : ''}`;
     }
+    case 'settled': {
+      const shares = Math.abs(e.shares);
+      const way = e.shares > 0 ? 'bought' : 'sold';
+      return e.worth === 0 && shares === 0
+        ? `${e.symbol} has expired without worth; ${e.root} closed at ${formatPrice(e.spot)}`
+        : `${e.symbol} has expired worth ${formatPrice(e.worth)}${shares === 0 ? '' : `; ${shares} ${e.root} ${way} for it at the close, ${formatPrice(e.spot)}`}`;
+    }
     case 'turned':
       return `The exchange filled ${e.shares} ${e.symbol} more than was held: they stand the other way now, without a stop. Flatten takes them out`;
     case 'locked':
@@ -113,6 +120,8 @@ function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string 
       return ': its time is over';
     case 'pair':
       return ': the order joined with it has filled';
+    case 'contract over':
+      return ': the option has expired';
     case 'not flat':
       return ': the position did not become flat';
     case 'never arrived':

@@ -1,4 +1,4 @@
-import { multiplierOfSymbol } from '../instruments/index.ts';
+import { isOption, multiplierOfSymbol } from '../instruments/index.ts';
 import type { Exit, PlaceTree, RangeTree, Statement, TreeIn, TreeOf } from '../language/index.ts';
 import { ONE } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
@@ -109,7 +109,8 @@ export function bareText(plan: ExitPlan | null, qty: number, symbol: string): st
   ).reduce((a, b) => a + b, 0);
   const trails = plan?.stops.length === 0 && plan.trail !== null;
   const bare = trails && plan.trail?.after === null ? 0 : qty - covered;
-  if (bare === 0) return [];
+  // What an option can lose without one is known, and said as its risk.
+  if (bare === 0 || isOption(symbol)) return [];
   return [`No stop: ${bare} ${symbol} will stand without one${trails ? ' until the trail begins' : ''}.`];
 }
 

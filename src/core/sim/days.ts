@@ -1,5 +1,5 @@
 // A day made from its description and a seed: who moves, on what news, how lively; nothing of where to.
-import type { NewsItem } from '../market/index.ts';
+import type { Listing, NewsItem } from '../market/index.ts';
 import {
   at,
   DAY,
@@ -104,6 +104,7 @@ interface Draft {
   /** A stream of draws of its own. */
   stream(name: string): Random;
   hours: Hours;
+  date: string;
   spec: Pick<PracticeDay, 'volume' | 'lesson'>;
   roles: Map<string, Role>;
   surges: Set<string>;
@@ -166,6 +167,7 @@ function dayOf(
     r,
     stream,
     hours: hoursOn(date),
+    date,
     spec,
     roles: new Map(),
     surges: new Set(),
@@ -329,19 +331,22 @@ function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
   const mean = close < 1 ? 500 : close < 2 ? 320 : c.tier === 1 ? 130 : 230;
   const prints = Math.max(8, Math.min(index ? MOST_PRINTS.index : MOST_PRINTS.usual, volume / mean));
   const instrument = index
-    ? { ...listing(c, close, r), kind: 'index stand-in' as const }
-    : listing(c, close, r);
+    ? { ...listing(c, close, r, d.date), kind: 'index stand-in' as const }
+    : listing(c, close, r, d.date);
   const beta = index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.5 + 0.8 * uniform(r);
   // What of its usual range does not come from market and sector.
   const own = Math.max(
     0.5 * c.range,
     Math.sqrt(Math.max(0, c.range * c.range - TIDE_RANGE * beta * TIDE_RANGE * beta)),
   );
-  const vol = index ? 0.00001 : (own / 1.75 / 20) * (0.8 + 0.4 * uniform(r)) * (close < 1 ? 1.35 : 1);
+  const lively = livelinessOf(instrument);
+  const vol =
+    (index ? 0.00001 : (own / 1.75 / 20) * (0.8 + 0.4 * uniform(r)) * (close < 1 ? 1.35 : 1)) *
+    (index ? 1 : lively);
   const least = index ? 0.00004 : close < 1 ? 0.0025 + 0.006 * uniform(r) : close < 2 ? 0.0008 : 0.00006;
   const rate = (1.1 * prints) / weightedSeconds(phases, hours.end);
   const spread = 1 + 0.25 * Math.max(0, Math.sqrt(Math.sqrt(60 / c.floatM)) - 1);
-  const gap = index ? 0.003 : 0.35 * c.range;
+  const gap = index ? 0.003 : 0.35 * c.range * lively;
   return {
     instrument,
     overnight: gap * normal(r),
@@ -364,6 +369,16 @@ function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
     restricted: false,
     bars: null,
   };
+}
+
+/**
+ * How lively a company's days are against its usual ones, where it has options: as their implied volatility says. Otherwise whoever sells them when they are dear
+ * would earn without a risk that is worth it.
+ */
+function livelinessOf({ options: o }: Listing): number {
+  if (!o?.band) return 1;
+  const against = o.iv / Math.sqrt(o.band.low * o.band.high);
+  return 0.15 + 0.85 * against;
 }
 
 /** Mean shares at a best price: a few prints, and long queues where half a spread could be less than half a tick. */

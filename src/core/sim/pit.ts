@@ -209,7 +209,8 @@ export function carryOutInPit(p: Pit, s: Floorside, command: VenueCommand): Venu
     if (terms.limit === null || !onTick(terms.limit, pitTicks(symbol, x)))
       return `${terms.limit} is not a price on a tick`;
     const ms = s.now - s.dayStart;
-    return ms < REGULAR_OPEN || ms >= s.hours.close ? 'options trade in the regular session' : null;
+    // The session is told of in the millisecond before its first.
+    return ms < REGULAR_OPEN - 1 || ms >= s.hours.close ? 'options trade in the regular session' : null;
   };
   if (command.kind === 'cancel') {
     if (!there) return [{ kind: 'refused', ...head, request: 'cancel', why: 'too late' }];

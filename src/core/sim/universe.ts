@@ -1,4 +1,5 @@
 import { type Borrow, type Listing, SECTORS } from '../market/index.ts';
+import { impliedFacts } from '../options/index.ts';
 import { fromDollars, roundToTick } from '../units/index.ts';
 import { below, createRandom, normal, type Random, uniform } from './random.ts';
 
@@ -98,12 +99,13 @@ export function companies(count: number, taken: readonly string[] = []): Company
 }
 
 /** A company on a given day: its prior candle and numbers, from the day's stream. `close` in dollars. */
-export function listed(c: Company, close: number, r: Random): Listing {
+export function listed(c: Company, close: number, r: Random, date: string): Listing {
   const range = close * c.range * (0.7 + 0.5 * uniform(r));
   const low = close - range * (0.25 + 0.5 * uniform(r));
   const open = low + range * uniform(r);
   const dollars = (d: number) => roundToTick(fromDollars(Math.max(0.0001, d)));
-  const iv = uniform(r);
+  // Nothing follows from it any more; what is drawn after it stays what it was.
+  uniform(r);
   return {
     symbol: c.symbol,
     name: c.name,
@@ -120,6 +122,6 @@ export function listed(c: Company, close: number, r: Random): Listing {
     atr: fromDollars(close * c.range),
     borrow: c.borrow,
     tier: c.tier,
-    options: c.options && { ...c.options, iv: c.options.ivLow + (c.options.ivHigh - c.options.ivLow) * iv },
+    options: c.options && impliedFacts(c.symbol, c.options.ivLow, c.options.ivHigh, date),
   };
 }

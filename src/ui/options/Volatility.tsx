@@ -2,7 +2,7 @@ import type { ChainSlice, Exposure } from '@/worker/protocol';
 import { avg } from '../format';
 
 const amount = (x: number, unit: string): string =>
-  `${x < 0 ? '−' : ''}${unit === '$' ? '$' : ''}${Math.abs(x).toLocaleString('en-US')}${unit === '$' ? '' : unit}`;
+  `${x < 0 ? '−' : ''}${unit === '$' ? '$' : ''}${Math.abs(x).toLocaleString('en-US')}`;
 
 /** The price, how dear options are against their year, and what is held comes to. */
 export function Volatility({ chain }: { chain: ChainSlice }) {
