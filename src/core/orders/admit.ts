@@ -238,7 +238,12 @@ function collared(
   if (limit === null || from === null) return null;
   const { collarPercent } = (b.accounts[e.account] as Broker['accounts'][string]).rules.guards;
   const beyond = ((limit - from) / from) * signOf(side) * 100;
-  const most = collar(side, stop === null ? quote : { ...quote, bid: stop, ask: stop }, last) as Price;
+  const most = collar(
+    side,
+    stop === null ? quote : { ...quote, bid: stop, ask: stop },
+    last,
+    c.listing(e.symbol).ticks,
+  ) as Price;
   // The wider of the two: ten percent of a price of a few cents is less than ten ticks.
   if (beyond <= collarPercent || signOf(side) * (limit - most) <= 0) return null;
   return { code: 'collar', limit, side, from, percent: beyond, most, mostPercent: collarPercent };

@@ -447,7 +447,7 @@ export function bookIn(
   const now = current(w, o.id);
   if (now && now.tradeId !== t.id && o.role === 'entry') putOrder(d, w, { ...now, tradeId: t.id });
   const s = o.role === 'entry' ? scopeFor(d, w, o, t) : undefined;
-  if (!s) return t;
+  if (!s) return updateRisk(d, w, t);
   const basis = { qty: s.basis.qty + qty, notional: s.basis.notional + r.price * qty };
   putScope(w, withRisk({ ...s, basis, riskShares: s.riskShares + qty }));
   return updateRisk(d, w, t);

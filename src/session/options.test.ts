@@ -1,0 +1,188 @@
+import { rootOf } from '../core/instruments/index.ts';
+import { everything, openTrade } from '../core/orders/index.ts';
+import { at } from '../core/units/index.ts';
+import type { DaySource } from './day-ref.ts';
+import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import { simMarket } from './sim-market.ts';
+
+const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };
+const opened = createEngine(simMarket(DAY));
+advance(opened, at(9, 45));
+const kept = structuredClone(save(opened));
+
+function begun(): Engine {
+  const saved = structuredClone(kept);
+  return restore(saved, simMarket(DAY, saved.market), [], null);
+}
+const run = (e: Engine, text: string) => apply(e, { kind: 'run', text, focus: 'VULPN' }).result;
+const done = (e: Engine, text: string) => {
+  const result = run(e, text);
+  expect([text, result.problem]).toEqual([text, null]);
+  return result;
+};
+const held = (e: Engine) =>
+  Object.fromEntries(
+    Object.values(e.state.broker.holdings).flatMap((h) => {
+      const t = openTrade(h);
+      return t ? [[h.symbol, t.sign * (t.entered - t.exited)]] : [];
+    }),
+  );
+/** Equity but for what is held: what expires or trades is neither lost nor made from nothing. */
+const equity = (e: Engine) => account(e).equity;
+const nextDay = (e: Engine) => {
+  advance(e, dayEnd(e));
+  apply(e, { kind: 'next day' });
+};
+
+test('days and deltas become a contract, which the say-back names; bare sizes are contracts; what cannot be is said', () => {
+  const e = begun();
+  expect(done(e, 'buy 2 of 45 days 30 delta call at ask').done[0]).toMatch(
+    /^buy 2 of VULPN 2027-04-16 \d+ call at \d+\.\d\d$/,
+  );
+  expect(done(e, 'buy 1 contract of 2027-03-19 5 put at ask').done[0]).toMatch(
+    /^buy 1 of VULPN 2027-03-19 5 put at/,
+  );
+  const no = (text: string) => run(e, text).problem;
+  expect(no('buy 1 of 2027-03-18 5 call at ask')).toContain('no options that expire on 2027-03-18');
+  expect(no('buy 1 of 2027-03-19 5.30 call at ask')).toContain('no strike of 5.3');
+  expect(no('buy 2 contracts at ask')).toContain('is a stock');
+  expect(no('short 1 of 10 days 30 delta call at bid')).toContain('without cover');
+  expect(no('buy 1 of 2027-03-19 5 call above 3.00')).toContain('stop without a limit');
+  expect(no('buy 1 of 2027-03-19 5 call at ask extended')).toContain('09:30 to 16:00');
+  expect(no('buy 1 of BRYXT 45 days 30 delta call at ask')).toContain('BRYXT has no listed options');
+  expect(no('short 1 vertical of 10 days 30 delta 1 wide put at mid')).toContain('it is a credit');
+  expect(no('short 1 vertical of 10 days 30 delta 1 wide put at mid debit')).toContain('only be a credit');
+  expect(no('close all of 45 days 30 delta 1 wide call at ask')).toContain(
+    'No call verticals of VULPN are held',
+  );
+  expect(no('buy 1 of 2027-03-19 2 call at ask')).toContain('more than 25 %');
+});
+
+test('what an option costs is its price times a hundred, a contract’s fees, and as much power as it can lose', () => {
+  const e = begun();
+  const before = account(e);
+  const { qty, notional, costs } = (() => {
+    done(e, 'buy 2 of 2027-03-19 5 call at ask');
+    const [o] = everything(e.state.broker).orders;
+    return { qty: o?.filled ?? 0, notional: o?.notional ?? 0, costs: o?.costs };
+  })();
+  expect(qty).toBe(2);
+  expect(costs?.commission).toBe(2 * 6_500);
+  const ledger = e.state.broker.accounts.main?.ledger.cash ?? 0;
+  const fees = (costs?.commission ?? 0) + (costs?.venue ?? 0) + (costs?.sec ?? 0) + (costs?.taf ?? 0);
+  expect(ledger).toBe(-(notional * 100) - fees);
+  // Nothing is lent on it: power goes by four times what was paid, and what the spread took of it.
+  const used = before.buyingPower - account(e).buyingPower;
+  expect(Math.abs(used - 4 * (notional * 100 + fees))).toBeLessThan(50);
+  const [t] = everything(e.state.broker).trades;
+  expect(t?.risk).toBe(notional * 100);
+});
+
+test('a vertical is one instrument at one net price; its other side is the same one sold', () => {
+  const e = begun();
+  done(e, 'short 2 verticals of 10 days 30 delta 1 wide put at bid credit');
+  const [name] = Object.keys(held(e));
+  expect(name).toMatch(/^VULPN 2027-03-19 \d\/\d put$/);
+  expect(held(e)).toEqual({ [name as string]: -2 });
+  const [, strikes] = /19 (\d\/\d) put/.exec(name as string) as unknown as [string, string];
+  const [dear, cheap] = strikes.split('/') as [string, string];
+  const credit = everything(e.state.broker).orders[0]?.notional ?? 0;
+  const width = (Number(dear) - Number(cheap)) * 10_000;
+  expect(everything(e.state.broker).trades[0]?.risk).toBe((width * 2 - credit) * 100);
+  // Bought with its cheaper strike first it is sold: as much more of the same.
+  done(e, `buy 1 of 2027-03-19 ${cheap}/${dear} put at 0.01 credit`);
+  expect(held(e)[name as string]).toBe(-3);
+  done(e, 'close 1 of 10 days 30 delta 1 wide put at ask');
+  expect(held(e)[name as string]).toBe(-2);
+});
+
+test('the underlying decides: a three-minute close buys a call, sold at its price or at a gain, whichever comes first', () => {
+  const e = begun();
+  done(e, 'when 3m close > 1: buy 2 of 45 days at the money call at ask + 5c');
+  expect(held(e)).toEqual({});
+  advance(e, at(9, 48, 1));
+  const [name] = Object.keys(held(e)) as [string];
+  expect(rootOf(name)).toBe('VULPN');
+  const out = done(e, `when last <= 0.50 or gain >= 1%: close all of ${name} at bid - 5c`);
+  expect(out.done[0]).toContain(`close all of ${name}`);
+  expect(e.state.desk.waiting).toHaveLength(1);
+  advance(e, at(15, 59));
+  const how = e.state.desk.waited.map((w) => w.how);
+  expect(how).toContain('fired');
+});
+
+test('a session with options is brought back from its log, the same to the last fill', () => {
+  const e = begun();
+  const log = [
+    ...apply(e, { kind: 'run', text: 'buy 3 of 45 days 40 delta put at mid gtc', focus: 'VULPN' }).entries,
+    ...apply(e, {
+      kind: 'run',
+      text: 'short 1 vertical of 10 days 30 delta 1 wide call at mid credit gtc\n  once filled: close all at half the credit gtc',
+      focus: 'VULPN',
+    }).entries,
+    ...apply(e, {
+      kind: 'run',
+      text: 'buy 1 of 10 days at the money call at ask\n  stop 30%\n  target 30%',
+      focus: 'VULPN',
+    }).entries,
+    ...advance(e, at(11)),
+    ...apply(e, { kind: 'run', text: 'close half of 45 days 40 delta put at mid', focus: 'VULPN' }).entries,
+    ...advance(e, at(12)),
+  ];
+  const saved = structuredClone(kept);
+  const again = restore(saved, simMarket(DAY, saved.market), log, at(12));
+  expect(again.state.broker).toEqual(e.state.broker);
+  expect(again.market.save()).toEqual(e.market.save());
+});
+
+test('on its last evening an option is worth what it is in the money; shares change hands at the strike', () => {
+  const e = begun();
+  done(e, 'buy 2 of 2027-03-19 5 call at ask');
+  done(e, 'buy 1 of 2027-03-19 6/5 put at ask debit');
+  done(e, 'short 1 of 2027-03-19 5 put at bid');
+  while (e.market.date < '2027-03-19') nextDay(e);
+  advance(e, e.market.dayStart + at(15, 59, 59));
+  const before = equity(e);
+  const position = held(e);
+  expect(Object.keys(position)).toHaveLength(3);
+  advance(e, e.market.dayStart + at(16, 1));
+  const spot = e.market.last('VULPN') as number;
+  const calls = spot > 50_000 ? 200 : 0;
+  // The 6 put gives shares, the 5 put of the vertical and the one that was sold take some.
+  const puts = (spot < 60_000 ? -100 : 0) + (spot < 50_000 ? 200 : 0);
+  expect(held(e)).toEqual(calls + puts === 0 ? {} : { VULPN: calls + puts });
+  // What the closing auction and the spread made of it in the last second, and nothing else.
+  expect(Math.abs(equity(e) - before)).toBeLessThan(0.12 * spot * 200);
+  const cash = e.state.broker.accounts.main?.ledger.cash ?? 0;
+  expect(cash).toBe(
+    everything(e.state.broker).orders.reduce(
+      (a, o) =>
+        a -
+        (o.side === 'buy' ? 1 : -1) * o.notional * (o.symbol.includes(' ') ? 100 : 1) -
+        o.costs.commission -
+        o.costs.venue -
+        o.costs.sec -
+        o.costs.taf,
+      0,
+    ),
+  );
+});
+
+test('what waits for its price lasts over nights: half the credit closes by itself, weeks later', () => {
+  const e = begun();
+  done(
+    e,
+    'short 1 vertical of 38 days 40 delta 1 wide put at bid credit\n  once filled: close all at half the credit gtc',
+  );
+  const [name] = Object.keys(held(e)) as [string];
+  const closing = () =>
+    everything(e.state.broker).orders.find((o) => o.symbol === name && o.role === 'close');
+  expect(closing()?.limit).toBe(
+    Math.floor((everything(e.state.broker).orders[0]?.notional ?? 0) / 2 / 100) * 100,
+  );
+  for (let k = 0; k < 27 && held(e)[name] !== undefined; k++) nextDay(e);
+  expect(held(e)[name]).toBeUndefined();
+  expect(['Filled', 'Expired']).toContain(
+    closing()?.phase.k === 'ended' ? closing()?.phase.k && 'Filled' : 'Expired',
+  );
+});
