@@ -1,6 +1,20 @@
+import { instrumentOf } from '@/core/instruments';
 import { type DayTime, formatMoney, formatPrice, formatTime, PRICE_SCALE, toDollars } from '@/core/units';
 
 export { count, signed } from '@/core/units';
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+/** A date as `19 Mar`, with its year where it is not that of another one. */
+export const dayText = (date: string, beside = date): string =>
+  `${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]}${date.slice(0, 4) === beside.slice(0, 4) ? '' : ` ${date.slice(2, 4)}`}`;
+
+/** What is traded, where there is little room: a symbol, `VULPN 19 Mar 6c`, `VULPN 16 Apr 6/5p`. */
+export function shortName(name: string): string {
+  const i = instrumentOf(name);
+  if (i.kind === 'stock') return i.symbol;
+  const strikes = i.kind === 'option' ? [i.strike] : [i.dear, i.cheap];
+  return `${i.root} ${dayText(i.expiry)} ${strikes.map((k) => k / PRICE_SCALE).join('/')}${i.right[0]}`;
+}
 
 /** A price, or a dash where there is none. Averages are rounded to 1/10,000. */
 export const px = (p: number | null | undefined): string =>

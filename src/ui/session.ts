@@ -1,6 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
+import { rootOf } from '@/core/instruments';
 import type { DrawnLevel } from '@/core/market';
 import { eventText, type OrderEvent } from '@/core/orders';
 import type { DeskAct } from '@/core/reading';
@@ -14,6 +15,7 @@ import type {
   DaysSlice,
   DepthSlice,
   EarlierSlice,
+  PayoffSlice,
   Peeked,
   Proposal,
   Query,
@@ -65,6 +67,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   waits: WaitsSlice | null;
   /** The option chain that is looked at; null while none is, or the symbol has no options. */
   chain: ChainSlice | null;
+  /** What may come of what the ticket opens, while it is an option. */
+  payoff: PayoffSlice | null;
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
   /** Long work of the worker, while it is under way. */
@@ -110,6 +114,7 @@ export const useSession = create<Session>(() => ({
   depth: null,
   waits: null,
   chain: null,
+  payoff: null,
   desk: null,
   news: null,
 }));
@@ -198,6 +203,7 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
     else if (seen.kind === 'depth') out.depth = seen.depth;
     else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
     else if (seen.kind === 'chain') out.chain = seen.chain;
+    else if (seen.kind === 'payoff') out.payoff = seen.payoff;
     else if (id === 'waits' && seen.kind === 'waits') out.waits = seen.waits;
     else if (seen.kind === 'peeks') Object.assign(out, peeksSeen(id, seen.peeks));
     else besideOthers(out, seen);
@@ -442,8 +448,9 @@ function atDesk(d: DeskAct): void {
   }
 }
 
-/** Puts a symbol into focus everywhere, and remembers it. What waits for a yes was meant for the old one and is dropped. */
-export async function focusOn(symbol: string): Promise<void> {
+/** Puts a symbol, or an option's underlying, into focus everywhere, and remembers it. What waits for a yes was meant for the old one and is dropped. */
+export async function focusOn(name: string): Promise<void> {
+  const symbol = rootOf(name);
   const { sayBack, focus } = useSession.getState();
   if (sayBack.kind === 'confirm' && focus?.symbol !== symbol) discard();
   useSettings.getState().set({ focus: symbol });

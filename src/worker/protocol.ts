@@ -122,6 +122,8 @@ export type Query =
   | { kind: 'depth'; levels: number }
   /** The option chain of the focus, or of a symbol; of an expiry, or of the one that is shown first. */
   | { kind: 'chain'; symbol: string | null; expiry: string | null }
+  /** What may come of the option or vertical that a sentence opens. */
+  | { kind: 'payoff'; text: string }
   /** Orders that wait for a condition, the nearest first. */
   | { kind: 'waits' };
 
@@ -135,7 +137,22 @@ export type Seen =
   | { kind: 'earlier'; earlier: EarlierSlice }
   | { kind: 'depth'; depth: DepthSlice }
   | { kind: 'chain'; chain: ChainSlice | null }
+  | { kind: 'payoff'; payoff: PayoffSlice | null }
   | { kind: 'waits'; waits: WaitsSlice };
+
+/** What becomes of a position by its underlying's price: in dollars for all of it, today, half way, and at its end. Prices in price units. */
+export interface PayoffSlice {
+  name: string;
+  sign: 1 | -1;
+  spot: number;
+  /** Within which the price ends in two of three cases, as the market reckons. */
+  expected: [low: number, high: number];
+  even: number[];
+  days: number;
+  lines: { spot: number; now: number; half: number; end: number }[];
+  /** Today, after so many percent of the price and points of implied volatility. */
+  grid: { moves: number[]; shifts: number[]; values: number[][] };
+}
 
 /** A call or a put of a chain. */
 export interface ChainSide extends Quote, Measured {

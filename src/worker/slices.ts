@@ -1,4 +1,5 @@
 import { multipleOf } from '../core/account/index.ts';
+import { isOption } from '../core/instruments/index.ts';
 import { printTree } from '../core/language/index.ts';
 import { contextOf, type MarketContext, minuteOf } from '../core/market/index.ts';
 import {
@@ -11,7 +12,7 @@ import {
 } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { shelf } from '../core/units/index.ts';
-import { brokerContext } from '../session/circuit.ts';
+import { brokerContext, markOf } from '../session/circuit.ts';
 import { account, accountInUse, type Engine } from '../session/engine.ts';
 import { stagedText } from '../session/scripts.ts';
 import { marketView, stocksOf } from '../session/view.ts';
@@ -196,12 +197,14 @@ function bookTeller(): (b: Broker, events: readonly OrderEvent[]) => BookSlice {
   };
 }
 
-function marksSlice({ state: { broker }, market }: Engine): MarksSlice {
+function marksSlice(e: Engine): MarksSlice {
+  const { broker } = e.state;
+  const { market } = e;
   const last: Record<string, number | null> = {};
   const ahead: Record<number, number> = {};
   for (const h of Object.values(broker.holdings)) {
     if (!market.has(h.symbol)) continue;
-    last[h.symbol] = market.last(h.symbol);
+    last[h.symbol] = isOption(h.symbol) ? markOf(e, h.symbol) : market.last(h.symbol);
     for (const o of h.orders) {
       const wire = wireOf(o);
       const n = wire && market.ahead(o.symbol, wire.id);

@@ -3,6 +3,7 @@ import { barsOf, minuteOf, vwapOf } from '../core/market/index.ts';
 import { MINUTE } from '../core/units/index.ts';
 import type { Engine } from '../session/engine.ts';
 import { chainSlice } from './chain.ts';
+import { payoffSlice } from './payoff.ts';
 import { peekedAt } from './peeked.ts';
 import type { Query, Seen, SymbolSlice, TableSlice } from './protocol.ts';
 import { type Table, tableSlice } from './table.ts';
@@ -27,6 +28,7 @@ const COUNTS_EVERY = 1_000;
 const PEEKS_EVERY = 400;
 const WAITS_EVERY = 250;
 const CHAIN_EVERY = 300;
+const PAYOFF_EVERY = 700;
 
 /** A watch for a query. A table is read before, because a rule with a mistake is answered at once. */
 export function createWatch(query: Query, table: Table | null): Watch {
@@ -49,6 +51,8 @@ export function createWatch(query: Query, table: Table | null): Watch {
       return watchWaits();
     case 'chain':
       return watchChain(query.symbol, query.expiry);
+    case 'payoff':
+      return watchPayoff(query.text);
   }
 }
 
@@ -120,6 +124,21 @@ function watchChain(wanted: string | null, expiry: string | null): Watch {
       due = wall + CHAIN_EVERY;
       key = now;
       return { kind: 'chain', chain: chainSlice(engine, symbol, expiry) };
+    },
+  };
+}
+
+function watchPayoff(text: string): Watch {
+  let due = 0;
+  let key = '';
+  return {
+    anew: () => watchPayoff(text),
+    changes({ engine, focus }, wall) {
+      const now = `${focus} ${engine.market.now()} ${engine.state.seq}`;
+      if (wall < due || now === key) return null;
+      due = wall + PAYOFF_EVERY;
+      key = now;
+      return { kind: 'payoff', payoff: payoffSlice(engine, text, focus) };
     },
   };
 }

@@ -11,6 +11,7 @@ export {
 export { impliedFacts, impliedOn, impliedYear } from './implied-level.ts';
 export { contractGreeks, insideProbability, type Measured, strikesListed } from './measures.ts';
 export { type Pitch, pitchOf } from './net.ts';
+export { type Outlook, outlookOf, worthAt } from './outlook.ts';
 export {
   type ChainMoment,
   chainMoment,
@@ -30,4 +31,5 @@ export {
   surfaceOf,
   varianceUntil,
   volatilityAt,
+  YEAR_DAYS,
 } from './surface.ts';

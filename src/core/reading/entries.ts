@@ -1,5 +1,12 @@
 import { approvalOf } from '../account/index.ts';
-import { instrumentOf, isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
+import {
+  instrumentOf,
+  isOption,
+  legsOf,
+  mostToLose,
+  multiplierOfSymbol,
+  rootOf,
+} from '../instruments/index.ts';
 import {
   type Exit,
   nearestName,
@@ -10,6 +17,7 @@ import {
   type TreeOf,
 } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
+import { fairGreeks, outlookOf, YEAR_DAYS } from '../options/index.ts';
 import { accountNow, allot, collar, type Intent, needOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
 import {
   clockOf,
@@ -103,7 +111,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     withSize: (size) => ({ ...s, size }),
     lastOf: (symbol) => c.view(symbol)?.last ?? null,
   });
-  out.facts = factsOf(qty, basis, resolved, perShare, c);
+  out.facts = { ...factsOf(qty, basis, resolved, perShare, c), ...outlookFor(basis, qty) };
   out.named.push(...priced.named, ...(resolved?.named ?? []));
   out.sayBack = printTree({
     ...s,
@@ -246,6 +254,27 @@ function factsOf(
     costs: bothWays(b.view.symbol, b.side, qty, b.from, b.from, c),
     targets: targetsOf(resolved, b, qty),
     power: powerOf(b, qty, c),
+  };
+}
+
+/** What may come of an option or a vertical, for all of it. */
+function outlookFor(b: Basis, qty: number): Pick<NonNullable<Reading['facts']>, 'outlook'> {
+  const { symbol } = b.view;
+  const m = isOption(symbol) ? b.c.chain(rootOf(symbol)) : null;
+  const sign = signOf(b.side);
+  const o = m && outlookOf(symbol, sign, b.from, m);
+  if (!m || !o) return {};
+  const all = (perShare: number): Money => money(Math.round(perShare * qty * multiplierOfSymbol(symbol)));
+  const theta = legsOf(symbol).reduce((a, l) => a + l.sign * fairGreeks(l.contract, m).theta, 0);
+  return {
+    outlook: {
+      most: o.most === null ? null : all(o.most),
+      least: o.least === null ? null : all(o.least),
+      even: o.even,
+      profit: o.profit,
+      half: o.half,
+      perDay: all((sign * theta) / YEAR_DAYS),
+    },
   };
 }
 

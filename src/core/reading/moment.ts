@@ -137,6 +137,15 @@ export interface OrderFacts {
   targets: readonly { price: Price; shares: number; net: Money }[];
   /** Buying power used, and what is left after it. */
   power?: { used: Money; left: Money };
+  /** Of options: the most that all of it can make and lose (null: without end), where it is even, how probably it ends with a profit, or, sold, is once worth half; what a day makes of it. */
+  outlook?: {
+    most: Money | null;
+    least: Money | null;
+    even: number[];
+    profit: number;
+    half: number | null;
+    perDay: Money;
+  };
 }
 
 /** An alert that a script asks for, with its prices as of now. */

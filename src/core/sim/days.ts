@@ -339,7 +339,7 @@ function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
     0.5 * c.range,
     Math.sqrt(Math.max(0, c.range * c.range - TIDE_RANGE * beta * TIDE_RANGE * beta)),
   );
-  const lively = livelinessOf(instrument);
+  const lively = CAST.some((k) => k.symbol === c.symbol) ? 1 : livelinessOf(instrument);
   const vol =
     (index ? 0.00001 : (own / 1.75 / 20) * (0.8 + 0.4 * uniform(r)) * (close < 1 ? 1.35 : 1)) *
     (index ? 1 : lively);
@@ -373,7 +373,7 @@ function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
 
 /**
  * How lively a company's days are against its usual ones, where it has options: as their implied volatility says. Otherwise whoever sells them when they are dear
- * would earn without a risk that is worth it.
+ * would earn without a risk that is worth it. Those of which a day is told go by what is told.
  */
 function livelinessOf({ options: o }: Listing): number {
   if (!o?.band) return 1;

@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
-import { avg, px, signed, usd } from '../format';
+import { avg, px, shortName, signed, usd } from '../format';
 import { focusOn, useSession } from '../session';
 import { type Card, cardsOf } from '../trade/cards';
 import { lineColour } from '../trade/trade-view';
@@ -61,7 +61,7 @@ function CardButton({ card: c, focused }: { card: Card; focused: boolean }) {
       onClick={() => void focusOn(c.symbol)}
     >
       <span className="truncate">
-        <b className={focused ? 'text-focus' : ''}>{c.symbol}</b>{' '}
+        <b className={focused ? 'text-focus' : ''}>{shortName(c.symbol)}</b>{' '}
         <span className={c.side === 'long' ? 'text-up' : 'text-down'}>
           {c.state === 'waits'
             ? c.side === 'long'

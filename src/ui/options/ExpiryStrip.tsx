@@ -1,9 +1,5 @@
 import type { ChainSlice } from '@/worker/protocol';
-
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-/** `19 Mar`, and the year where it is another one. */
-export const dayText = (date: string, from: string): string =>
-  `${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]}${date.slice(0, 4) === from.slice(0, 4) ? '' : ` ${date.slice(2, 4)}`}`;
+import { dayText } from '../format';
 
 /** The expiries in a row, each with the days to it and how far the market reckons the price to move until then. */
 export function ExpiryStrip({ chain, choose }: { chain: ChainSlice; choose(expiry: string): void }) {

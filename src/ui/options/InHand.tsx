@@ -1,7 +1,6 @@
 import { nameOf, type OptionContract } from '@/core/instruments';
 import type { ChainSlice } from '@/worker/protocol';
-import { px } from '../format';
-import { dayText } from './ExpiryStrip';
+import { dayText, px } from '../format';
 
 /** What is known of the contract that the hand is on. */
 export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: OptionContract | null }) {

@@ -8,6 +8,7 @@ import { ask, useSession, watch } from '../session';
 import { ChainTable } from './ChainTable';
 import { ExpiryStrip } from './ExpiryStrip';
 import { InHand } from './InHand';
+import { Payoff } from './Payoff';
 import { Volatility } from './Volatility';
 
 /** The option chain of the focus, with the ticket that a press fills. */
@@ -42,7 +43,7 @@ export function OptionsView() {
             {symbol !== undefined && !listed ? (
               <>
                 {symbol} has no listed options. In the <Link href="/scan">Scan</Link> the field “options
-                listed” finds what has; anything can be brought into focus by typing its symbol after Ctrl+K.
+                listed” finds what has; anything can be brought into focus by typing its symbol after F2.
               </>
             ) : phase === 'ready' ? (
               'The chain is on its way. Before its first quote of the day a company has none.'
@@ -54,7 +55,8 @@ export function OptionsView() {
       </div>
       <div className="flex w-[300px] shrink-0 flex-col gap-1.5">
         <InHand chain={here} hand={hand} />
-        <div className="h-[230px] shrink-0">
+        <Payoff />
+        <div className="h-[170px] shrink-0">
           <Sentence />
         </div>
       </div>

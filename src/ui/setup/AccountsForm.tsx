@@ -4,7 +4,7 @@ import { yupResolver } from '@hookform/resolvers/yup';
 import { useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { object, string } from 'yup';
-import type { AccountRules } from '@/core/account';
+import { type AccountRules, approvalOf, type OptionsApproval } from '@/core/account';
 import { type AccountId, moneyFromDollars } from '@/core/units';
 import { Choice } from '../primitives/Choice';
 import { act, ask, useSession } from '../session';
@@ -53,9 +53,34 @@ export function AccountsForm() {
           </button>
         )}
       </p>
+      <Approval account={account} />
       <GuardsForm key={`g${account.id}`} account={account} use={account.id === inUse.id ? inUse : null} />
       <FeesForm key={`f${account.id}`} account={account} />
     </section>
+  );
+}
+
+/** What options an account may trade. */
+function Approval({ account }: { account: Kept }) {
+  const { rules, fees } = account;
+  const levels: [OptionsApproval, string][] = [
+    ['none', 'no options'],
+    ['long', 'calls and puts that are bought, puts secured by cash'],
+    ...(rules.kind === 'margin' ? [['spreads', 'those and verticals'] as [OptionsApproval, string]] : []),
+  ];
+  return (
+    <div className="mt-2 flex items-center gap-2">
+      <span className="text-[13px] text-quiet">Options it may trade</span>
+      <Choice<OptionsApproval>
+        label="Options it may trade"
+        className="w-80"
+        value={approvalOf(rules)}
+        options={levels}
+        change={(options) =>
+          void ask({ kind: 'account', id: account.id as AccountId, rules: { ...rules, options }, fees })
+        }
+      />
+    </div>
   );
 }
 

@@ -22,6 +22,9 @@ const schema = object({
   sec: numberIn(0, 1_000),
   taf: numberIn(0, 1),
   tafMost: numberIn(0, 1_000),
+  contract: numberIn(0, 100),
+  contractVenue: numberIn(-10, 10),
+  contractTaf: numberIn(0, 1),
 });
 
 const FIELDS = [
@@ -34,6 +37,9 @@ const FIELDS = [
   ['sec', 'SEC fee, $ a million sold'],
   ['taf', 'TAF, $ a share sold'],
   ['tafMost', 'TAF at most, $'],
+  ['contract', 'Commission a contract, $'],
+  ['contractVenue', 'Exchange and clearing, a contract, $'],
+  ['contractTaf', 'TAF, $ a contract sold'],
 ] as const;
 
 const dollars = (units: number): string => startText(units / PRICE_SCALE);
@@ -57,6 +63,9 @@ export function FeesForm({ account }: { account: Kept }) {
       sec: dollars(last.secPerMillion),
       taf: startText(last.tafMicros / 1e6),
       tafMost: dollars(last.tafMost),
+      contract: dollars(last.perContract ?? DEFAULT_FEES.perContract ?? 0),
+      contractVenue: dollars(last.venueContract ?? DEFAULT_FEES.venueContract ?? 0),
+      contractTaf: startText((last.tafContractMicros ?? DEFAULT_FEES.tafContractMicros ?? 0) / 1e6),
     },
   });
   const save = form.handleSubmit(async (f) => {
@@ -71,6 +80,9 @@ export function FeesForm({ account }: { account: Kept }) {
       secPerMillion: units(f.sec),
       tafMicros: Math.round((numberOf(f.taf) ?? 0) * 1e6),
       tafMost: units(f.tafMost),
+      perContract: units(f.contract),
+      venueContract: units(f.contractVenue),
+      tafContractMicros: Math.round((numberOf(f.contractTaf) ?? 0) * 1e6),
     };
     const fees = [...account.fees.filter((t) => t.from !== f.from), table];
     if (await keep(account, account.next ?? account.rules, fees)) setSaid(`Kept: holds from ${f.from} on.`);

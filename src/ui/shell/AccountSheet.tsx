@@ -1,6 +1,7 @@
 'use client';
 
 import { powerOf } from '@/core/account';
+import { isOption, mostToLose, multiplierOfSymbol } from '@/core/instruments';
 import { averageEntry, isLive, type Order, openOf, positionOf, type Trade } from '@/core/orders';
 import { PRICE_SCALE } from '@/core/units';
 import type { AccountSlice } from '@/worker/protocol';
@@ -154,9 +155,13 @@ function Sheet({ account: a }: { account: AccountSlice }) {
 }
 
 /** Power that a position uses, at its price now. */
-const used = (t: Trade, last: number | null, multiple: number): number =>
-  powerOf(t.sign * positionOf(t), last ?? averageEntry(t) ?? 0, multiple);
-const needed = (o: Order): number => openOf(o) * (o.works?.to ?? o.limit ?? o.stop ?? 0);
+const used = (t: Trade, last: number | null, multiple: number): number => {
+  const at = last ?? averageEntry(t) ?? 0;
+  if (!isOption(t.symbol)) return powerOf(t.sign * positionOf(t), at, multiple);
+  return mostToLose(t.symbol, t.sign, at) * positionOf(t) * multiplierOfSymbol(t.symbol) * multiple;
+};
+const needed = (o: Order): number =>
+  openOf(o) * (o.works?.to ?? o.limit ?? o.stop ?? 0) * multiplierOfSymbol(o.symbol);
 
 function Row({
   what,

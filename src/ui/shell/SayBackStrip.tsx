@@ -1,9 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import { type OrderId, type Price, parsePrice } from '@/core/units';
+import type { OrderFacts } from '@/core/reading';
+import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
-import { px, usd } from '../format';
+import { avg, px, usd } from '../format';
 import { act, confirm, discard, say, useSession } from '../session';
 import { orderSentence } from '../trade/order-sentence';
 
@@ -143,6 +144,7 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
               <span className="num text-text">{f.targets.map((t) => usd(t.net, true)).join(', ')}</span>
             </>
           )}
+          {f.outlook && <Ahead of={f.outlook} />}
           {f.power && (
             <>
               {' '}
@@ -165,6 +167,24 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
         <Warning key={w} text={w} />
       ))}
     </p>
+  );
+}
+
+/** What may come of options: the most either way, where it is even, and how probable that is. */
+function Ahead({ of: o }: { of: NonNullable<OrderFacts['outlook']> }) {
+  const parts = [
+    `at most ${o.most === null ? 'without end' : usd(o.most, true)}`,
+    `at worst ${o.least === null ? 'without end' : usd(-o.least as Money, true)}`,
+    ...(o.even.length > 0 ? [`even at ${o.even.map((e) => avg(e)).join(' and ')}`] : []),
+    `a profit in ${(o.profit * 100).toFixed(0)} %`,
+    ...(o.half === null ? [] : [`once worth half in ${(o.half * 100).toFixed(0)} %`]),
+    `${usd(o.perDay, true)} a day`,
+  ];
+  return (
+    <>
+      {' '}
+      · <span className="num text-text">{parts.join(' · ')}</span>
+    </>
   );
 }
 
