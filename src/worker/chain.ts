@@ -14,7 +14,7 @@ import {
   yearsLeft,
 } from '../core/options/index.ts';
 import { openTrade, positionOf } from '../core/orders/index.ts';
-import { daysBetween, type Price } from '../core/units/index.ts';
+import { daysBetween, epochDay, type Price } from '../core/units/index.ts';
 import type { Engine } from '../session/engine.ts';
 import { chainOf } from '../session/moment.ts';
 import type { ChainRow, ChainSide, ChainSlice, Exposure } from './protocol.ts';
@@ -46,13 +46,15 @@ export function chainSlice(e: Engine, symbol: string, expiry: string | null): Ch
     expiry: shown,
     expiries: dates.map((d) => {
       const years = yearsLeft(date, ms, d);
-      return { date: d, days: daysBetween(date, d), move: Math.sqrt(varianceUntil(m.surface, years)) };
+      const move = Math.sqrt(varianceUntil(m.surface, years));
+      return { date: d, days: daysBetween(date, d), move, iv: years > 0 ? move / Math.sqrt(years) : 0 };
     }),
     iv: Math.sqrt(varianceUntil(m.surface, MONTH) / MONTH),
     rank: rankOf(
       options.iv,
       year.map((w) => w.iv),
     ),
+    year: year.map((w) => ({ ago: epochDay(date) - w.day, iv: w.iv })),
     rows: strikes.map(row),
     mine: exposureOf(e, symbol),
     all: exposureOf(e, null),

@@ -5,6 +5,7 @@ import { advance, dayEnd } from '../session/engine.ts';
 import { journalOf } from '../session/journal.ts';
 import { symbolView } from '../session/moment.ts';
 import { DONE as NOTHING_DONE, runInput } from '../session/scripts.ts';
+import { findVerticals } from './find-verticals.ts';
 import type { Desk } from './hosted.ts';
 import { namedPrices } from './names.ts';
 import { PAUSED } from './pace.ts';
@@ -156,6 +157,7 @@ export const handlers: Handlers = {
   journal: async ({ h, store }) => ({ kind: 'journal', lines: journalOf(await store.log(h.attempt.id)) }),
   plan: ({ h }, r) => ({ kind: 'plan', seen: planSeen(h.engine, h.focus, r.text, r) }),
   why: (d, r) => ({ kind: 'why', ...whyOf(d.h.engine.market, d.h.table, numberOf(d, r.symbol)) }),
+  'find verticals': ({ h }, r) => ({ kind: 'find verticals', ...findVerticals(h.engine, r.asked) }),
   values: (d, r) => ({ kind: 'values', values: valuesOf(d.h.engine.market, numberOf(d, r.symbol)) }),
   sparks: ({ h }, r) => ({ kind: 'sparks', lines: r.who.map((i) => sparkOf(h.engine.market, i)) }),
   'day start': async (d) => ({

@@ -59,6 +59,8 @@ export type Request =
   | { kind: 'names' }
   /** For a symbol: what of the scan on the table it passes, and what keeps it out. */
   | { kind: 'why'; symbol: string }
+  /** Companies whose options are dear against their year, each with the vertical that would be sold. */
+  | { kind: 'find verticals'; asked: VerticalsAsked }
   /** Every field of a symbol, in the order of the registry; NaN is not known. */
   | { kind: 'values'; symbol: string }
   /** Prices of the day so far, one each ten minutes, for the symbols with these numbers. */
@@ -140,6 +142,38 @@ export type Seen =
   | { kind: 'payoff'; payoff: PayoffSlice | null }
   | { kind: 'waits'; waits: WaitsSlice };
 
+/** What verticals are looked for: IV rank from, price in dollars, a sector or none, and which one to sell of each. */
+export interface VerticalsAsked {
+  rank: number;
+  from: number;
+  to: number;
+  sector: string;
+  days: number;
+  delta: number;
+  width: string;
+  right: 'call' | 'put';
+}
+export interface VerticalFound {
+  symbol: string;
+  sector: string;
+  spot: number;
+  iv: number;
+  rank: number;
+  /** As a sentence names it, and the one that it comes to now. */
+  text: string;
+  name: string;
+  mid: number;
+  /** What one can lose, and the power that it needs; in 1/10,000 dollar. */
+  least: number;
+  needs: number;
+  /** What one can lose, in the account's R. */
+  r: number;
+  profit: number;
+  affordable: boolean;
+  /** Options of the company are held already. */
+  held: boolean;
+}
+
 /** What becomes of a position by its underlying's price: in dollars for all of it, today, half way, and at its end. Prices in price units. */
 export interface PayoffSlice {
   name: string;
@@ -182,10 +216,12 @@ export interface ChainSlice {
   open: boolean;
   expiry: string;
   /** Each with the days to it, and how far the market reckons the price to move until then (one deviation, as a part of it). */
-  expiries: { date: string; days: number; move: number }[];
+  expiries: { date: string; days: number; move: number; iv: number }[];
   /** Implied volatility of a month, and its rank in 52 weeks. */
   iv: number;
   rank: number;
+  /** The same over the 52 weeks before, each week's, oldest first: days before today and volatility. */
+  year: { ago: number; iv: number }[];
   rows: ChainRow[];
   mine: Exposure;
   all: Exposure;
@@ -237,6 +273,7 @@ export interface Answers {
     | { kind: 'watch'; ok: true }
     | { kind: 'watch'; ok: false; problem: string; from: number; to: number };
   names: { kind: 'names'; symbol: string; names: NamedNow[]; plans: string[]; levels: string[] };
+  'find verticals': { kind: 'find verticals'; rows: VerticalFound[]; fit: number };
   why: { kind: 'why'; clauses: ClauseAnswer[]; place: number | null; passing: number; hidden: boolean };
   values: { kind: 'values'; values: Float64Array };
   sparks: { kind: 'sparks'; lines: Int32Array[] };

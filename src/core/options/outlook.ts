@@ -31,8 +31,14 @@ export interface Outlook {
   paid: number;
 }
 
-/** What may come of buying (`sign` 1) or selling (−1) an option or a vertical by its name at a price, as it stands now. */
-export function outlookOf(name: string, sign: 1 | -1, paid: number, m: ChainMoment): Outlook | null {
+/** What may come of buying (`sign` 1) or selling (−1) an option or a vertical by its name at a price, as it stands now; `withHalf`: with the probability of half, which takes the most work. */
+export function outlookOf(
+  name: string,
+  sign: 1 | -1,
+  paid: number,
+  m: ChainMoment,
+  withHalf = true,
+): Outlook | null {
   const legs = legsOf(name).map(({ sign: s, contract }): Leg => {
     const years = yearsLeft(m.under.date, m.under.ms, contract.expiry);
     return {
@@ -57,7 +63,7 @@ export function outlookOf(name: string, sign: 1 | -1, paid: number, m: ChainMome
     least: !bounded && far < 0 ? null : Math.max(0, -Math.min(...values)),
     even,
     profit: profitOf(even, at, legs, m, years),
-    half: sign === -1 ? halfway(legs, paid / 2, m.spot, years) : null,
+    half: sign === -1 && withHalf ? halfway(legs, paid / 2, m.spot, years) : null,
     years,
     spot: m.spot,
     legs,

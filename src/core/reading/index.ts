@@ -1,6 +1,7 @@
 export { lengthText } from './conditions.ts';
 export { bothWays } from './costs.ts';
 export { resolvePlan } from './exits.ts';
+export { contractNow } from './instruments.ts';
 export type {
   AlertAsked,
   Chain,

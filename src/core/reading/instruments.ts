@@ -12,7 +12,7 @@ import {
 } from '../options/index.ts';
 import { openTrade } from '../orders/index.ts';
 import { daysBetween, PRICE_SCALE, type Price, price } from '../units/index.ts';
-import { type RunContext, refuse } from './moment.ts';
+import { Refused, type RunContext, refuse } from './moment.ts';
 
 /** What a sentence's `of …` comes to: the name that is traded, and whether the sentence's first strike is the cheaper one, so that buying it sells the name. */
 export interface Meant {
@@ -147,4 +147,14 @@ export function viewOf(symbol: string | null, c: RunContext, closing = true): Sy
   const because = isOption(wanted) ? c.unlisted(wanted) : null;
   if (because !== null) refuse({ code: 'no contract', because });
   return c.view(wanted) ?? refuse({ code: 'unknown symbol', symbol: wanted });
+}
+
+/** The contract or vertical that a text such as `VULPN 45 days 30 delta 5 wide put` comes to now; null where there is none. */
+export function contractNow(text: string, c: RunContext): string | null {
+  try {
+    return meantBy(text, c, false).name;
+  } catch (e) {
+    if (e instanceof Refused) return null;
+    throw e;
+  }
 }

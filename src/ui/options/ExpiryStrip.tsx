@@ -4,7 +4,7 @@ import { dayText } from '../format';
 /** The expiries in a row, each with the days to it and how far the market reckons the price to move until then. */
 export function ExpiryStrip({ chain, choose }: { chain: ChainSlice; choose(expiry: string): void }) {
   return (
-    <div className="flex gap-1 overflow-x-auto px-3 py-2" role="group" aria-label="Expiries">
+    <div className="flex shrink-0 gap-1 overflow-x-auto px-3 py-2" role="group" aria-label="Expiries">
       {chain.expiries.map((e) => (
         <button
           key={e.date}

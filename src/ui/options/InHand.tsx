@@ -21,34 +21,32 @@ export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: Option
   const paid = side.ask ?? 0;
   const even = hand.right === 'call' ? hand.strike + paid : hand.strike - paid;
   const rows: [string, string][] = [
-    ['bid × ask', `${px(side.bid)} × ${px(side.ask)}`],
-    ['contracts there', `${side.bidSize} × ${side.askSize}`],
-    ['spread', wide === null ? '–' : `${wide.toFixed(0)} % of its price`],
-    ['implied volatility', `${(side.iv * 100).toFixed(1)} %`],
+    ['there', `${side.bidSize} × ${side.askSize}`],
+    ['spread', wide === null ? '–' : `${wide.toFixed(0)} %`],
+    ['IV', `${(side.iv * 100).toFixed(1)} %`],
     ['delta', side.delta.toFixed(2)],
-    ['a day takes', `$${Math.abs(side.theta * 100).toFixed(2)} a contract`],
-    ['a point of IV', `$${(side.vega * 100).toFixed(2)} a contract`],
-    ['ends in the money', `${(side.inside * 100).toFixed(0)} %`],
-    ['bought at the ask', `$${(paid / 100).toFixed(0)} a contract, even at ${px(even)}`],
+    ['a day', `−$${Math.abs(side.theta * 100).toFixed(2)}`],
+    ['a point of IV', `$${(side.vega * 100).toFixed(2)}`],
+    ['ends inside', `${(side.inside * 100).toFixed(0)} %`],
+    ['even at', px(Math.round(even))],
   ];
   return (
     <section className="panel min-h-0 grow overflow-y-auto px-3 py-2" aria-label="Contract in hand">
       <h2 className="heading">Contract in hand</h2>
       <p className="num mt-1 text-[15px]" title={nameOf(hand)}>
-        {hand.root} {dayText(hand.expiry, chain.date)} {px(hand.strike)} {hand.right}
+        {dayText(hand.expiry, chain.date)} {px(hand.strike)} {hand.right}{' '}
+        <span className="text-[13px]">
+          {px(side.bid)} × {px(side.ask)}
+        </span>
       </p>
-      <table className="mt-2 w-full text-[12.5px]">
-        <tbody>
-          {rows.map(([what, value]) => (
-            <tr key={what}>
-              <th scope="row" className="py-0.5 pr-2 text-left font-normal text-quiet">
-                {what}
-              </th>
-              <td className="num py-0.5 text-right">{value}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <dl className="mt-1 grid grid-cols-2 gap-x-3 text-[12px]">
+        {rows.map(([what, value]) => (
+          <div key={what} className="flex justify-between gap-2 py-px">
+            <dt className="text-quiet">{what}</dt>
+            <dd className="num text-right">{value}</dd>
+          </div>
+        ))}
+      </dl>
     </section>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import type { OptionContract } from '@/core/instruments';
@@ -7,9 +8,19 @@ import { Sentence } from '../desk/Sentence';
 import { ask, useSession, watch } from '../session';
 import { ChainTable } from './ChainTable';
 import { ExpiryStrip } from './ExpiryStrip';
+import { FindVerticals } from './FindVerticals';
 import { InHand } from './InHand';
 import { Payoff } from './Payoff';
 import { Volatility } from './Volatility';
+
+const VolatilityPictures = dynamic(() => import('./VolatilityPictures'), { ssr: false });
+
+type Shown = 'chain' | 'pictures' | 'find';
+const SHOWN: readonly (readonly [Shown, string])[] = [
+  ['chain', 'Chain'],
+  ['pictures', 'Volatility'],
+  ['find', 'Find verticals'],
+];
 
 /** The option chain of the focus, with the ticket that a press fills. */
 export function OptionsView() {
@@ -18,6 +29,7 @@ export function OptionsView() {
   const phase = useSession((s) => s.phase);
   const [expiry, setExpiry] = useState<string | null>(null);
   const [hand, setHand] = useState<OptionContract | null>(null);
+  const [shown, setShown] = useState<Shown>('chain');
   useEffect(() => {
     if (symbol === undefined) return;
     void watch('chain', { kind: 'chain', symbol: null, expiry });
@@ -32,11 +44,30 @@ export function OptionsView() {
     <main className="flex h-full min-h-[560px] min-w-0 gap-1.5 p-1.5">
       <h1 className="sr-only">Options</h1>
       <div className="panel flex min-w-0 grow flex-col">
-        {here ? (
+        <div className="flex shrink-0 gap-1 px-3 pt-2" role="group" aria-label="What is shown">
+          {SHOWN.map(([id, name]) => (
+            <button
+              key={id}
+              type="button"
+              className="btn py-0.5"
+              aria-pressed={shown === id}
+              onClick={() => setShown(id)}
+            >
+              {name}
+            </button>
+          ))}
+        </div>
+        {shown === 'find' ? (
+          <FindVerticals taken={() => setShown('chain')} />
+        ) : here ? (
           <>
             <Volatility chain={here} />
             <ExpiryStrip chain={here} choose={setExpiry} />
-            <ChainTable chain={here} hand={hand} take={setHand} />
+            {shown === 'chain' ? (
+              <ChainTable chain={here} hand={hand} take={setHand} />
+            ) : (
+              <VolatilityPictures chain={here} />
+            )}
           </>
         ) : (
           <p className="m-auto max-w-md p-6 text-center text-quiet">

@@ -27,7 +27,7 @@ export function Payoff() {
   if (!payoff) return null;
   return (
     <section
-      className="panel flex h-[300px] shrink-0 flex-col px-3 py-2"
+      className="panel flex h-[286px] shrink-0 flex-col px-3 py-2"
       aria-label="What may come of the ticket"
     >
       <h2 className="heading">What may come of it</h2>
@@ -45,8 +45,8 @@ export function Payoff() {
             <th className="text-left font-normal">today, price</th>
             {payoff.grid.moves.map((m) => (
               <th key={m} className="text-right font-normal">
-                {m > 0 ? '+' : ''}
-                {m}%
+                {m > 0 ? '+' : m < 0 ? '−' : '±'}
+                {Math.abs(m)}%
               </th>
             ))}
           </tr>
@@ -55,8 +55,8 @@ export function Payoff() {
           {payoff.grid.shifts.map((points, r) => (
             <tr key={points}>
               <th scope="row" className="text-left font-normal text-quiet">
-                IV {points > 0 ? '+' : ''}
-                {points}
+                IV {points > 0 ? '+' : points < 0 ? '−' : '±'}
+                {Math.abs(points)}
               </th>
               {payoff.grid.moves.map((m, k) => {
                 const value = payoff.grid.values[r]?.[k] ?? 0;

@@ -7,11 +7,11 @@ import { object, string } from 'yup';
 import { type AccountRules, approvalOf, type OptionsApproval } from '@/core/account';
 import { type AccountId, moneyFromDollars } from '@/core/units';
 import { Choice } from '../primitives/Choice';
+import { NumberInput, numberIn, numberOf } from '../primitives/NumberField';
 import { act, ask, useSession } from '../session';
 import { FeesForm } from './FeesForm';
 import { GuardsForm } from './GuardsForm';
 import type { Kept } from './kept';
-import { NumberInput, numberIn, numberOf } from './number-field';
 
 /** The accounts: their guards with what is used of them, their fees, and new ones. */
 export function AccountsForm() {

@@ -6,8 +6,8 @@ import { useForm } from 'react-hook-form';
 import { object, string } from 'yup';
 import { DEFAULT_FEES, type FeeTable } from '@/core/account';
 import { PRICE_SCALE } from '@/core/units';
+import { NumberInput, numberIn, numberOf, startText } from '../primitives/NumberField';
 import { type Kept, keep } from './kept';
-import { NumberInput, numberIn, numberOf, startText } from './number-field';
 
 const schema = object({
   from: string()

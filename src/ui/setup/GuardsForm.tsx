@@ -8,10 +8,10 @@ import type { Guards } from '@/core/account';
 import { type AccountId, money, moneyFromDollars, toDollars } from '@/core/units';
 import type { AccountSlice } from '@/worker/protocol';
 import { usd } from '../format';
+import { NumberInput, numberIn, numberOf, startText } from '../primitives/NumberField';
 import { Tick } from '../primitives/Tick';
 import { useSession } from '../session';
 import { type Kept, keep } from './kept';
-import { NumberInput, numberIn, numberOf, startText } from './number-field';
 
 const MOST = 100_000_000;
 const dollarsOf = (m: number | null): string => startText(m === null ? null : toDollars(m as never));

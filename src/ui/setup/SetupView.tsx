@@ -6,12 +6,12 @@ import { useForm } from 'react-hook-form';
 import { object } from 'yup';
 import { toDollars } from '@/core/units';
 import { Choice } from '../primitives/Choice';
+import { numberIn, numberOf } from '../primitives/NumberField';
 import { OneOf } from '../primitives/OneOf';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { AccountsForm } from './AccountsForm';
 import { LineForm } from './LineForm';
-import { numberIn, numberOf } from './number-field';
 import { SecondZone } from './SecondZone';
 
 /** The most that one trade may be set to risk, in dollars. */

@@ -120,7 +120,8 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
       )}
       {f && peeked.problem === null && (
         <span className="mr-3 text-quiet">
-          cost <span className="num text-text">{usd(f.cost)}</span>
+          {f.outlook && f.side === 'sell' ? 'brings' : 'cost'}{' '}
+          <span className="num text-text">{usd(f.cost)}</span>
           {f.risk !== null && (
             <>
               {' '}
