@@ -186,3 +186,18 @@ test('what waits for its price lasts over nights: half the credit closes by itse
     closing()?.phase.k === 'ended' ? closing()?.phase.k && 'Filled' : 'Expired',
   );
 });
+
+test('flattened at night, options wait for the session and go then; shares go at once', () => {
+  const e = begun();
+  done(e, 'buy 2 of 45 days at the money call at ask');
+  done(e, 'buy 100 at 5c through');
+  advance(e, at(17));
+  expect(Object.keys(held(e))).toHaveLength(2);
+  done(e, 'flatten everything');
+  advance(e, at(17, 30));
+  expect(Object.keys(held(e)).filter((s) => s.includes(' '))).toHaveLength(1);
+  nextDay(e);
+  advance(e, e.market.dayStart + at(9, 40));
+  expect(held(e)).toEqual({});
+  expect(everything(e.state.broker).orders.every((o) => o.phase.k === 'ended')).toBe(true);
+});

@@ -1,6 +1,7 @@
 // The small moves of one record in a step's draft, and what is said of them.
 
 import { NO_COSTS } from '../account/index.ts';
+import { isOption } from '../instruments/index.ts';
 import type { Quote } from '../market/index.ts';
 import {
   type AccountId,
@@ -41,10 +42,10 @@ export function collar(side: Side, quote: Quote, last: Price | null, ticks?: Tic
   return from === null ? null : collarFrom(side, from as Price, ticks);
 }
 
-/** Sends shares of a trade out ahead of everything else: at market, or outside the regular session at a limit within the collar. */
+/** Sends shares of a trade out ahead of everything else: at market, or outside the regular session at a limit within the collar. Options wait for the session. */
 export function takeOut(d: Draft, w: Work, t: Trade, qty: number, limit: Price | null = null): void {
   const side = sideOf(-t.sign as Sign);
-  const regular = d.context.session === 'regular';
+  const regular = d.context.session === 'regular' || isOption(w.symbol);
   const within = limit ?? collar(side, d.context.quote(w.symbol), d.context.last(w.symbol), w.ticks);
   addOrder(d, w, {
     account: w.account,

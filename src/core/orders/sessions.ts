@@ -1,5 +1,7 @@
 // What the bounds of sessions do to orders: day orders end, GTC orders and exits sleep and wake.
+
 import { settleBy } from '../account/index.ts';
+import { isOption } from '../instruments/index.ts';
 import { dayOf, roundToTick, signOf, type Ticks, tickSize } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { activate, addOrder, collar, end, fallAsleep, putOrder, reprice, say, worksIn } from './changes.ts';
@@ -127,7 +129,7 @@ function goOut(d: Draft, w: Work, s: Scope): void {
   const qty = openOfScope(s) - going;
   if (qty <= 0) return;
   const side = exitSide(s);
-  const regular = d.context.session === 'regular';
+  const regular = d.context.session === 'regular' || isOption(w.symbol);
   const limit = regular ? null : collar(side, d.context.quote(w.symbol), d.context.last(w.symbol), w.ticks);
   addOrder(d, w, {
     ...PLAIN_TERMS,

@@ -139,7 +139,8 @@ function flattenOne(symbol: string, c: RunContext, out: Reading): string[] {
   if (!trade && waiting === 0) return [];
   const v = viewOf(symbol, c);
   const side = sideOf(trade?.sign === 1 ? -1 : 1);
-  const regular = c.session === 'regular';
+  // Options wait for the session, and go at market then.
+  const regular = c.session === 'regular' || isOption(symbol);
   const limit =
     regular || !trade
       ? null

@@ -160,6 +160,7 @@ export function pitQuote(p: Pit, name: string, s: Floorside): Quote {
   const orders = p.stalls[name]?.orders ?? [];
   let { bid, ask, bidSize, askSize } = q;
   for (const o of orders) {
+    if (o.life !== 'day') continue;
     const open = o.qty - o.filled;
     const limit = o.limit as Price;
     if (o.side === 'buy') {
@@ -297,7 +298,9 @@ function enterStall(s: Floorside, st: Stall, o: Standing): VenueReport[] {
     out.push(fill(st, s, o, l.price, qty, 'removed', touch as Price));
   }
   if (o.filled >= o.qty) return out;
-  if (o.life !== 'day') return [...out, { kind: 'out', ...head, why: 'unfilled rest' }];
+  // What takes what there is waits while nothing is quoted.
+  const waits = o.life === 'take' && q.ask === null;
+  if (o.life !== 'day' && !waits) return [...out, { kind: 'out', ...head, why: 'unfilled rest' }];
   const best = o.side === 'buy' ? q.bid : q.ask;
   o.ahead = best === limit ? (o.side === 'buy' ? q.bidSize : q.askSize) : 0;
   st.orders.push(o);
@@ -370,11 +373,20 @@ export function look(p: Pit, s: Floorside, name: string): VenueReport[] {
   const q = pitchNow(name, s);
   settle(st, s);
   if (q.ask !== null) {
+    takersGo(st, s, out);
     makersTake(p, st, s, q, out);
     crowdComes(p, st, s, q, out);
   }
   if (st.orders.length === 0 && st.taken.buy + st.taken.sell < 0.5) delete p.stalls[name];
   return out;
+}
+
+/** What waited for a quote takes what is there. */
+function takersGo(st: Stall, s: Floorside, out: VenueReport[]): void {
+  for (const o of st.orders.filter((x) => x.life === 'take')) {
+    st.orders = st.orders.filter((x) => x !== o);
+    out.push(...enterStall(s, st, o));
+  }
 }
 
 /** A maker gives up a part of what he earns, another part each time: nearer to his price it comes soon, at what it is worth to him never. */
