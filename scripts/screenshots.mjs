@@ -77,6 +77,20 @@ try {
   await page.getByRole('button', { name: 'Pause' }).click();
   await page.getByRole('button', { name: 'Run', exact: true }).waitFor();
   await shoot('desk');
+  await go('Options');
+  await page.getByRole('table', { name: /^Chain of/ }).waitFor();
+  await page
+    .getByRole('button', { name: /^bid [\d.]+ of the 5.00 put/ })
+    .first()
+    .click();
+  await page
+    .getByRole('button', { name: /^bid [\d.]+ of the 4.50 put/ })
+    .first()
+    .click({ modifiers: ['Shift'] });
+  await page.getByRole('region', { name: 'What may come of the ticket' }).locator('path').first().waitFor();
+  await shoot('options');
+  await go('Desk');
+  await page.getByTestId('depth').waitFor();
   const arrange = async (name) => {
     await page.getByLabel('Arrangements of the Desk').first().click();
     await page.getByRole('button', { name, exact: true }).click();
@@ -140,9 +154,6 @@ try {
   await shoot('rehearse');
   await go('Review');
   await shoot('review');
-  await page.getByRole('button', { name: 'Journal', exact: true }).click();
-  await page.getByTestId('journal-line').first().waitFor();
-  await shoot('journal');
   await go('Setup');
   await shoot('setup');
   await page.getByLabel('Dawn').check();

@@ -32,10 +32,15 @@ export function payoffSlice(e: Engine, text: string, focus: string): PayoffSlice
     expected: [m.spot - move, m.spot + move],
     even: o.even,
     days: Math.round(o.years * 365),
-    lines: Array.from({ length: POINTS }, (_, k) => {
-      const spot = from + ((to - from) * k) / (POINTS - 1);
-      return { spot, now: at(spot, o.years), half: at(spot, o.years / 2), end: at(spot, 0) };
-    }),
+    // With the strikes among them, so that its corners are where they are.
+    lines: [...Array.from({ length: POINTS }, (_, k) => from + ((to - from) * k) / (POINTS - 1)), ...strikes]
+      .sort((a, b) => a - b)
+      .map((spot) => ({
+        spot,
+        now: at(spot, o.years),
+        half: at(spot, o.years / 2),
+        end: at(spot, 0),
+      })),
     grid: {
       moves: MOVES,
       shifts: SHIFTS,

@@ -83,6 +83,11 @@ const text = fc.constantFrom(
   'when ask >= level "slope": buy 20 at 3c through extended\n stop 5c',
   'when last <= level "lid": short 30 at 3c through extended\n stop 2%',
   'clear drawings',
+  'buy 2 of 45 days 30 delta call at mid gtc',
+  'buy 3 of 10 days at the money put at ask\n stop 20%\n target 20%',
+  'short 1 vertical of 10 days 30 delta 1 wide put at mid - 2c credit\n once filled: close all at half the credit gtc',
+  'when last >= 6.50 or gain >= 3%: close all of 45 days 30 delta call at bid - 5c',
+  'close half of 10 days 30 delta 1 wide put at ask',
 );
 const focus = fc.constantFrom('VULPN', 'VULPN', 'ORBNT', 'SOLVN', 'TARNH');
 const latency = fc.constantFrom(null, { from: 5, to: 60 }, { from: 100, to: 900 });
