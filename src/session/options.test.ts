@@ -1,6 +1,6 @@
 import { rootOf } from '../core/instruments/index.ts';
 import { everything, openTrade } from '../core/orders/index.ts';
-import { at } from '../core/units/index.ts';
+import { at, moneyFromDollars } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
 import { simMarket } from './sim-market.ts';
@@ -76,6 +76,22 @@ test('what an option costs is its price times a hundred, a contract’s fees, an
   expect(Math.abs(used - 4 * (notional * 100 + fees))).toBeLessThan(50);
   const [t] = everything(e.state.broker).trades;
   expect(t?.risk).toBe(notional * 100);
+});
+
+test('open risk counts what options without a stop can lose, held and working', () => {
+  const e = begun();
+  const main = e.state.broker.accounts.main;
+  if (!main) throw new Error('no account');
+  const rules = { ...main.rules, guards: { ...main.rules.guards, openRisk: moneyFromDollars(500) } };
+  apply(e, { kind: 'account', id: main.id, rules, fees: main.fees });
+  nextDay(e);
+  advance(e, e.market.dayStart + at(9, 45));
+  done(e, 'buy 1 of 45 days at the money call at ask');
+  const each = (everything(e.state.broker).orders[0]?.notional ?? 0) * 100;
+  // So many pass alone, and not beside the one that is held.
+  const alone = Math.floor(moneyFromDollars(500) / each);
+  expect(run(e, `buy ${alone} of 45 days at the money call at ask`).problem).toMatch(/Guard on open risk/);
+  done(e, `buy ${alone - 2} of 45 days at the money call at ask`);
 });
 
 test('a vertical is one instrument at one net price; its other side is the same one sold', () => {

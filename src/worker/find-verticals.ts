@@ -25,7 +25,7 @@ export function findVerticals(e: Engine, a: VerticalsAsked): { rows: VerticalFou
   const facts = factsOf(market.instruments);
   const fit: number[] = [];
   market.instruments.forEach((x, i) => {
-    const price = (market.board.last[i] as number) / PRICE_SCALE || x.priorClose / PRICE_SCALE;
+    const price = (market.last(x.symbol) ?? x.priorClose) / PRICE_SCALE;
     if (!x.options || (facts.ivRank[i] as number) < a.rank || price < a.from || price > a.to) return;
     if (a.sector !== '' && x.sector !== a.sector) return;
     // What hardly trades has no options that anybody would sell.

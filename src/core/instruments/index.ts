@@ -8,7 +8,6 @@ export {
   stock,
 } from './instrument.ts';
 export {
-  combinationOf,
   contractsIn,
   instrumentOf,
   isOption,

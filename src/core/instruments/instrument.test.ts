@@ -9,7 +9,6 @@ import {
   tickSize,
 } from '../units/index.ts';
 import {
-  combinationOf,
   contractOf,
   idOf,
   instrumentOf,
@@ -43,15 +42,11 @@ test('published names: examples, and every contract is read back', () => {
   const put: OptionContract = { ...call, right: 'put', strike: fromDollars(45) };
   expect(idOf(call)).toBe('VULPN 270416C00047500');
   expect(idOf(put)).toBe('VULPN 270416P00045000');
-  const v: Vertical = {
-    kind: 'vertical',
-    root: 'VULPN',
-    expiry: '2027-04-16',
-    right: 'put',
-    dear: fromDollars(45),
-    cheap: fromDollars(40),
-  };
-  expect(idOf(combinationOf(v))).toBe('+1 VULPN 270416P00045000 -1 VULPN 270416P00040000');
+  const legs = [
+    { ratio: 1, of: put },
+    { ratio: -1, of: { ...put, strike: fromDollars(40) } },
+  ];
+  expect(idOf({ kind: 'combination', legs })).toBe('+1 VULPN 270416P00045000 -1 VULPN 270416P00040000');
   expect(contractOf('VULPN 270416X00045000')).toBeNull();
   expect(contractOf('VULPN')).toBeNull();
   fc.assert(fc.property(contract, (c) => expect(contractOf(idOf(c))).toEqual(c)));

@@ -1,5 +1,5 @@
 import { PRICE_SCALE, type Price, price, type Ticks } from '../units/index.ts';
-import { type Combination, type OptionContract, type Stock, stock } from './instrument.ts';
+import { type OptionContract, type Stock, stock } from './instrument.ts';
 
 /** Two contracts of one expiry and right, one bought and one sold in one step; the dearer one first, so that a net price is never below zero. */
 export interface Vertical {
@@ -89,12 +89,6 @@ export function legsOf(name: string): { sign: 1 | -1; contract: OptionContract }
     { sign: -1, contract: leg(i.cheap) },
   ];
 }
-
-/** The same as a combination of legs, for what knows contracts by their published names. */
-export const combinationOf = (v: Vertical): Combination => ({
-  kind: 'combination',
-  legs: legsOf(nameOf(v)).map((l) => ({ ratio: l.sign, of: l.contract })),
-});
 
 /** In which steps what a name names is priced, by the class of its options. Net prices of verticals go in cents (common practice). */
 export function ticksOf(name: string, penny: boolean): Ticks {

@@ -205,7 +205,7 @@ const beyond = (b: Boundary, spot: number): boolean =>
 const insideOf = (o: Terms): number => Math.max(0, o.way * (o.spot - o.strike));
 
 /**
- * Price of an American option; within 2e-5 of its strike where volatility lies between 5 and 300 %. Rate and
+ * Price of an American option; the least exact where the yield is above the rate and volatility is low. Rate and
  * dividend yield must not be below zero. A put that bears no interest, and a call on what pays no dividend, are worth what the European one is.
  */
 export function american(o: Terms, volatility: number): number {

@@ -72,6 +72,7 @@ function deliver(d: Draft, w: Work, shares: number, spot: Price, sentence: strin
   if (out === qty) return;
   const t = bookIn(d, w, o, sign, report(d, o, spot, qty - out), qty - out, NO_COSTS, sentence);
   record(d, o, t.id, report(d, o, spot, qty - out), qty - out, NO_COSTS);
+  d.past.orders = shelf.put(d.past.orders, { ...o, tradeId: t.id });
 }
 
 const report = (d: Draft, o: Order, price: Price, qty: number): FillReport => ({

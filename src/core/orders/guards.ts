@@ -16,6 +16,7 @@ import {
 } from './desk.ts';
 import { legPrice, newestScope } from './exits.ts';
 import {
+  averageEntry,
   type ExitPlan,
   isStaying,
   type NewIntent,
@@ -142,7 +143,22 @@ function lossFrom(s: Scope, from: number): number | null {
   return stops.length === 0 ? null : meanRisk(stops);
 }
 
-/** What all stops of an account together would lose where they stand: of what is held, from its average, and of working entries. */
+/** What an option, held or to be entered, can lose where no stop says less. */
+function bareOption(h: Holding, own: number | null, c: BrokerContext): number {
+  const t = openTrade(h);
+  const held =
+    t && !h.scopes.some((s) => s.tradeId === t.id)
+      ? mostToLose(h.symbol, t.sign, averageEntry(t) ?? 0) * positionOf(t)
+      : 0;
+  return entriesOf(h, own)
+    .filter((o) => o.scopeId === null)
+    .reduce(
+      (a, o) => a + mostToLose(h.symbol, signOf(o.side), o.limit ?? c.last(h.symbol) ?? 0) * openOf(o),
+      held,
+    );
+}
+
+/** What all stops of an account together would lose where they stand, and options without one at most: of what is held, from its average, and of working entries. */
 export function openRisk(b: Broker, account: string, c: BrokerContext, own: number | null = null): number {
   let all = 0;
   for (const h of Object.values(b.holdings)) {
@@ -156,6 +172,7 @@ export function openRisk(b: Broker, account: string, c: BrokerContext, own: numb
       const s = h.scopes.find((x) => x.id === o.scopeId);
       if (s) sum += (lossFrom(s, o.limit ?? o.stop ?? c.last(h.symbol) ?? 0) ?? 0) * openOf(o);
     }
+    if (isOption(h.symbol)) sum += bareOption(h, own, c);
     all += sum * h.multiplier;
   }
   return Math.round(all);

@@ -1,5 +1,5 @@
 // Where options trade: makers who requote after the underlying, the crowd that trades now and then, and the trader's orders.
-import { instrumentOf, isOption, rootOf } from '../instruments/index.ts';
+import { instrumentOf, isOption, rootOf, ticksOf } from '../instruments/index.ts';
 import type { Listing, Quote } from '../market/index.ts';
 import {
   chainMoment,
@@ -77,10 +77,7 @@ const fade = (ms: number): number => {
 };
 
 /** In which steps a contract's or vertical's prices go. */
-export function pitTicks(name: string, x: Listing): Ticks {
-  if (instrumentOf(name).kind === 'vertical') return 'cent';
-  return classOf(x).penny ? 'penny class' : 'nickel class';
-}
+export const pitTicks = (name: string, x: Listing): Ticks => ticksOf(name, classOf(x).penny);
 
 const LISTED = new Map<string, { date: string; why: string | null; listing: Listing }>();
 /** Why a contract or vertical cannot be traded on a date; null when it can. */
