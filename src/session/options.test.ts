@@ -103,6 +103,8 @@ test('a vertical is one instrument at one net price; its other side is the same 
   const [, strikes] = /19 (\d\/\d) put/.exec(name as string) as unknown as [string, string];
   const [dear, cheap] = strikes.split('/') as [string, string];
   const credit = everything(e.state.broker).orders[0]?.notional ?? 0;
+  // Two verticals are four contracts.
+  expect(everything(e.state.broker).orders[0]?.costs.commission).toBe(4 * 6_500);
   const width = (Number(dear) - Number(cheap)) * 10_000;
   expect(everything(e.state.broker).trades[0]?.risk).toBe((width * 2 - credit) * 100);
   // Bought with its cheaper strike first it is sold: as much more of the same.

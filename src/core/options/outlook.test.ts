@@ -1,7 +1,7 @@
 import { sampleStock } from '../../../tests/sample.ts';
 import { createRandom, normal } from '../sim/random.ts';
 import { at, price } from '../units/index.ts';
-import { chainMoment, outlookOf, pitchOf, RATE, worthAt } from './index.ts';
+import { chainMoment, contractGreeks, makersQuote, outlookOf, pitchOf, RATE, worthAt } from './index.ts';
 
 const m = chainMoment({
   listing: {
@@ -33,6 +33,28 @@ test('most, least and breakeven of verticals and single options, by hand', () =>
   // Whoever has the other side of it wins what this one loses.
   const other = outlookOf('VULPN 2027-04-16 45/40 put', 1, 12_000, m);
   expect((sold?.profit ?? 0) + (other?.profit ?? 0)).toBeCloseTo(1, 10);
+});
+
+test('a vertical is quoted narrower than its legs one by one, and within them; theta is what a day takes', () => {
+  const leg = (strike: number) => ({
+    kind: 'option' as const,
+    root: 'VULPN',
+    expiry: '2027-04-16',
+    right: 'put' as const,
+    strike: price(strike * 10_000),
+  });
+  const [dear, cheap] = [makersQuote(leg(45), m), makersQuote(leg(40), m)];
+  const both = pitchOf('VULPN 2027-04-16 45/40 put', m);
+  const apart = { bid: (dear.bid ?? 0) - (cheap.ask ?? 0), ask: (dear.ask ?? 0) - (cheap.bid ?? 0) };
+  expect(both.bid).toBeGreaterThanOrEqual(apart.bid);
+  expect(both.ask).toBeLessThanOrEqual(apart.ask);
+  expect((both.ask ?? 0) - (both.bid ?? 0)).toBeLessThan(0.9 * (apart.ask - apart.bid));
+  const g = contractGreeks(leg(45), m, null, null);
+  const [years, vol] = [38.2 / 365, g.iv];
+  const one = [{ sign: 1 as const, way: -1 as const, strike: 450_000, volatility: vol }];
+  const day = (worthAt(one, m.spot, years - 1 / 365) - worthAt(one, m.spot, years)) / 10_000;
+  expect(g.theta / day).toBeGreaterThan(0.85);
+  expect(g.theta / day).toBeLessThan(1.15);
 });
 
 // Source: simulation of the lognormal distribution, 40,000 paths of 120 steps (standard error 0.0025); 1 − |delta| as a rule of thumb (common practice).

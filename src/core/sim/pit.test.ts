@@ -19,6 +19,7 @@ import {
   look,
   nextLook,
   openPit,
+  pitAhead,
   pitchNow,
   pitOrders,
   pitTicks,
@@ -249,4 +250,34 @@ test('what does not trade is refused in words: hours, strikes, expiries, a stopp
   expect(why('VULPN 2027-04-16 48 call', {}, { qty: 0 })).toContain('whole number');
   expect(why('VULPN 2027-04-16 48 call', {}, { limit: price(20_001) })).toContain('not a price on a tick');
   expect(pitchNow('VULPN 2027-04-16 48 call', side({ mid: 482_000, stopped: () => true })).ask).toBeNull();
+});
+
+test('at the makers’ price one waits behind what they show; they take no more at a look than they show', () => {
+  const name = NAMES[0] as string;
+  const s = side({ mid: 482_000 });
+  const q = pitchNow(name, s);
+  const order = {
+    side: 'buy' as const,
+    qty: 400,
+    life: 'day' as const,
+    route: 'lit' as const,
+    postOnly: false,
+    short: false,
+  };
+  const joined = openPit(3);
+  carryOutInPit(joined, s, { kind: 'new', symbol: name, id: 1 as WireId, ...order, limit: q.bid });
+  expect(pitAhead(joined, name, 1 as WireId)).toBe(q.bidSize);
+  const inside = roundToTick((q.ask as number) - 1, 'down', pitTicks(name, LISTING));
+  const near = openPit(3);
+  carryOutInPit(near, s, { kind: 'new', symbol: name, id: 1 as WireId, ...order, limit: inside });
+  expect(pitAhead(near, name, 1 as WireId)).toBe(0);
+  for (let k = 0; k < 8; k++) {
+    const due = nextLook(near);
+    const fills = look(near, side({ mid: 482_000, now: due?.at ?? 0 }), name).flatMap((r) =>
+      r.kind === 'fill' ? [r.qty] : [],
+    );
+    // A maker half of what he shows, and somebody of the crowd at most ten.
+    expect(fills.reduce((a, b) => a + b, 0)).toBeLessThanOrEqual(Math.ceil(2.5 * q.askSize) + 10);
+    expect(Math.max(0, ...fills)).toBeLessThan(400);
+  }
 });
