@@ -5,8 +5,7 @@ import { emptyLedger, type Ledger, settledCash } from './ledger.ts';
 import { INITIAL_PART, maintenanceOf, powerOf } from './margin.ts';
 
 /** Nothing; long calls and puts and puts secured by cash; those and verticals. Calls sold without cover are for nobody here. */
-export const OPTIONS_APPROVALS = ['none', 'long', 'spreads'] as const;
-export type OptionsApproval = (typeof OPTIONS_APPROVALS)[number];
+export type OptionsApproval = 'none' | 'long' | 'spreads';
 
 /** What options an account may trade: a margin account everything there is unless it is said otherwise, a cash account no verticals. */
 export const approvalOf = ({ options, kind }: Pick<AccountRules, 'options' | 'kind'>): OptionsApproval =>

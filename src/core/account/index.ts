@@ -12,7 +12,6 @@ export {
   type Locate,
   MAIN,
   multipleOf,
-  OPTIONS_APPROVALS,
   type OptionsApproval,
   openAccount,
   type PositionView,

@@ -8,7 +8,7 @@ export {
   type Terms,
   type Way,
 } from './european.ts';
-export { impliedFacts, impliedOn, impliedYear } from './implied-level.ts';
+export { impliedFacts, impliedYear } from './implied-level.ts';
 export { contractGreeks, insideProbability, type Measured, strikesListed } from './measures.ts';
 export { type Pitch, pitchOf } from './net.ts';
 export { type Outlook, outlookOf, worthAt } from './outlook.ts';
@@ -25,7 +25,6 @@ export {
 export {
   doubtOf,
   newsDates,
-  newsMove,
   RATE,
   type Surface,
   surfaceOf,

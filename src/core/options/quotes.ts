@@ -73,9 +73,7 @@ export function makersVolatility(c: OptionContract, m: ChainMoment, years: numbe
   return volatilityAt(m.surface, ln(c.strike / m.spot) - RATE * years, years);
 }
 
-/** What a contract is worth to those who quote it. */
-export const fairOf = (c: OptionContract, m: ChainMoment): number => fairQuick(c, m).price;
-
+/** What a quote of a contract is made of: what it is worth to those who quote it, and what it moves with. */
 function fairQuick(c: OptionContract, m: ChainMoment): Pick<Priced, 'price' | 'delta' | 'vega'> {
   const o = termsOf(c, m);
   return americanQuick(o, makersVolatility(c, m, o.years));
