@@ -89,26 +89,38 @@ const dollars = (t: Token | undefined): string | null =>
     : null;
 
 /** How a strike is written from a place on, and what would be expected there. */
-function takeStrike(tokens: readonly Token[], i: number): { strike: StrikeText; next: number } | null {
+function takeStrike(
+  tokens: readonly Token[],
+  i: number,
+  expect: (i: number, word: string) => void,
+): { strike: StrikeText; next: number } | null {
   const delta = counted(tokens, i, 'delta', 'deltas');
   if (delta && delta.n >= 1 && delta.n <= 99)
     return { strike: { kind: 'delta', delta: delta.n }, next: delta.next };
   const out = counted(tokens, i, 'out');
   if (out && out.n >= 1) return { strike: { kind: 'out', out: out.n }, next: out.next };
-  if (tokens[i]?.word === 'at' && tokens[i + 1]?.word === 'the' && tokens[i + 2]?.word === 'money')
-    return { strike: { kind: 'money' }, next: i + 3 };
+  const money = ['at', 'the', 'money'];
+  const said = money.findIndex((w, k) => tokens[i + k]?.word !== w);
+  if (said < 0) return { strike: { kind: 'money' }, next: i + money.length };
+  if (said > 0) expect(i + said, money[said] as string);
   const strike = dollars(tokens[i]);
   return strike === null || strike === '0' ? null : { strike: { kind: 'strike', strike }, next: i + 1 };
 }
 
-function takeOther(tokens: readonly Token[], i: number): { other: OptionText['other']; next: number } {
+function takeOther(
+  tokens: readonly Token[],
+  i: number,
+  expect: (i: number, word: string) => void,
+): { other: OptionText['other']; next: number } {
   if (tokens[i]?.text === '/') {
     const strike = dollars(tokens[i + 1]);
     if (strike !== null) return { other: { kind: 'strike', strike }, next: i + 2 };
   }
   const wide = dollars(tokens[i]);
-  if (wide !== null && wide !== '0' && tokens[i + 1]?.word === 'wide')
-    return { other: { kind: 'wide', dollars: wide }, next: i + 2 };
+  if (wide !== null && wide !== '0') {
+    if (tokens[i + 1]?.word === 'wide') return { other: { kind: 'wide', dollars: wide }, next: i + 2 };
+    expect(i + 1, 'wide');
+  }
   return { other: null, next: i };
 }
 
@@ -132,6 +144,20 @@ const RIGHTS: Readonly<Record<string, 'call' | 'put'>> = {
   puts: 'put',
 };
 
+/** When it expires: `45 days` or a date; null where neither stands. */
+function takeExpiry(
+  tokens: readonly Token[],
+  i: number,
+  expect: (i: number, word: string) => void,
+): Taken<ExpiryText> | null {
+  const days = counted(tokens, i, 'days', 'day');
+  if (days) return { value: { kind: 'days', days: days.n }, next: days.next };
+  const bare = tokens[i];
+  if (isCount(bare) && bare.unit === '') expect(i + 1, 'days');
+  const date = bare?.kind === 'date' ? DATE.take(tokens, i, {}, expect) : null;
+  return date && { ...date, value: { kind: 'date', date: date.value } };
+}
+
 /** The option from its expiry on; null where no expiry stands. */
 function takeOption(
   tokens: readonly Token[],
@@ -139,25 +165,24 @@ function takeOption(
   root: string | null,
   expect: (i: number, word: string) => void,
 ): Taken<string> | null {
-  const days = counted(tokens, i, 'days', 'day');
-  const date = tokens[i]?.kind === 'date' ? DATE.take(tokens, i, {}, expect) : null;
-  if (!days && !date) return null;
-  if (date?.finding) return { ...date, value: root ?? 'X' };
-  const expiry: ExpiryText = days
-    ? { kind: 'days', days: days.n }
-    : { kind: 'date', date: date?.value ?? '' };
-  const from = days?.next ?? date?.next ?? i;
-  const strike = takeStrike(tokens, from);
+  const when = takeExpiry(tokens, i, expect);
+  if (!when) return null;
+  if (when.finding) return { ...when, value: root ?? 'X' };
+  const { value: expiry, next: from } = when;
+  const strike = takeStrike(tokens, from, expect);
   const asFar = root ?? 'X';
   const found = (k: number) => (tokens[k] ? `“${tokens[k]?.text}”` : 'nothing');
   if (!strike) {
     for (const w of ['at the money', '30 delta', '2 out']) expect(from, w);
     return unfit(asFar, from, found(from), 'a strike: 47.50, 30 delta, at the money or 2 out', from);
   }
-  const { other, next } = takeOther(tokens, strike.next);
+  const { other, next } = takeOther(tokens, strike.next, expect);
   const right = RIGHTS[tokens[next]?.word ?? ''];
   if (!right) {
-    for (const w of ['call', 'put', ...(other ? [] : ['5 wide'])]) expect(next, w);
+    // A bare whole number may yet become the count of another kind of strike.
+    const counts = strike.strike.kind === 'strike' && isCount(tokens[from]) && next === from + 1;
+    for (const w of ['call', 'put', ...(other ? [] : ['5 wide']), ...(counts ? ['delta', 'out'] : [])])
+      expect(next, w);
     return unfit(asFar, next, found(next), 'call or put', next);
   }
   return { value: optionText({ root, expiry, strike: strike.strike, other, right }), next: next + 1 };
