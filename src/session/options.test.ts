@@ -108,7 +108,7 @@ test('a vertical is one instrument at one net price; its other side is the same 
   const width = (Number(dear) - Number(cheap)) * 10_000;
   expect(everything(e.state.broker).trades[0]?.risk).toBe((width * 2 - credit) * 100);
   // Bought with its cheaper strike first it is sold: as much more of the same.
-  done(e, `buy 1 of 2027-03-19 ${cheap}/${dear} put at 0.01 credit`);
+  done(e, `buy 1 of 2027-03-19 ${cheap}/${dear} put at bid credit`);
   expect(held(e)[name as string]).toBe(-3);
   done(e, 'close 1 of 10 days 30 delta 1 wide put at ask');
   expect(held(e)[name as string]).toBe(-2);
@@ -198,7 +198,7 @@ test('what waits for its price lasts over nights: half the credit closes by itse
   expect(closing()?.limit).toBe(
     Math.floor((everything(e.state.broker).orders[0]?.notional ?? 0) / 2 / 100) * 100,
   );
-  for (let k = 0; k < 27 && held(e)[name] !== undefined; k++) nextDay(e);
+  for (let k = 0; k < 28 && held(e)[name] !== undefined; k++) nextDay(e);
   expect(held(e)[name]).toBeUndefined();
   expect(['Filled', 'Expired']).toContain(
     closing()?.phase.k === 'ended' ? closing()?.phase.k && 'Filled' : 'Expired',

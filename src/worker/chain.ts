@@ -9,6 +9,7 @@ import {
   interestOf,
   type Measured,
   makersQuote,
+  marketYearsLeft,
   strikesListed,
   varianceUntil,
   yearsLeft,
@@ -46,7 +47,7 @@ export function chainSlice(e: Engine, symbol: string, expiry: string | null): Ch
     expiry: shown,
     expiries: dates.map((d) => {
       const years = yearsLeft(date, ms, d);
-      const move = Math.sqrt(varianceUntil(m.surface, years));
+      const move = Math.sqrt(varianceUntil(m.surface, marketYearsLeft(date, ms, d)));
       return { date: d, days: daysBetween(date, d), move, iv: years > 0 ? move / Math.sqrt(years) : 0 };
     }),
     iv: Math.sqrt(varianceUntil(m.surface, MONTH) / MONTH),

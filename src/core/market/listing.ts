@@ -32,6 +32,8 @@ export interface Listing {
     ivHigh: number;
     /** Between what it usually wanders; the range itself where it is left out. */
     band?: { low: number; high: number };
+    /** How much livelier the day is than usual because of the day before, in its usual variances; 0 where it is left out. */
+    heat?: number;
   } | null;
 }
 

@@ -19,6 +19,7 @@ import {
   impliedYear,
   isStrike,
   makersQuote,
+  marketYearsLeft,
   RATE,
   strikesAround,
   surfaceOf,
@@ -70,7 +71,7 @@ interface Leg {
 function legsOf(m: ChainMoment, expiry: string): Leg[] {
   const dense = classOf(m.under.listing).dense;
   const years = yearsLeft(m.under.date, m.under.ms, expiry);
-  const deviation = Math.sqrt(varianceUntil(m.surface, years));
+  const deviation = Math.sqrt(varianceUntil(m.surface, marketYearsLeft(m.under.date, m.under.ms, expiry)));
   return (['call', 'put'] as const).flatMap((right) =>
     strikesAround(m.under.listing.priorClose, deviation, dense).map((strike): Leg => {
       const c: OptionContract = { kind: 'option', root: m.under.listing.symbol, expiry, right, strike };

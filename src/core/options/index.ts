@@ -8,7 +8,7 @@ export {
   type Terms,
   type Way,
 } from './european.ts';
-export { impliedFacts, impliedYear } from './implied-level.ts';
+export { impliedFacts, impliedOn, impliedYear } from './implied-level.ts';
 export { contractGreeks, insideProbability, type Measured, strikesListed } from './measures.ts';
 export { type Pitch, pitchOf } from './net.ts';
 export { type Outlook, outlookOf, worthAt } from './outlook.ts';
@@ -18,13 +18,14 @@ export {
   fairGreeks,
   interestOf,
   makersQuote,
+  marketYearsLeft,
   termsOf,
   type Underlying,
   yearsLeft,
 } from './quotes.ts';
+export { newsDates, newsMove, usualVolatility } from './reports.ts';
 export {
   doubtOf,
-  newsDates,
   RATE,
   type Surface,
   surfaceOf,

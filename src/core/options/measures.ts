@@ -3,7 +3,7 @@ import type { Listing } from '../market/index.ts';
 import { PRICE_SCALE, type Price, REGULAR_OPEN } from '../units/index.ts';
 import { classOf, strikesAround } from './contracts.ts';
 import { ln, normal } from './elementary.ts';
-import { type ChainMoment, fairGreeks, yearsLeft } from './quotes.ts';
+import { type ChainMoment, fairGreeks, marketYearsLeft } from './quotes.ts';
 import { RATE, surfaceOf, varianceUntil, YEAR_DAYS } from './surface.ts';
 
 /** What a chain shows of a contract beside its quote: per share, theta by the day in dollars, vega by a point of volatility in dollars. */
@@ -57,6 +57,6 @@ export function insideProbability(
 /** The strikes of an expiry on a date, rising: the same all day, by where the company closed before it. */
 export function strikesListed(x: Listing, date: string, expiry: string): Price[] {
   const s = surfaceOf(x, date, REGULAR_OPEN, x.priorClose);
-  const deviation = Math.sqrt(varianceUntil(s, yearsLeft(date, REGULAR_OPEN, expiry)));
+  const deviation = Math.sqrt(varianceUntil(s, marketYearsLeft(date, REGULAR_OPEN, expiry)));
   return strikesAround(x.priorClose, deviation, classOf(x).dense);
 }

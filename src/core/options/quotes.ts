@@ -16,6 +16,7 @@ import { americanGreeks, americanQuick } from './american.ts';
 import { classOf } from './contracts.ts';
 import { ln } from './elementary.ts';
 import type { Priced, Terms } from './european.ts';
+import { marketYears } from './market-time.ts';
 import { doubtOf, RATE, type Surface, surfaceOf, volatilityAt, yearsBetween } from './surface.ts';
 
 /** The underlying of contracts at a moment of a date. */
@@ -55,6 +56,10 @@ export function chainMoment(under: Underlying): ChainMoment {
 export const yearsLeft = (date: string, ms: number, expiry: string): number =>
   Math.max(0, yearsBetween(date, ms, expiry, hoursOn(expiry).close));
 
+/** The same as variance counts it. */
+export const marketYearsLeft = (date: string, ms: number, expiry: string): number =>
+  Math.max(0, marketYears(date, ms, expiry, hoursOn(expiry).close));
+
 /** What a contract's price follows from. */
 export function termsOf(c: OptionContract, m: ChainMoment): Terms {
   return {
@@ -70,7 +75,8 @@ export function termsOf(c: OptionContract, m: ChainMoment): Terms {
 /** The volatility at which makers price a contract. */
 export function makersVolatility(c: OptionContract, m: ChainMoment, years: number): number {
   if (years <= 0) return 0;
-  return volatilityAt(m.surface, ln(c.strike / m.spot) - RATE * years, years);
+  const market = marketYearsLeft(m.under.date, m.under.ms, c.expiry);
+  return volatilityAt(m.surface, ln(c.strike / m.spot) - RATE * years, years, market);
 }
 
 /** What a quote of a contract is made of: what it is worth to those who quote it, and what it moves with. */

@@ -40,7 +40,7 @@ export interface RehearsalTerms {
 }
 
 /** Grows with each change to the market, the fields or the broker: what was kept of days before it is not gone on with. */
-export const MARKET_VERSION = 2;
+export const MARKET_VERSION = 3;
 
 /** Variations of rehearsals begin here, so that a rehearsal gives away no day that the trader would come to by himself. */
 export const FIRST_SEED = 10_001;

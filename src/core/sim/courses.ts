@@ -126,10 +126,10 @@ function multiply(phases: Phase[], from: number, until: number, vol: number, pac
     }
 }
 
-/** A company on which nothing was known wakes up in mid-session: usual until then, busy after. */
-export function surge(phases: readonly Phase[], at: number, busy: number, end: number): Phase[] {
+/** A company that wakes up at a time: usual until then, so many times as busy after, livelier at first, and beyond by `vol`. */
+export function surge(phases: readonly Phase[], at: number, busy: number, end: number, vol = 1.6): Phase[] {
   const out = phases.map((p) => ({ ...p }));
-  multiply(out, at, end, 1.6, busy);
+  multiply(out, at, end, vol, busy);
   multiply(out, at, at + 40 * MINUTE, 1.5, 2.2);
   return out;
 }

@@ -1,5 +1,6 @@
 // A day made from its description and a seed: who moves, on what news, how lively; nothing of where to.
 import type { Listing, NewsItem } from '../market/index.ts';
+import { newsDates, newsMove, usualVolatility } from '../options/index.ts';
 import {
   at,
   DAY,
@@ -19,6 +20,7 @@ import { CAST, type Known, QUIET } from './cast.ts';
 import { between, type CourseKind, drawCourse, evenStep, surge } from './courses.ts';
 import { headline } from './headlines.ts';
 import { sigmaOf } from './impact.ts';
+import { impliedCourse, moodImplied } from './implied-days.ts';
 import type { Jump, Phase, Scenario, SymbolPlan } from './plan.ts';
 import { LATER_DAY, type Lesson, PRACTICE_DAYS, type PracticeDay } from './practice-days.ts';
 import { below, createRandom, normal, type Random, uniform } from './random.ts';
@@ -28,6 +30,7 @@ import { drawGiven, usualPhases, weightedSeconds } from './usual.ts';
 /** How many symbols the invented market lists. */
 const UNIVERSE = 8_000;
 const INDEX_SYMBOL = 'FOXID';
+const INDEX_BAND = { ivLow: 0.085, ivHigh: 0.19 };
 /** Which of the equally likely days has which number. */
 const NUMBERING = 155;
 
@@ -76,7 +79,7 @@ function allCompanies(listed: number): Company[] {
     premarketShare: 0.03,
     borrow: 'easy',
     tier: 1,
-    options: { ivLow: 0.11, ivHigh: 0.34 },
+    options: INDEX_BAND,
   };
   const first = [...known, ...quiet, index];
   const all = [
@@ -106,6 +109,9 @@ interface Draft {
   hours: Hours;
   date: string;
   spec: Pick<PracticeDay, 'volume' | 'lesson'>;
+  /** Of whom the first day is told: it goes as it is told. */
+  toldOf: ReadonlySet<string>;
+  mood: readonly Phase[];
   roles: Map<string, Role>;
   surges: Set<string>;
   news: NewsItem[];
@@ -169,6 +175,16 @@ function dayOf(
     hours: hoursOn(date),
     date,
     spec,
+    toldOf: new Set(dayNumber === 0 ? CAST.map((k) => k.symbol) : []),
+    mood:
+      dayNumber === 0
+        ? spec.mood
+        : moodImplied(
+            spec.mood,
+            INDEX_SYMBOL,
+            { iv: 0, ...INDEX_BAND, band: { low: INDEX_BAND.ivLow, high: INDEX_BAND.ivHigh } },
+            date,
+          ),
     roles: new Map(),
     surges: new Set(),
     news: [],
@@ -189,7 +205,7 @@ function dayOf(
     hours: draft.hours,
     seed: daySeed,
     startAt: dayNumber === 0 ? told.startAt : PRE_OPEN,
-    mood: spec.mood,
+    mood: draft.mood,
     symbols,
     news: draft.news.filter((n) => n.at < DAY).sort((a, b) => a.at - b.at || (a.symbol < b.symbol ? -1 : 1)),
   };
@@ -241,7 +257,8 @@ function cast(
   gaps: boolean,
 ): void {
   const { r } = d;
-  const leaders = CAST.map((k) => k.symbol);
+  // On later days nothing is told of those with options: they go by what their options say.
+  const leaders = CAST.filter((k) => d.toldOf.size > 0 || !k.options).map((k) => k.symbol);
   for (let k = leaders.length - 1; k > 0; k--) {
     const other = below(r, k + 1);
     [leaders[k], leaders[other]] = [leaders[other] as string, leaders[k] as string];
@@ -313,6 +330,8 @@ function planOf(d: Draft, c: Company, i: number): SymbolPlan {
   const role = d.roles.get(c.symbol);
   if (role) return movingPlan(own(), c, plan, role);
   if (d.surges.has(c.symbol)) return surgingPlan(own(), c, plan);
+  if (plan.instrument.options && newsDates(c.symbol, d.date, 0).length > 0)
+    return reportingPlan({ ...d, r: d.stream(`${c.symbol} report`) }, c, plan);
   const busy = carry?.busy[i] ?? 0;
   return busy > 1.5 ? dayAfter(plan, 1 + 0.35 * (busy - 1)) : plan;
 }
@@ -333,20 +352,13 @@ function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
   const instrument = index
     ? { ...listing(c, close, r, d.date), kind: 'index stand-in' as const }
     : listing(c, close, r, d.date);
-  const beta = index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.5 + 0.8 * uniform(r);
-  // What of its usual range does not come from market and sector.
-  const own = Math.max(
-    0.5 * c.range,
-    Math.sqrt(Math.max(0, c.range * c.range - TIDE_RANGE * beta * TIDE_RANGE * beta)),
-  );
-  const lively = CAST.some((k) => k.symbol === c.symbol) ? 1 : livelinessOf(instrument);
-  const vol =
-    (index ? 0.00001 : (own / 1.75 / 20) * (0.8 + 0.4 * uniform(r)) * (close < 1 ? 1.35 : 1)) *
-    (index ? 1 : lively);
+  const follows = index ? 1 : c.tier === 1 ? 0.7 + 0.6 * uniform(r) : 0.5 + 0.8 * uniform(r);
+  const { vol, gap, beta } = index
+    ? { vol: 0.00001, gap: 0.003, beta: 1 }
+    : ownCourse(d, c, instrument, follows, close);
   const least = index ? 0.00004 : close < 1 ? 0.0025 + 0.006 * uniform(r) : close < 2 ? 0.0008 : 0.00006;
   const rate = (1.1 * prints) / weightedSeconds(phases, hours.end);
   const spread = 1 + 0.25 * Math.max(0, Math.sqrt(Math.sqrt(60 / c.floatM)) - 1);
-  const gap = index ? 0.003 : 0.35 * c.range * lively;
   return {
     instrument,
     overnight: gap * normal(r),
@@ -371,14 +383,15 @@ function usualPlan(d: Draft, c: Company, close: number): SymbolPlan {
   };
 }
 
-/**
- * How lively a company's days are against its usual ones, where it has options: as their implied volatility says. Otherwise whoever sells them when they are dear
- * would earn without a risk that is worth it. Those of which a day is told go by what is told.
- */
-function livelinessOf({ options: o }: Listing): number {
-  if (!o?.band) return 1;
-  const against = o.iv / Math.sqrt(o.band.low * o.band.high);
-  return 0.15 + 0.85 * against;
+/** How a company moves, by its range or as its options say: `vol` of its own a minute, one deviation overnight, and how much of the market's moves it follows. */
+function ownCourse(d: Draft, c: Company, x: Listing, beta: number, close: number) {
+  const swing = TIDE_RANGE * beta;
+  const own = Math.max(0.5 * c.range, Math.sqrt(Math.max(0, c.range * c.range - swing * swing)));
+  const vol = (own / 1.75 / 20) * (0.8 + 0.4 * uniform(d.r)) * (close < 1 ? 1.35 : 1);
+  const said = d.toldOf.has(c.symbol)
+    ? null
+    : impliedCourse(x, d.date, usualPhases(d.hours), d.hours, { beta, mood: d.mood }, small(c));
+  return said ?? { vol, gap: 0.35 * c.range, beta };
 }
 
 /** Mean shares at a best price: a few prints, and long queues where half a spread could be less than half a tick. */
@@ -391,9 +404,14 @@ function depthOf(lot: number, price: number, half: number): number {
 /** The day after a mover's: still several times as busy as usual. */
 function dayAfter(plan: SymbolPlan, busy: number): SymbolPlan {
   const wider = Math.sqrt(Math.sqrt(busy));
+  const { instrument } = plan;
   return {
     ...plan,
     ...paced(plan, plan.phases, plan.rate * busy, plan.vol * wider, plan.lot),
+    instrument: {
+      ...instrument,
+      options: instrument.options && { ...instrument.options, heat: wider * wider - 1 },
+    },
     busy,
     given: plan.given && { ...plan.given, ends: Math.max(-0.7, plan.given.ends * wider) },
   };
@@ -489,6 +507,27 @@ function surgingPlan(d: Draft, c: Company, plan: SymbolPlan): SymbolPlan {
   return {
     ...plan,
     ...paced(plan, phases, plan.rate, Math.max(plan.vol, Math.abs(by) / 60), plan.lot),
+    jumps: [{ at: when, by }],
+    given: null,
+  };
+}
+
+/** A company that reports today, as everybody knew: what its options were priced for comes, up as likely as down. */
+function reportingPlan(d: Draft, c: Company, plan: SymbolPlan): SymbolPlan {
+  const { r, hours } = d;
+  const when = at(6) + Math.floor(uniform(r) * 110 * MINUTE);
+  const usual = usualVolatility(plan.instrument.options as NonNullable<Listing['options']>);
+  const by = Math.max(-0.7, newsMove(usual) * Math.max(-3, Math.min(3, normal(r))));
+  d.news.push({
+    at: Math.floor(when + between(r, 300, 2_800)),
+    symbol: c.symbol,
+    kind: 'earnings',
+    headline: `${c.name} earns ${by > 0 ? 'more' : 'less'} in the quarter than was expected`,
+  });
+  const phases = surge(plan.phases, when, between(r, 2, 5), hours.end, 1.1);
+  return {
+    ...plan,
+    ...paced(plan, phases, plan.rate, plan.vol, plan.lot),
     jumps: [{ at: when, by }],
     given: null,
   };
