@@ -1,13 +1,13 @@
 // The moment that a sentence is read against.
 
-import { isOption } from '../core/instruments/index.ts';
+import { isOption, rootOf } from '../core/instruments/index.ts';
 import { drawnPriceAt, fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
 import { type ChainMoment, chainMoment } from '../core/options/index.ts';
 import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
 import { exitsOf, type PlanBook, type RunContext } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
 import { pitTicks } from '../core/sim/index.ts';
-import { type AccountId, DAY, isTradingDay, nextTradingDay } from '../core/units/index.ts';
+import { type AccountId, DAY, isTradingDay, nextTradingDay, type Price } from '../core/units/index.ts';
 import { brokerContext, type Engine, markOf } from './circuit.ts';
 import { marketView } from './view.ts';
 
@@ -62,6 +62,7 @@ function optionSight(e: Engine, name: string): SymbolView {
     status: market.status(name),
     restricted: false,
     last: markOf(e, name),
+    underlying: market.last(rootOf(name)) as Price | null,
     vwap: null,
     open: null,
     dayHigh: null,

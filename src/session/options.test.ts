@@ -1,5 +1,5 @@
 import { rootOf } from '../core/instruments/index.ts';
-import { everything, openTrade } from '../core/orders/index.ts';
+import { everything, isLive, openTrade } from '../core/orders/index.ts';
 import { at, moneyFromDollars } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
@@ -114,19 +114,34 @@ test('a vertical is one instrument at one net price; its other side is the same 
   expect(held(e)[name as string]).toBe(-2);
 });
 
-test('the underlying decides: a three-minute close buys a call, sold at its price or at a gain, whichever comes first', () => {
-  const e = begun();
-  done(e, 'when 3m close > 1: buy 2 of 45 days at the money call at ask + 5c');
-  expect(held(e)).toEqual({});
-  advance(e, at(9, 48, 1));
-  const [name] = Object.keys(held(e)) as [string];
-  expect(rootOf(name)).toBe('VULPN');
-  const out = done(e, `when last <= 0.50 or gain >= 1%: close all of ${name} at bid - 5c`);
-  expect(out.done[0]).toContain(`close all of ${name}`);
-  expect(e.state.desk.waiting).toHaveLength(1);
-  advance(e, at(15, 59));
-  const how = e.state.desk.waited.map((w) => w.how);
-  expect(how).toContain('fired');
+test('the underlying decides: a three-minute close buys a call, sold at the underlying’s price or at a gain; whichever comes first ends the other', () => {
+  const bought = (exit: string, gain: string) => {
+    const e = begun();
+    done(
+      e,
+      `when 3m close > 1: buy 2 of 45 days at the money call at ask + 5c\n  target ${gain}\n  once filled when ${exit} until cancelled: close all at bid - 5c`,
+    );
+    expect(held(e)).toEqual({});
+    advance(e, at(9, 48, 1));
+    const name = everything(e.state.broker).orders[0]?.symbol as string;
+    expect(rootOf(name)).toBe('VULPN');
+    return { e, name };
+  };
+  // The price of the underlying comes first: it is there already, and its order is the only one left.
+  const first = bought('last <= 900.00', '80%');
+  advance(first.e, at(9, 50));
+  expect(held(first.e)).toEqual({});
+  expect(everything(first.e.state.broker).orders.filter(isLive)).toEqual([]);
+  // The gain comes first: the condition ends with the trade.
+  const second = bought('last <= 0.50', '1%');
+  expect(second.e.state.desk.waiting).toMatchObject([{ symbol: second.name }]);
+  while (held(second.e)[second.name] !== undefined && second.e.market.date < '2027-03-16') nextDay(second.e);
+  expect(held(second.e)).toEqual({});
+  expect(second.e.state.desk.waiting).toEqual([]);
+  expect(second.e.state.desk.waited.map((w) => [w.how, w.seen])).toContainEqual([
+    'over',
+    'its trade is closed',
+  ]);
 });
 
 test('a session with options is brought back from its log, the same to the last fill', () => {
@@ -184,6 +199,65 @@ test('on its last evening an option is worth what it is in the money; shares cha
       0,
     ),
   );
+});
+
+test('what was sold is bought back at a part of its credit; the underlying can be spoken of', () => {
+  const e = begun();
+  done(
+    e,
+    'short 1 vertical of 38 days 40 delta 1 wide put at bid credit\n  once filled: close all at 30% of the credit gtc',
+  );
+  const [sold, back] = everything(e.state.broker).orders;
+  expect(back?.limit).toBe(Math.floor(((sold?.notional ?? 0) * 0.3) / 100) * 100);
+  const spot = e.market.last('VULPN') as number;
+  const [said] = done(e, 'buy 1 of 38 days at the money put at last of underlying - 5.70').done;
+  const limit = Number(/at (\d+\.\d\d)/.exec(said as string)?.[1]);
+  expect(Math.abs(limit - (spot / 10_000 - 5.7))).toBeLessThan(0.051);
+  expect(done(e, 'open chain').desk).toEqual([{ kind: 'chain' }]);
+});
+
+test('a leg is closed alone only after a yes; what stands behind a short one stays, unless the strike can be set aside', () => {
+  const e = begun();
+  done(e, 'short 2 verticals of 2027-03-19 6/5 put at bid credit');
+  const [name] = Object.keys(held(e)) as [string];
+  const before = equity(e);
+  const asks = run(e, 'close 1 of 2027-03-19 6 put at ask');
+  expect(asks.problem).toContain(`held as a leg of ${name}`);
+  expect(asks.problem).toContain('leaves 1 long VULPN 2027-03-19 5 put');
+  done(e, 'close 1 of 2027-03-19 6 put alone at ask');
+  expect(held(e)).toEqual({ [name]: -1, 'VULPN 2027-03-19 5 put': 1 });
+  // What coming apart cost is the spread of the leg that was bought, and its fees.
+  expect(before - equity(e)).toBeLessThan(moneyFromDollars(60));
+  expect(before - equity(e)).toBeGreaterThanOrEqual(0);
+  // The long leg first leaves a put alone: the account has what its strike asks for.
+  const power = account(e).buyingPower;
+  done(e, 'close 1 of 2027-03-19 5 put at bid');
+  expect(run(e, 'sell 1 of 2027-03-19 5 put at bid').problem).toContain('leg');
+  done(e, 'close 1 of 2027-03-19 5 put alone at bid');
+  expect(held(e)).toEqual({ 'VULPN 2027-03-19 6 put': -1 });
+  expect(power - account(e).buyingPower).toBeGreaterThan(moneyFromDollars(4 * 400));
+  // Of calls nobody may.
+  done(e, 'short 1 vertical of 2027-03-19 5/6 call at bid credit');
+  expect(run(e, 'close 1 of 2027-03-19 6 call alone at bid').problem).toContain('calls may not stand alone');
+  expect(Object.keys(held(e))).toHaveLength(2);
+  done(e, 'close 1 of 2027-03-19 5 call alone at ask');
+  expect(held(e)).toMatchObject({ 'VULPN 2027-03-19 6 call': 1 });
+});
+
+test('a pair that came apart needs the power that it needed together, and its long side cannot leave a call bare', () => {
+  const e = begun();
+  done(e, 'buy 2 of 2027-03-19 5/6 call at ask debit');
+  const before = account(e).buyingPower;
+  const [name] = Object.keys(held(e)) as [string];
+  apply(e, { kind: 'run', text: 'close 1 of 2027-03-19 6 call alone at 0.05', focus: 'VULPN' });
+  expect(held(e)).toEqual({ [name]: 1, 'VULPN 2027-03-19 5 call': 1, 'VULPN 2027-03-19 6 call': -1 });
+  expect(Math.abs(account(e).buyingPower - before)).toBeLessThan(moneyFromDollars(120));
+  expect(run(e, 'close all of 2027-03-19 5 call alone at bid').problem).toContain(
+    'Buy back what is short first',
+  );
+  done(e, 'flatten everything');
+  advance(e, at(9, 50));
+  expect(held(e)).toEqual({});
 });
 
 test('what waits for its price lasts over nights: half the credit closes by itself, weeks later', () => {

@@ -158,7 +158,7 @@ export function runLine(
     const { admit } = ctx;
     const reading = readStatement(
       statement,
-      about.byItself ? { ...ctx, admit: (intent) => admit(ofItself(intent)) } : ctx,
+      about.byItself ? { ...ctx, byItself: true, admit: (intent) => admit(ofItself(intent)) } : ctx,
     );
     if (reading.problem) return reading.problem;
     let sent = 0;

@@ -2,7 +2,7 @@
 import { tellCondition } from '../core/alerts/index.ts';
 import { printTree, type Statement } from '../core/language/index.ts';
 import { lastFinishedBar } from '../core/market/index.ts';
-import { isLive, type Order, type OrderEvent, orderOf } from '../core/orders/index.ts';
+import { holdingOf, isLive, type Order, type OrderEvent, openTrade, orderOf } from '../core/orders/index.ts';
 import {
   type Chain,
   type RunContext,
@@ -114,9 +114,14 @@ const without = (e: Engine, id: number): void =>
 const ended = (e: Engine, w: Omit<Waited, 'seq' | 'at'>): void =>
   change(e, (d) => withWaited(d, { ...w, at: e.market.now() }));
 
-function over(e: Engine, w: Waiting): Came {
+function overWithTrade(e: Engine, { trade, account, symbol }: Waiting): boolean {
+  if (trade === null || trade === undefined) return false;
+  return openTrade(holdingOf(e.state.broker, account, symbol))?.id !== trade;
+}
+
+function over(e: Engine, w: Waiting, seen = ''): Came {
   without(e, w.id);
-  const of = { id: w.id, of: 'condition', came: '', symbol: w.symbol, seen: '' } as const;
+  const of = { id: w.id, of: 'condition', came: '', symbol: w.symbol, seen } as const;
   ended(e, { ...of, text: printTree(w.sentence), how: 'over' });
   return { of, deeds: [], events: [] };
 }
@@ -153,17 +158,20 @@ function carryOut(
   return { of, deeds: ran.deeds, events, ...(problem === null ? {} : { problem }) };
 }
 
-/** Orders that go as others fill: each for what has filled since. */
+/** Orders that go as others fill: each for what has filled since. What would close a trade ends with it. */
 export function runChains(e: Engine): Came[] {
   const came: Came[] = [];
+  for (const w of e.state.desk.waiting) if (overWithTrade(e, w)) came.push(over(e, w, 'its trade is closed'));
   for (const chain of e.state.desk.chains) {
     const first = orderOf(e.state.broker, chain.orderId);
     if (!first) continue;
     if (first.filled > chain.done) {
       const { shares, total } = dueOf(e, chain, first.filled, first.qty);
       put(e, chain, { ...chain, done: first.filled, total, sent: chain.sent + shares });
-      if (shares > 0) came.push(goOn(e, chain, shares));
-      else if (total === 0) came.push(goOn(e, chain, 0));
+      // What waits for a moment is set with the first fill.
+      if (chain.order.kind === 'when') {
+        if (chain.done === 0) came.push(goOn(e, chain, 0));
+      } else if (shares > 0 || total === 0) came.push(goOn(e, chain, shares));
     }
     if (isLive(first)) continue;
     put(e, chain, null);
@@ -178,11 +186,15 @@ const put = (e: Engine, { orderId, order }: Chain, to: Chain | null): void =>
     chains: d.chains.flatMap((x) => (x.orderId === orderId && x.order === order ? (to ? [to] : []) : [x])),
   }));
 
+/** What hangs on an order, as text. */
+const chainText = (x: Statement): string =>
+  x.kind === 'when' ? `once filled ${printTree(x)}` : `once filled: ${printTree(x)}`;
+
 /** The order that it waited for has ended without a fill. */
 function never(e: Engine, { symbol, order }: Chain, first: Order): Came {
   const seen = `order ${first.id} ended without a fill`;
   const of = { id: first.id, of: 'chain', came: '', symbol, seen } as const;
-  ended(e, { ...of, text: `once filled: ${printTree(order)}`, how: 'over' });
+  ended(e, { ...of, text: chainText(order), how: 'over' });
   return { of, deeds: [], events: [] };
 }
 
@@ -193,6 +205,7 @@ function dueOf(
   filled: number,
   qty: number,
 ): { shares: number; total: number | null } {
+  if (chain.order.kind === 'when') return { shares: 0, total: null };
   const { size } = chain.order;
   if (size.kind === 'part') {
     const due = filled < qty ? shareBelow(size.part, filled) : shareOf(size.part, filled);
@@ -215,7 +228,7 @@ function goOn(e: Engine, chain: Chain, shares: number): Came {
   return carryOut(e, sized, chain, {
     id: chain.orderId,
     of: 'chain',
-    text: `once filled: ${printTree(sized)}`,
+    text: chainText(sized),
     seen: `order ${chain.orderId} filled`,
   });
 }

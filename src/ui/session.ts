@@ -67,6 +67,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   waits: WaitsSlice | null;
   /** The option chain that is looked at; null while none is, or the symbol has no options. */
   chain: ChainSlice | null;
+  /** The view that a sentence asked for; null once it is shown. */
+  opened: string | null;
   /** What may come of what the ticket opens, while it is an option. */
   payoff: PayoffSlice | null;
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
@@ -114,6 +116,7 @@ export const useSession = create<Session>(() => ({
   depth: null,
   waits: null,
   chain: null,
+  opened: null,
   payoff: null,
   desk: null,
   news: null,
@@ -428,6 +431,9 @@ function atDesk(d: DeskAct): void {
       return;
     case 'focus on':
       void focusOn(d.symbol);
+      return;
+    case 'chain':
+      useSession.setState({ opened: '/options' });
       return;
     case 'clear drawings': {
       // What the levels were is known from before or from now, whichever of the two came first.

@@ -88,6 +88,10 @@ const text = fc.constantFrom(
   'short 1 vertical of 10 days 30 delta 1 wide put at mid - 2c credit\n once filled: close all at half the credit gtc',
   'when last >= 6.50 or gain >= 3%: close all of 45 days 30 delta call at bid - 5c',
   'close half of 10 days 30 delta 1 wide put at ask',
+  'buy 1 of 10 days at the money call at ask\n target 15%\n once filled when last >= 6.20 or last <= 5.40: close all at bid - 5c',
+  'buy 2 of 2027-03-19 6/5 put at ask debit',
+  'close 1 of 2027-03-19 5 put alone at ask + 5c',
+  'close 1 of 2027-03-19 6 put alone at bid - 5c',
 );
 const focus = fc.constantFrom('VULPN', 'VULPN', 'ORBNT', 'SOLVN', 'TARNH');
 const latency = fc.constantFrom(null, { from: 5, to: 60 }, { from: 100, to: 900 });

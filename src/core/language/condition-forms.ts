@@ -156,6 +156,20 @@ export const CHAINS = {
     says: 'Stands under its order and belongs to it alone: goes as that order fills, each time for what has filled.',
     aka: { 'when filled': 'once filled' },
   }),
+  'once filled when': form(
+    ['chained'],
+    [
+      words('once filled when'),
+      one('condition', 'condition'),
+      maybe('until', 'wait end'),
+      words(':'),
+      one('order', 'order'),
+    ],
+    {
+      example: 'once filled when last >= 48.50 until cancelled: close all at bid - 5c',
+      says: 'Stands under its order: from that order’s first fill on it waits for the condition, and ends with the trade. Of an option a bare price is the underlying’s.',
+    },
+  ),
   'one of': form(['statement'], [words('one of'), many('of', 'order', 'lines')], {
     example: 'one of\n  buy 200 above 5.60\n  short 200 below 5.20',
     says: 'Two orders, indented under it: a fill of one takes as much from the other. Of a buy and a short of one symbol at least one is a stop, and the first to fill or to trigger ends the other.',

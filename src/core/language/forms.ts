@@ -96,13 +96,14 @@ const ORDERS = {
       one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')),
       one('size', 'close size'),
       ANY,
+      flag('alone', 'alone'),
       maybe('pricing', 'pricing'),
       LIFE,
       THEN,
     ],
     {
       example: 'close half at ask',
-      says: 'Closes, and never more than is held: sell what is long, cover what is short, close either. Without a price it goes at usual through.',
+      says: 'Closes, and never more than is held: sell what is long, cover what is short, close either. Without a price it goes at usual through. “alone” takes one leg of a vertical that is held, which comes apart by it.',
       aka: { 'buy to cover': 'cover', exit: 'close', 'scale out': 'close half' },
     },
   ),
@@ -377,6 +378,10 @@ const DESK = {
   'drop level': form(['statement'], [words('discard level'), one('name', LEVEL_NAME), OF], {
     example: 'discard level "lid"',
     says: 'Forgets a level of a symbol.',
+  }),
+  'open chain': form(['statement'], [words('open chain')], {
+    example: 'open chain',
+    says: 'Shows the options of the focus.',
   }),
   'clear drawings': form(['statement'], [words('clear drawings')], {
     example: 'clear drawings',

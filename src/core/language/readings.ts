@@ -209,6 +209,7 @@ export const READINGS: readonly Reading[] = [
       verb: f.verb as 'sell',
       size: (f as unknown as TreeOf<'close'>).size,
       life: f.life,
+      alone: false,
       chain: [],
       ...over,
     })) as object as {

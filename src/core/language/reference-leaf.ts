@@ -63,6 +63,8 @@ function exampleArguments(p: Piece): readonly (string | number | null)[] {
       return [2];
     case 'LENGTH':
       return [9];
+    case 'PERCENT':
+      return [30];
     case 'NAME':
       return ['lid'];
     default:
@@ -82,6 +84,8 @@ function someArgument(p: Piece, r: () => number): string | number {
       return r() < 0.3 ? 'day' : CANDLE.random(r, {});
     case 'LENGTH':
       return 1 + Math.floor(r() * LONGEST);
+    case 'PERCENT':
+      return 1 + Math.floor(r() * 99);
     case 'BACK':
       return 1 + Math.floor(r() * FARTHEST);
     case 'NAME':
@@ -131,6 +135,7 @@ const expectedOf = (p: Piece): readonly string[] => {
     MINUTES: ['5m'],
     CANDLES: ['2m', 'day'],
     LENGTH: ['9'],
+    PERCENT: ['30%'],
     BACK: ['1'],
     NAME: ['"lid"'],
   }[p.is];
@@ -152,6 +157,8 @@ function takePiece(p: Piece, tokens: readonly Token[], i: number): Taken<string 
       return t.word === 'day' ? { value: 'day', next: i + 1 } : CANDLE.take(tokens, i, {}, none);
     case 'LENGTH':
       return count(t, i, LONGEST);
+    case 'PERCENT':
+      return t.unit === '%' ? count({ ...t, unit: '' }, i, 99) : null;
     case 'BACK':
       return count(t, i, FARTHEST);
     case 'NAME':

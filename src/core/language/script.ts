@@ -295,7 +295,7 @@ function hang(out: Assembled, tree: Tree, slot: Hanging, sentence: Sentence): vo
 /** What the lines under a sentence belong to: the order that waits, or that goes once another is filled. */
 function holderOf(tree: Tree): Tree {
   if (tree.kind === 'when') return tree.action;
-  return tree.kind === 'once filled' ? tree.order : tree;
+  return tree.kind === 'once filled' || tree.kind === 'once filled when' ? tree.order : tree;
 }
 
 /** The exits of a tree, the orders chained to it, or those that it joins; null where it has none. */

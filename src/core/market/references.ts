@@ -14,6 +14,8 @@ export interface SymbolView {
   ticks?: Ticks;
   quote: Quote;
   last: Price | null;
+  /** Of an option or a vertical: the last trade of its underlying. */
+  underlying?: Price | null;
   status: TradingStatus;
   /** Under the short-sale restriction. */
   restricted: boolean;
@@ -46,7 +48,7 @@ type Argument = string | number | null;
 /**
  * A price that has a name. `words` is how it is written: plain words; `high|low`, one of them;
  * `CANDLE` 1m, 2m, 3m, 5m, 10m, 15m, 30m or 60m; `MINUTES` 1m to 60m; `CANDLES` a candle or `day`; `LENGTH` a number;
- * `NAME` a name in quotes; `[BACK back]` how many candles before the last one.
+ * `PERCENT` 1% to 99%; `NAME` a name in quotes; `[BACK back]` how many candles before the last one.
  */
 export interface Reference {
   words: string;
@@ -243,6 +245,20 @@ export const REFERENCES: readonly Reference[] = [
     value: (v) => (v.trade && v.trade.sign === -1 ? v.trade.averageEntry / 2 : null),
   },
   {
+    words: 'PERCENT of the credit',
+    meaning:
+      'So much of what an option or a vertical was sold for: bought back at 30% of the credit, it has kept 70 %.',
+    of: 'trade',
+    value: (v, [percent]) =>
+      v.trade && v.trade.sign === -1 ? (v.trade.averageEntry * (percent as number)) / 100 : null,
+  },
+  {
+    words: 'last of underlying',
+    meaning: 'Of an option or a vertical: the price of the last trade of the stock that it is on.',
+    of: 'market',
+    value: (v) => v.underlying ?? null,
+  },
+  {
     words: 'stop',
     meaning: 'Where the stop of your position stands, the nearest one where there are several.',
     of: 'trade',
@@ -267,7 +283,7 @@ export function referenceOf(words: string): Reference {
 
 /** The pieces of how a reference is written; `optional` ones may be left out together. */
 export interface Piece {
-  is: 'word' | 'choice' | 'CANDLE' | 'MINUTES' | 'CANDLES' | 'LENGTH' | 'BACK' | 'NAME';
+  is: 'word' | 'choice' | 'CANDLE' | 'MINUTES' | 'CANDLES' | 'LENGTH' | 'PERCENT' | 'BACK' | 'NAME';
   /** The word, or the words to choose from. */
   words: readonly string[];
   optional: boolean;
@@ -306,7 +322,9 @@ export function namedText({ words, args }: NamedPrice): string {
         ? `"${arg}"`
         : p.is === 'CANDLE' || p.is === 'MINUTES' || (p.is === 'CANDLES' && arg !== 'day')
           ? `${arg}m`
-          : String(arg),
+          : p.is === 'PERCENT'
+            ? `${arg}%`
+            : String(arg),
     );
   }
   return out.join(' ');

@@ -1,11 +1,28 @@
 // The guards at the broker's door: asked when an intent comes in, and again when an order is moved, wakes or fires.
 
-import { approvalOf } from '../account/index.ts';
-import { instrumentOf, isOption } from '../instruments/index.ts';
-import { type OrderId, onTick, type Price, roundToTick, type Side, signOf } from '../units/index.ts';
+import { approvalOf, multipleOf } from '../account/index.ts';
+import { instrumentOf, isOption, multiplierOfSymbol } from '../instruments/index.ts';
+import {
+  type AccountId,
+  type OrderId,
+  onTick,
+  type Price,
+  roundToTick,
+  type Side,
+  signOf,
+} from '../units/index.ts';
 import { lowestShortPrice } from '../venue/index.ts';
 import { collar, worksIn } from './changes.ts';
-import { type Broker, type BrokerContext, holdingOf, liveOrder, openTrade, orderOf } from './desk.ts';
+import { baredBy } from './cover.ts';
+import {
+  accountNow,
+  type Broker,
+  type BrokerContext,
+  holdingOf,
+  liveOrder,
+  openTrade,
+  orderOf,
+} from './desk.ts';
 import type { Draft } from './draft.ts';
 import { type Asked, guarded, tooFast, unlocated } from './guards.ts';
 import {
@@ -30,9 +47,12 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
       return admitEntry(b, intent, c);
     case 'close':
       return admitClose(b, intent, c);
+    case 'split':
+      return admitSplit(b, intent);
     case 'attach': {
       const t = openTrade(holdingOf(b, intent.account, intent.symbol));
-      return t ? null : { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
+      if (!t) return { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
+      return standsBehind(b, intent, positionOf(t), c);
     }
     case 'move':
       return admitMove(b, intent.orderId, intent.to, c);
@@ -264,8 +284,37 @@ function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerC
     works(b, asked, c) ??
     hours(asked, e.extended, c) ??
     stopSide(asked, c) ??
-    collared(b, asked, c)
+    collared(b, asked, c) ??
+    standsBehind(b, e, Math.min(e.qty, positionOf(t)), c)
   );
+}
+
+function admitSplit(b: Broker, e: Extract<Intent, { kind: 'split' }>): Refusal | null {
+  const h = holdingOf(b, e.account, e.symbol);
+  const t = openTrade(h);
+  const held = heldByCloses(h.orders, false);
+  const free = t ? positionOf(t) - held : 0;
+  const is = instrumentOf(e.symbol).kind === 'vertical' && e.qty >= 1 && e.qty <= free;
+  return is ? null : { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
+}
+
+/** Calls may not be left without anything behind them, and puts only where their strikes can be set aside. */
+function standsBehind(
+  b: Broker,
+  e: { account: AccountId; symbol: string },
+  qty: number,
+  c: BrokerContext,
+): Refusal | null {
+  const bared =
+    openTrade(holdingOf(b, e.account, e.symbol))?.sign === 1 ? baredBy(b, e.account, e.symbol, qty) : [];
+  if (bared.length === 0) return null;
+  const a = b.accounts[e.account] as Broker['accounts'][string];
+  const have = accountNow(b, e.account, c.last).buyingPower;
+  const needs = bared.some((x) => x.right === 'call')
+    ? Number.POSITIVE_INFINITY
+    : bared.reduce((sum, x) => sum + x.contracts * x.strike * multiplierOfSymbol(x.symbol), 0) *
+      multipleOf(a);
+  return needs <= have ? null : { code: 'stands behind', symbol: e.symbol, bared, needs, have };
 }
 
 /** Shares that closing orders of the trader hold already. A stop that waits holds none: what it would close may be offered meanwhile. */

@@ -482,7 +482,9 @@ export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
   const at = averageEntry(t);
   // An option that no stop protects risks what it can lose.
   const bare =
-    risk === 0 && isOption(t.symbol) && at !== null ? mostToLose(t.symbol, t.sign, at) * t.entered : 0;
+    risk === 0 && isOption(t.symbol) && at !== null
+      ? bounded(mostToLose(t.symbol, t.sign, at)) * t.entered
+      : 0;
   const next = risk + bare > 0 ? money(Math.round((risk + bare) * w.multiplier)) : null;
   return next === t.risk ? t : putTrade(d, w, { ...t, risk: next });
 }
@@ -526,3 +528,6 @@ function afterTarget(w: Work, s: Scope, index: number): void {
   if (s.trail && !s.trail.on && waitsFor(s.trail.after)) next = { ...next, trail: { ...s.trail, on: true } };
   if (next !== s) putScope(w, next);
 }
+
+/** A short call that a vertical left has no most that it can lose, and so no R of its own. */
+const bounded = (loss: number): number => (Number.isFinite(loss) ? loss : 0);

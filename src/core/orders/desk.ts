@@ -33,6 +33,7 @@ import {
   tickSize,
 } from '../units/index.ts';
 import type { VenueCommand, VenueReport } from '../venue/index.ts';
+import { lossOf } from './cover.ts';
 import type { Expired } from './expiry.ts';
 import {
   averageEntry,
@@ -300,7 +301,9 @@ export function accountNow(
         shares: t.sign * positionOf(t),
         mark: mark ?? averageEntry(t) ?? 0,
         multiplier: h.multiplier,
-        ...(isOption(h.symbol) ? { loss: mostToLose(h.symbol, t.sign, mark ?? averageEntry(t) ?? 0) } : {}),
+        ...(isOption(h.symbol)
+          ? { loss: lossOf(b, id, h.symbol, t.sign, mark ?? averageEntry(t) ?? 0) }
+          : {}),
         ...profitOf(t, mark),
         costs: totalOf(t.costs),
       });

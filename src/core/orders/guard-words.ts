@@ -19,6 +19,7 @@ export type GuardRefusal = Extract<
       | 'needs locate'
       | 'locate size'
       | 'no locate needed'
+      | 'stands behind'
       | 'buying power';
   }
 >;
@@ -74,6 +75,12 @@ export function guardText(r: GuardRefusal): string {
       return r.borrow === 'easy'
         ? `${r.symbol} is easy to borrow: it needs no locate.`
         : `No shares of ${r.symbol} can be borrowed today.`;
+    case 'stands behind': {
+      const bared = r.bared.map((x) => `${x.contracts} short ${x.symbol}`).join(' and ');
+      return Number.isFinite(r.needs)
+        ? `${r.symbol} stands behind ${bared}: alone that needs ${formatMoney(r.needs)}, you have ${formatMoney(r.have)}. Buy back what is short first.`
+        : `${r.symbol} stands behind ${bared}, and calls may not stand alone. Buy back what is short first.`;
+    }
     case 'buying power':
       return `Buying power: this needs ${formatMoney(r.needs)}${r.at === null ? '' : ` (at ${formatPrice(r.at)}, the most that it may pay)`}, you have ${formatMoney(r.have)}; ${passes(r.shares)}.`;
   }

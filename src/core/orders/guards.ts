@@ -3,6 +3,7 @@ import type { Account, Guards } from '../account/index.ts';
 import { isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
 import { money, type Price, type Side, signOf } from '../units/index.ts';
 import { meanRisk } from './booking.ts';
+import { lossOf } from './cover.ts';
 import {
   accountNow,
   type Broker,
@@ -144,11 +145,11 @@ function lossFrom(s: Scope, from: number): number | null {
 }
 
 /** What an option, held or to be entered, can lose where no stop says less. */
-function bareOption(h: Holding, own: number | null, c: BrokerContext): number {
+function bareOption(b: Broker, h: Holding, own: number | null, c: BrokerContext): number {
   const t = openTrade(h);
   const held =
     t && !h.scopes.some((s) => s.tradeId === t.id)
-      ? mostToLose(h.symbol, t.sign, averageEntry(t) ?? 0) * positionOf(t)
+      ? lossOf(b, h.account, h.symbol, t.sign, averageEntry(t) ?? 0) * positionOf(t)
       : 0;
   return entriesOf(h, own)
     .filter((o) => o.scopeId === null)
@@ -172,7 +173,7 @@ export function openRisk(b: Broker, account: string, c: BrokerContext, own: numb
       const s = h.scopes.find((x) => x.id === o.scopeId);
       if (s) sum += (lossFrom(s, o.limit ?? o.stop ?? c.last(h.symbol) ?? 0) ?? 0) * openOf(o);
     }
-    if (isOption(h.symbol)) sum += bareOption(h, own, c);
+    if (isOption(h.symbol)) sum += bareOption(b, h, own, c);
     all += sum * h.multiplier;
   }
   return Math.round(all);

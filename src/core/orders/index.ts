@@ -2,6 +2,7 @@ export { admit, heldByCloses } from './admit.ts';
 export { meanRisk, orderOfWire } from './booking.ts';
 export { stepBroker } from './broker.ts';
 export { collar } from './changes.ts';
+export { baredBy } from './cover.ts';
 export {
   accountNow,
   type Broker,

@@ -23,6 +23,7 @@ import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { newestScope } from './exits.ts';
 import { remembering } from './guards.ts';
+import { split } from './split.ts';
 import {
   type ExitPlan,
   type Intent,
@@ -61,6 +62,8 @@ export function obey(d: Draft, intent: Intent): void {
       return cancel(d, intent.what);
     case 'locate':
       return locate(d, intent);
+    case 'split':
+      return split(d, intent);
     case 'flatten':
       return flatten(d, workOn(d, intent.account, intent.symbol), intent.limit);
     default:

@@ -319,6 +319,8 @@ export type Intent =
       works?: Worked;
     } & Terms &
       ByItself)
+  /** A vertical comes apart into its legs, so that one can be closed alone. */
+  | { kind: 'split'; account: AccountId; symbol: string; qty: number }
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
   | { kind: 'attach'; account: AccountId; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
   | { kind: 'move'; orderId: OrderId; to: Price }
@@ -353,10 +355,21 @@ export type Intent =
 export type NewIntent = Extract<Intent, { kind: 'entry' | 'close' }>;
 
 /** Why an intent was refused: the rule, the value seen, and what would pass. Prices and money in 1/10,000 dollar. */
+/** Short contracts that would stand bare if what is behind them went. */
+export interface Bared {
+  /** Their name. */
+  symbol: string;
+  contracts: number;
+  strike: Price;
+  right: 'call' | 'put';
+}
+
 export type Refusal =
   | { code: 'quantity'; qty: number }
   | { code: 'works backwards'; side: Side; from: Price; to: Price }
   | { code: 'off tick'; price: number; down: Price; up: Price }
+  /** What is to be closed stands behind short contracts that may not stand alone. */
+  | { code: 'stands behind'; symbol: string; bared: readonly Bared[]; needs: number; have: number }
   | { code: 'most shares'; qty: number; most: number; room: number }
   /** `at`: what it is reckoned to pay at most, where it has no limit. */
   | { code: 'buying power'; needs: number; have: number; shares: number; at: Price | null }
@@ -482,6 +495,7 @@ export type OrderEvent = {
         root: string;
         spot: Price;
       }
+    | { exec: 'OrderStatus'; kind: 'split'; contracts: number }
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
     /** The daily loss locks new risk. */
     | { exec: 'OrderStatus'; kind: 'locked'; loss: Money; most: Money }

@@ -46,6 +46,8 @@ export function eventText(e: OrderEvent): string {
         ? `${e.symbol} has expired without worth; ${e.root} closed at ${formatPrice(e.spot)}`
         : `${e.symbol} has expired worth ${formatPrice(e.worth)}${shares === 0 ? '' : `; ${shares} ${e.root} ${way} for it at the close, ${formatPrice(e.spot)}`}`;
     }
+    case 'split':
+      return `${e.contracts} ${e.symbol} came apart: its legs are held each on its own now`;
     case 'turned':
       return `The exchange filled ${e.shares} ${e.symbol} more than was held: they stand the other way now, without a stop. Flatten takes them out`;
     case 'locked':

@@ -6,6 +6,7 @@ import { readTrailing } from './attach.ts';
 import { costsOf } from './costs.ts';
 import { chain, netted, stage, unstage } from './entries.ts';
 import { viewOf } from './instruments.ts';
+import { checkAlone, legHeld } from './legs.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
 import {
   haltWarning,
@@ -24,7 +25,11 @@ import { unwait } from './waits.ts';
 export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void {
   const v = viewOf(s.symbol, c);
   out.symbol = v.symbol;
-  const trade = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'close' });
+  const leg = openTradeOf(c, v.symbol) ? null : legHeld(v.symbol, c);
+  const trade =
+    leg?.trade ??
+    openTradeOf(c, v.symbol) ??
+    refuse({ code: 'no position', symbol: v.symbol, verb: 'close' });
   const right = trade.sign === 1 ? 'sell' : 'cover';
   if (s.verb !== 'close' && s.verb !== right)
     refuse(
@@ -36,7 +41,10 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   if (pricing.kind === 'trailing') return readTrailing(s, pricing, c, out);
   const waits = pricing.kind === 'stop';
   const position = positionOf(trade);
-  const held = heldByCloses(holdingOf(c.broker, c.account, v.symbol).orders, waits);
+  const held = heldByCloses(
+    holdingOf(c.broker, c.account, leg?.vertical ?? v.symbol).orders,
+    leg ? false : waits,
+  );
   const free = position - held;
   const priced = priceOrder(pricing, side, v, c, s);
   const asked = closingShares(
@@ -48,6 +56,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   );
   const qty = Math.min(asked, free);
   if (qty < 1) refuse({ code: 'nothing to close', symbol: v.symbol, position, held });
+  checkAlone(s, v.symbol, leg, qty, c, out);
   if (asked > free) out.warnings.push(`Reduce-only: ${qty} shares, because that is all there is to close.`);
   out.facts = {
     side,

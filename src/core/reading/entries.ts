@@ -46,7 +46,7 @@ import {
   worksText,
 } from './pricing.ts';
 import { sharesFor } from './sizes.ts';
-import { unwait } from './waits.ts';
+import { numbersOf, unwait } from './waits.ts';
 import { beforeItGoes } from './warnings.ts';
 
 type EntryTree = TreeOf<'enter'> | TreeOf<'add'>;
@@ -165,15 +165,20 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
 
 /** What goes as the order just read fills. Its symbols and names are looked at now, its numbers when it goes. */
 export function chain(then: TreeOf<'enter'>['chain'], symbol: string, c: RunContext, out: Reading): void {
-  for (const { order } of then) {
-    const own = order.symbol === null ? symbol : withRoot(order.symbol, c.focus);
+  for (const x of then) {
+    const own = x.order.symbol === null ? symbol : withRoot(x.order.symbol, c.focus);
     viewOf(own, c);
+    const order = { ...x.order, symbol: own };
+    if (x.kind === 'once filled when') out.named.push(...numbersOf(x.condition, own, c));
     out.deeds.push({
       kind: 'chain',
       nth: 0,
       account: c.account,
       symbol: own,
-      order: { ...order, symbol: own },
+      order:
+        x.kind === 'once filled'
+          ? order
+          : { kind: 'when', newly: false, condition: x.condition, until: x.until, action: order },
     });
   }
 }

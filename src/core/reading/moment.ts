@@ -22,6 +22,7 @@ import {
   type Price,
   type SessionKind,
   type Side,
+  type TradeId,
 } from '../units/index.ts';
 import type { Plan } from './plans.ts';
 import type { Reason } from './reasons.ts';
@@ -55,6 +56,8 @@ export interface Waiting {
   at: number;
   /** How far it was from firing then; infinite where that was not known. */
   far: number;
+  /** The trade that it would close: it ends with it; null where it would close none that was open when it was set. */
+  trade: TradeId | null;
 }
 
 /** Orders that go as another one fills, each time for what has filled. */
@@ -63,7 +66,8 @@ export interface Chain {
   orderId: OrderId;
   account: AccountId;
   symbol: string;
-  order: OrderTree;
+  /** The order, or what waits for its moment from the first fill on. */
+  order: OrderTree | TreeOf<'when'>;
   /** Shares of the first order that have been acted on. */
   done: number;
   /** Shares that the whole of it stands for, known since the first fill; null before, and where it is a part of what fills. */
@@ -83,6 +87,8 @@ export interface RunContext {
   /** Session time at which a date's midnight lies; null for one that is over. */
   midnightOf(date: string): number | null;
   focus: string | null;
+  /** Whether it is read because something that waited goes now: nobody is there to be asked. */
+  byItself?: boolean;
   view(symbol: string): SymbolView | null;
   /** What a company's options are priced by now; null where it has none. */
   chain(root: string): ChainMoment | null;
@@ -163,6 +169,7 @@ export type DeskAct =
   | { kind: 'extended'; what: 'show' | 'hide' | 'toggle' }
   | { kind: 'focus'; which: 'next' | 'previous' }
   | { kind: 'focus on'; symbol: string }
+  | { kind: 'chain' }
   /** What was drawn on the chart of a symbol; its levels have deeds of their own. */
   | { kind: 'clear drawings'; symbol: string };
 
@@ -180,9 +187,10 @@ export type Deed =
       sentence: TreeOf<'when'>;
       trigger: Trigger<ConditionClause>;
       far: number;
+      trade: Waiting['trade'];
     }
   /** Goes as the order that the deed before it sends fills. */
-  | { kind: 'chain'; nth: number; account: AccountId; symbol: string; order: OrderTree }
+  | { kind: 'chain'; nth: number; account: AccountId; symbol: string; order: Chain['order'] }
   | { kind: 'unwait'; ids: readonly number[] }
   | { kind: 'pause waiting'; id: number; paused: boolean }
   | { kind: 'ticket'; size: TicketSize | null }

@@ -221,6 +221,7 @@ export const closeNow = (symbol: string, part: Part | null, c: RunContext): Stat
   verb: 'close',
   size: { kind: 'part', part: part ?? { kind: 'all' } },
   symbol,
+  alone: false,
   pricing: THROUGH,
   life: c.session === 'regular' ? [] : [{ kind: 'extended hours' }],
   chain: [],

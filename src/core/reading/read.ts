@@ -87,6 +87,10 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
     case 'sloping level':
     case 'drop level':
       return readLevel(s, c, out);
+    case 'open chain':
+      out.symbol = viewOf(null, c).symbol;
+      out.deeds.push({ kind: 'desk', act: { kind: 'chain' } });
+      return;
     case 'clear drawings':
       return readClear(c, out);
     case 'use account':

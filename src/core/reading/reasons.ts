@@ -16,6 +16,8 @@ export type Reason =
       vertical: boolean;
       held: readonly string[];
     }
+  /** A contract that is held in a vertical only, or that stands behind a short one: what would be left of it alone. */
+  | { code: 'leg alone'; leg: string; vertical: string | null; left: string }
   | { code: 'far strike'; root: string; strike: Price; spot: Price }
   | { code: 'contracts of stock'; symbol: string; contracts: number }
   /** A net price says which way the money goes; and only one of the two can be. */

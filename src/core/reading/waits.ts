@@ -17,6 +17,7 @@ import { viewOf, withRoot } from './instruments.ts';
 import {
   midnightOfTimes,
   type Named,
+  openTradeOf,
   type Reading,
   Refused,
   type RunContext,
@@ -70,6 +71,11 @@ export function readWhen(
   );
   if (set.outcome === 'over')
     refuse({ code: 'waiting over', until: until ?? c.now, now: c.now }, { ...bound, until: null });
+  // What goes by itself asks nobody.
+  if (set.outcome === 'fired' && c.byItself) {
+    Object.assign(out, read(bound.action, { ...c, focus: rootOf(symbol) }));
+    return;
+  }
   if (set.outcome === 'fired')
     refuse({ code: 'true already', seen: seenNow(s.condition, symbol, c) }, [
       bound.action,
@@ -94,7 +100,8 @@ export function readWhen(
   const far = nearnessOf(waiting, c);
   out.sayBack = printTree(bound);
   out.about = `now ${far.text}`;
-  out.deeds.push({ kind: 'wait', account: c.account, ...waiting, far: far.far });
+  const trade = action.kind === 'close' ? (openTradeOf(c, symbol)?.id ?? null) : null;
+  out.deeds.push({ kind: 'wait', account: c.account, ...waiting, far: far.far, trade });
 }
 
 /** Pauses, resumes or takes back what waits, by its number. */
@@ -257,7 +264,7 @@ function awaited(p: PriceTree, symbol: string, c: RunContext): number | null {
 }
 
 /** Prices of a condition that are written by name, with their numbers now. A level that is not there is refused. */
-function numbersOf(x: Condition, symbol: string, c: RunContext): Named[] {
+export function numbersOf(x: Condition, symbol: string, c: RunContext): Named[] {
   return clausesOf(x).flatMap((clause) => {
     const rights =
       clause.kind === 'price between' ? [clause.low, clause.high] : 'right' in clause ? [clause.right] : [];

@@ -1,6 +1,7 @@
 // Every sentence of the reader about why something cannot go now.
 import { refusalText } from '../orders/index.ts';
 import { formatPrice, formatTime, MINUTE, unreachable } from '../units/index.ts';
+import { optionReasonText } from './option-words.ts';
 import type { Reason } from './reasons.ts';
 
 /** Why a sentence cannot go now: the rule, the value seen, and what would pass. */
@@ -9,21 +10,12 @@ export function reasonText(r: Reason): string {
     case 'no focus':
       return 'No symbol is in focus. Choose one in the scan, or write “of SYMBOL”.';
     case 'no contract':
-      return `${r.because}. The chain under Options lists what there is.`;
-    case 'which contract': {
-      const what = r.vertical ? `${r.right} verticals` : `${r.right}s`;
-      return r.held.length === 0
-        ? `No ${what} of ${r.root} are held.`
-        : `Several ${what} of ${r.root} are held: ${r.held.join('; ')}. Name one of them.`;
-    }
+    case 'which contract':
     case 'far strike':
-      return `A strike of ${formatPrice(r.strike)} is more than 25 % from ${r.root} at ${formatPrice(r.spot)}. If it is meant, name it by its distance: 2 out, 30 delta.`;
+    case 'leg alone':
     case 'contracts of stock':
-      return `${r.symbol} is a stock: ${r.contracts} contracts would be options. For shares write ${r.contracts * 100} or ${r.contracts}.`;
     case 'net price':
-      return r.said
-        ? `${r.symbol} is sold and bought so that it can only be a ${r.net}. Write: at … ${r.net}.`
-        : `The net price of a vertical says which way the money goes; here it is a ${r.net}. Write: at … ${r.net}.`;
+      return optionReasonText(r);
     case 'unknown symbol':
       return `“${r.symbol}” does not trade today.`;
     case 'unknown price':

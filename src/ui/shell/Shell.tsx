@@ -1,6 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
 import '../chart/drawn';
@@ -26,8 +27,15 @@ export function Shell({ children }: { children: ReactNode }) {
   const loaded = useSettings((s) => s.loaded);
   const theme = useSettings((s) => s.theme);
   const second = useHands((s) => s.second);
+  const opened = useSession((s) => s.opened);
+  const router = useRouter();
   useKeys();
   usePlanBook();
+  useEffect(() => {
+    if (opened === null) return;
+    router.push(opened);
+    useSession.setState({ opened: null });
+  }, [opened, router]);
   useEffect(() => {
     void startSettings(
       async () => (await ask({ kind: 'settings' }))?.settings,
