@@ -1,3 +1,4 @@
+import { isOption, occOf } from '../instruments/index.ts';
 import { dayOf, formatTime } from '../units/index.ts';
 import { csv } from './csv.ts';
 
@@ -35,7 +36,19 @@ const dateOf = (dates: readonly string[], at: number): string => dates[dayOf(at)
 /** The journal as CSV, one row a line; times of day in New York. */
 export const journalCsv = (dates: readonly string[], lines: readonly JournalLine[]): string =>
   csv([
-    ['date', 'time', 'entry', 'kind', 'account', 'symbol', 'order', 'OrdStatus', 'ExecType', 'text'],
+    [
+      'date',
+      'time',
+      'entry',
+      'kind',
+      'account',
+      'symbol',
+      'OCC symbols',
+      'order',
+      'OrdStatus',
+      'ExecType',
+      'text',
+    ],
     ...lines.map((l) => [
       dateOf(dates, l.at),
       formatTime(l.at, 'millis'),
@@ -43,6 +56,7 @@ export const journalCsv = (dates: readonly string[], lines: readonly JournalLine
       l.kind,
       l.account,
       l.symbol,
+      isOption(l.symbol) ? occOf(l.symbol) : null,
       l.order,
       l.status,
       l.exec,

@@ -1,4 +1,5 @@
 import { type Costs, totalOf } from '../account/index.ts';
+import { isOption, occOf } from '../instruments/index.ts';
 import type { TradeReview } from '../review/index.ts';
 import { dayOf, formatTime, PRICE_SCALE } from '../units/index.ts';
 import { csv } from './csv.ts';
@@ -16,13 +17,17 @@ const time = (t: number | null): string | null => (t === null ? null : formatTim
 /** The calendar date of a session time; `dates` has one for each trading day of the session. */
 const dateOf = (dates: readonly string[], at: number): string => dates[dayOf(at)] ?? '';
 
-/** One row a trade. Money in dollars, times of day in New York. */
+/** The symbols of an option or a vertical after the OCC; null for a stock. */
+const occ = (symbol: string): string | null => (isOption(symbol) ? occOf(symbol) : null);
+
+/** One row a trade; shares of options are contracts, prices are a share's. Money in dollars, times of day in New York. */
 export function tradesCsv(dates: readonly string[], trades: readonly TradeReview[]): string {
   return csv([
     [
       'date',
       'trade',
       'symbol',
+      'OCC symbols',
       'direction',
       'shares',
       'opened',
@@ -42,6 +47,7 @@ export function tradesCsv(dates: readonly string[], trades: readonly TradeReview
       dateOf(dates, t.openedAt),
       t.id,
       t.symbol,
+      occ(t.symbol),
       t.direction,
       t.shares,
       time(t.openedAt),
@@ -71,6 +77,7 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       'order',
       'trade',
       'symbol',
+      'OCC symbols',
       'side',
       'role',
       'shares',
@@ -90,6 +97,7 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       f.orderId,
       f.tradeId,
       f.symbol,
+      occ(f.symbol),
       f.side,
       f.role,
       f.qty,
@@ -109,6 +117,7 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
 export function tradesJson(dates: readonly string[], trades: readonly TradeReview[]): string {
   const plain = trades.map((t) => ({
     ...t,
+    occ: occ(t.symbol),
     averageEntry: dollars(t.averageEntry),
     averageExit: t.averageExit === null ? null : dollars(t.averageExit),
     gross: dollars(t.gross),
@@ -120,6 +129,7 @@ export function tradesJson(dates: readonly string[], trades: readonly TradeRevie
     closedAt: time(t.closedAt),
     fills: t.fills.map((f) => ({
       ...f,
+      occ: occ(f.symbol),
       date: dateOf(dates, f.at),
       better: dollars(f.better),
       at: time(f.at),
@@ -127,5 +137,5 @@ export function tradesJson(dates: readonly string[], trades: readonly TradeRevie
       costs: inDollars(f.costs),
     })),
   }));
-  return JSON.stringify({ format: 'keen-fox trades', version: 3, dates, trades: plain }, null, 2);
+  return JSON.stringify({ format: 'keen-fox trades', version: 4, dates, trades: plain }, null, 2);
 }

@@ -15,6 +15,7 @@ export {
   mostToLose,
   multiplierOfSymbol,
   nameOf,
+  occOf,
   rootOf,
   type Traded,
   ticksOf,

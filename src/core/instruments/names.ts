@@ -1,5 +1,5 @@
 import { PRICE_SCALE, type Price, price, type Ticks } from '../units/index.ts';
-import { type OptionContract, type Stock, stock } from './instrument.ts';
+import { idOf, type OptionContract, type Stock, stock } from './instrument.ts';
 
 /** Two contracts of one expiry and right, one bought and one sold in one step; the dearer one first, so that a net price is never below zero. */
 export interface Vertical {
@@ -88,6 +88,14 @@ export function legsOf(name: string): { sign: 1 | -1; contract: OptionContract }
     { sign: 1, contract: leg(i.dear) },
     { sign: -1, contract: leg(i.cheap) },
   ];
+}
+
+/** What a name names by the symbols of the OCC: 21 characters of an option, its legs with their signs of a vertical; a stock's own symbol. */
+export function occOf(name: string): string {
+  const i = instrumentOf(name);
+  if (i.kind === 'stock') return i.symbol;
+  if (i.kind === 'option') return idOf(i);
+  return idOf({ kind: 'combination', legs: legsOf(name).map((l) => ({ ratio: l.sign, of: l.contract })) });
 }
 
 /** In which steps what a name names is priced, by the class of its options. Net prices of verticals go in cents (common practice). */

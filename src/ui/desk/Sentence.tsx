@@ -6,7 +6,7 @@ import { ScriptEditor } from '../editor/ScriptEditor';
 import { Pop } from '../primitives/Pop';
 import { act, peekAt } from '../session';
 import { useSettings } from '../settings';
-import { useTicketText } from '../ticket/ticket-text';
+import { stepTicket, useTicketText } from '../ticket/ticket-text';
 
 /** With the language it reads, fetched only when somebody opens it. */
 const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) => m.SentenceRows), {
@@ -58,7 +58,15 @@ export function Sentence() {
         </Link>
       </div>
 
-      <div className="mt-1 min-h-[64px] grow overflow-y-auto text-[13px]">
+      <div
+        className="mt-1 min-h-[64px] grow overflow-y-auto text-[13px]"
+        onKeyDownCapture={(e) => {
+          if (!e.altKey || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
+          e.preventDefault();
+          e.stopPropagation();
+          void stepTicket(e.key === 'ArrowUp' ? 1 : -1);
+        }}
+      >
         {form ? (
           <TicketForm text={text} change={setText} />
         ) : (
@@ -76,6 +84,24 @@ export function Sentence() {
         <div className="mt-1 flex gap-2">
           <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>
             Peek
+          </button>
+          <button
+            type="button"
+            className="btn px-2"
+            title="The limit a step down (Alt+↓)"
+            aria-label="Limit a step down"
+            onClick={() => void stepTicket(-1)}
+          >
+            −
+          </button>
+          <button
+            type="button"
+            className="btn px-2"
+            title="The limit a step up (Alt+↑)"
+            aria-label="Limit a step up"
+            onClick={() => void stepTicket(1)}
+          >
+            +
           </button>
           <button type="button" className="btn grow" onClick={() => send(text)}>
             Send (Ctrl+Enter)

@@ -1,9 +1,11 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import Link from 'next/link';
+import { isOption, rootOf } from '@/core/instruments';
 import { averageEntry, positionOf, profitOf } from '@/core/orders';
 import { MINUTE } from '@/core/units';
-import { avg, px, signed, usd } from '../format';
+import { avg, px, shortName, signed, usd } from '../format';
 import { useSession } from '../session';
 import { RRuler } from '../trade/RRuler';
 import { tradeOf } from '../trade/trade-view';
@@ -21,6 +23,13 @@ export function TradeBand() {
   const book = useSession((s) => s.book);
   const account = useSession((s) => s.account?.id);
   const view = tradeOf(book, focus?.symbol, account);
+  const options = book?.trades.some(
+    (t) =>
+      t.account === account &&
+      t.status === 'open' &&
+      isOption(t.symbol) &&
+      rootOf(t.symbol) === focus?.symbol,
+  );
   return (
     // One height, with and without a trade: the chart below never moves.
     <section className="panel h-[122px] overflow-hidden px-3 py-2" aria-label="Trade card">
@@ -51,13 +60,42 @@ export function TradeBand() {
         </span>
       </div>
       {view && <RRuler view={view} last={focus?.last ?? null} />}
-      {!view && (
+      {!view && options && <OptionsOf symbol={focus?.symbol} />}
+      {!view && !options && (
         <p className="pt-3 text-quiet">
           No trade here. A key or a rack button below enters {focus?.symbol} with its exits attached; Shift
           and the key shows it first.
         </p>
       )}
     </section>
+  );
+}
+
+/** Options that are held of what is in focus, in short: what is done with them is under Options. */
+function OptionsOf({ symbol }: { symbol: string | undefined }) {
+  const trades = useSession((s) => s.book?.trades);
+  const account = useSession((s) => s.account?.id);
+  const last = useSession((s) => s.marks?.last);
+  const held = (trades ?? []).filter(
+    (t) => t.account === account && t.status === 'open' && isOption(t.symbol) && rootOf(t.symbol) === symbol,
+  );
+  return (
+    <p className="flex gap-6 overflow-hidden pt-3 whitespace-nowrap">
+      {held.map((t) => {
+        const { realized, unrealized } = profitOf(t, last?.[t.symbol] ?? null);
+        const total = realized + unrealized;
+        return (
+          <Link key={t.id} href="/options" className="num" title={t.symbol}>
+            <span className={t.sign === 1 ? 'text-up' : 'text-down'}>
+              {t.sign === 1 ? '+' : '−'}
+              {positionOf(t)}
+            </span>{' '}
+            {shortName(t.symbol)} at {avg(averageEntry(t))}{' '}
+            <b className={total >= 0 ? 'text-up' : 'text-down'}>{usd(total, true)}</b>
+          </Link>
+        );
+      })}
+    </p>
   );
 }
 

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { rootOf } from '@/core/instruments';
 import { avg, px, shortName, signed, usd } from '../format';
 import { focusOn, useSession } from '../session';
 import { type Card, cardsOf } from '../trade/cards';
@@ -34,7 +35,7 @@ export function TradeCards() {
         )}
         {cards.map((c) => (
           <li key={c.id}>
-            <CardButton card={c} focused={c.symbol === focus && c.state !== 'finished'} />
+            <CardButton card={c} focused={rootOf(c.symbol) === focus && c.state !== 'finished'} />
           </li>
         ))}
       </ul>
@@ -58,7 +59,7 @@ function CardButton({ card: c, focused }: { card: Card; focused: boolean }) {
       className={`num mb-0.5 grid w-full grid-cols-[1fr_44px_50px] items-center gap-1.5 border px-1.5 text-left text-[12px] leading-[18px] ${focused ? 'border-focus' : c.state === 'bare' || c.state === 'near stop' ? 'border-down' : 'border-line'} ${over ? 'opacity-70' : ''}`}
       title={saidOf(c)}
       aria-label={saidOf(c)}
-      onClick={() => void focusOn(c.symbol)}
+      onClick={() => void focusOn(rootOf(c.symbol))}
     >
       <span className="truncate">
         <b className={focused ? 'text-focus' : ''}>{shortName(c.symbol)}</b>{' '}

@@ -2,8 +2,8 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useRef } from 'react';
-import { instrumentOf, isOption, type OptionContract } from '@/core/instruments';
-import { type Order, openOf, type Trade } from '@/core/orders';
+import { instrumentOf, isOption, legsOf, nameOf, type OptionContract } from '@/core/instruments';
+import { type Order, openOf, positionOf, type Trade } from '@/core/orders';
 import type { ChainRow, ChainSide, ChainSlice } from '@/worker/protocol';
 import { px } from '../format';
 import { Pop } from '../primitives/Pop';
@@ -17,19 +17,30 @@ import { sentenceAt, verticalWith } from './into-ticket';
 const ROW = 26;
 
 /** What is held and what works of each contract, by its name; of verticals under both legs. */
-function useOwn(): Map<string, { trade?: Trade; orders: Order[] }> {
+interface Own {
+  trade?: Trade;
+  /** Contracts that are held through verticals, signed. */
+  legs: number;
+  orders: Order[];
+}
+function useOwn(): Map<string, Own> {
   const book = useSession((s) => s.book);
   const account = useSession((s) => s.account?.id);
-  const own = new Map<string, { trade?: Trade; orders: Order[] }>();
-  const at = (symbol: string) => {
-    const there = own.get(symbol) ?? { orders: [] };
+  const own = new Map<string, Own>();
+  const at = (symbol: string): Own => {
+    const there = own.get(symbol) ?? { legs: 0, orders: [] };
     own.set(symbol, there);
     return there;
   };
   for (const t of book?.trades ?? [])
-    if (t.account === account && isOption(t.symbol) && t.status === 'open') at(t.symbol).trade = t;
+    if (t.account === account && isOption(t.symbol) && t.status === 'open') {
+      const legs = legsOf(t.symbol);
+      if (legs.length === 1) at(t.symbol).trade = t;
+      else for (const l of legs) at(nameOf(l.contract)).legs += l.sign * t.sign * positionOf(t);
+    }
   for (const o of book?.orders ?? [])
-    if (o.account === account && isOption(o.symbol) && openOf(o) > 0) at(o.symbol).orders.push(o);
+    if (o.account === account && isOption(o.symbol) && openOf(o) > 0)
+      for (const l of legsOf(o.symbol)) at(nameOf(l.contract)).orders.push(o);
   return own;
 }
 
@@ -109,10 +120,10 @@ export function ChainTable({
   );
 }
 
-function markOf(own: { trade?: Trade; orders: Order[] } | undefined): string {
+function markOf(own: Own | undefined): string {
   if (!own) return '';
-  const { trade, orders } = own;
-  const held = trade ? trade.sign * (trade.entered - trade.exited) : 0;
+  const { trade, legs, orders } = own;
+  const held = legs + (trade ? trade.sign * positionOf(trade) : 0);
   return `${held === 0 ? '' : `${held > 0 ? '+' : '−'}${Math.abs(held)}`}${orders.length > 0 ? ' ◌' : ''}`;
 }
 

@@ -9,6 +9,7 @@ import { ask, useSession, watch } from '../session';
 import { ChainTable } from './ChainTable';
 import { ExpiryStrip } from './ExpiryStrip';
 import { FindVerticals } from './FindVerticals';
+import { HeldOptions } from './HeldOptions';
 import { InHand } from './InHand';
 import { Payoff } from './Payoff';
 import { Volatility } from './Volatility';
@@ -83,6 +84,7 @@ export function OptionsView() {
             )}
           </p>
         )}
+        {shown !== 'find' && <HeldOptions />}
       </div>
       <div className="flex w-[300px] shrink-0 flex-col gap-1.5">
         <InHand chain={here} hand={hand} />

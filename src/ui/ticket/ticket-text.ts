@@ -17,3 +17,11 @@ export async function priceIntoTicket(price: Price): Promise<void> {
   const f = fieldsOf(text) ?? PLAIN_TICKET;
   set(sentenceOf({ ...f, price: { by: 'limit', value: formatPrice(price) } }));
 }
+
+/** Moves the limit of what is written in the ticket a step: a cent, or a tick of an option. */
+export async function stepTicket(way: 1 | -1): Promise<void> {
+  const { stepLimit } = await import('./step-price');
+  const { text, set } = useTicketText.getState();
+  const next = stepLimit(text, way);
+  if (next !== null) set(next);
+}

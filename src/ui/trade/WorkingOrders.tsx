@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { isOption, rootOf } from '@/core/instruments';
 import { isLive, type Order, statusOf } from '@/core/orders';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { px } from '../format';
@@ -15,7 +16,7 @@ export function WorkingOrders() {
   const book = useSession((s) => s.book);
   const ahead = useSession((s) => s.marks?.ahead);
   const orders = (book?.orders ?? []).filter(
-    (o) => o.symbol === symbol && o.account === account && isLive(o),
+    (o) => rootOf(o.symbol) === symbol && o.account === account && isLive(o),
   );
   return (
     <Pop
@@ -66,7 +67,9 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
       <span className="min-w-0">
         {draft === null ? (
           <code className="num">
-            {own ? orderSentence(o) : `${o.role} ${o.side} ${o.qty - o.filled} at ${px(o.stop ?? o.limit)}`}
+            {own
+              ? orderSentence(o)
+              : `${o.role} ${o.side} ${o.qty - o.filled}${isOption(o.symbol) ? ` of ${o.symbol}` : ''} at ${px(o.stop ?? o.limit)}`}
           </code>
         ) : (
           <span className="block h-[44px]">
