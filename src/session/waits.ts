@@ -153,10 +153,23 @@ function carryOut(
   ended(e, { ...about, symbol, how: problem === null ? 'fired' : 'refused', came });
   const flat = (text: string) => text.replaceAll(/\n */g, ', ');
   const told = `${flat(about.text)} – ${problem === null ? `went (${about.seen})` : `could not go (${about.seen}): ${problem}`}`;
+  // That a condition has been set is no news.
+  if (s.kind === 'when' && problem === null)
+    return { of: cameOf(about, came, symbol), deeds: ran.deeds, events };
   e.state = { ...e.state, alerts: tellCondition(e.state.alerts, e.market.now(), symbol, told) };
-  const of = { id: about.id, of: about.of, came, symbol, seen: about.seen };
-  return { of, deeds: ran.deeds, events, ...(problem === null ? {} : { problem }) };
+  return {
+    of: cameOf(about, came, symbol),
+    deeds: ran.deeds,
+    events,
+    ...(problem === null ? {} : { problem }),
+  };
 }
+
+const cameOf = (
+  { id, of, seen }: Pick<Waited, 'id' | 'of' | 'seen'>,
+  came: string,
+  symbol: string,
+): Came['of'] => ({ id, of, came, symbol, seen });
 
 /** Orders that go as others fill: each for what has filled since. What would close a trade ends with it. */
 export function runChains(e: Engine): Came[] {

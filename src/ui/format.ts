@@ -8,12 +8,12 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 export const dayText = (date: string, beside = date): string =>
   `${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]}${date.slice(0, 4) === beside.slice(0, 4) ? '' : ` ${date.slice(2, 4)}`}`;
 
-/** What is traded, where there is little room: a symbol, `VULPN 19 Mar 6c`, `VULPN 16 Apr 6/5p`. */
-export function shortName(name: string): string {
+/** What is traded, where there is little room: a symbol, `VULPN 19 Mar 6c`, `VULPN 16 Apr 6/5p`; without its date where there is less. */
+export function shortName(name: string, dated = true): string {
   const i = instrumentOf(name);
   if (i.kind === 'stock') return i.symbol;
   const strikes = i.kind === 'option' ? [i.strike] : [i.dear, i.cheap];
-  return `${i.root} ${dayText(i.expiry)} ${strikes.map((k) => k / PRICE_SCALE).join('/')}${i.right[0]}`;
+  return `${i.root} ${dated ? `${dayText(i.expiry)} ` : ''}${strikes.map((k) => k / PRICE_SCALE).join('/')}${i.right[0]}`;
 }
 
 /** A price, or a dash where there is none. Averages are rounded to 1/10,000. */

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { clock, goTo, order, sayBack, view } from './desk';
+import { clock, goTo, order, sayBack, ticket, view } from './desk';
 
 const chain = (page: Page) => page.getByRole('table', { name: /^Chain of/ });
 const hand = (page: Page) => page.getByRole('region', { name: 'Contract in hand' });
@@ -99,4 +99,94 @@ test('a credit vertical is made of two strikes and sold; its closing order is pl
   });
   await view(page, 'Review');
   await expect(page.getByRole('main')).toContainText(/FOXID/);
+});
+
+test('a three-minute close of the underlying buys a call, sold at the underlying’s price or at 20 %, whichever comes first', async ({
+  page,
+}) => {
+  await page.goto('/options');
+  await expect(chain(page)).toBeVisible({ timeout: 60_000 });
+  await focusOn(page, 'FOXID');
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
+  await goTo(page, '09:40');
+  await order(
+    page,
+    'when 3m close > 1.00: buy 1 of 10 days at the money call at ask + 10c\n target 20%\n once filled when last <= 395.00 until cancelled: close all at bid - 10c',
+  );
+  await expect(sayBack(page)).toContainText('when 3m close > 1.00: buy 1 of FOXID 10 days at the money call');
+  await view(page, 'Desk');
+  const fill = async () => {
+    await page.getByRole('button', { name: 'Go to…' }).click();
+    await page.getByRole('button', { name: 'To my next fill' }).click();
+  };
+  await fill();
+  await expect(page.getByRole('button', { name: /FOXID 2027-03-19 400 call: long 1 at/ })).toBeVisible({
+    timeout: 60_000,
+  });
+  // What was bought is what the condition waits for now, beside the target.
+  await page.getByRole('button', { name: 'Waiting orders: 1' }).click();
+  await expect(page.getByRole('list', { name: 'Waiting orders', exact: true })).toContainText(
+    'when last <= 395.00 until cancelled: close all of FOXID 2027-03-19 400 call at bid - 10c',
+  );
+  await page.keyboard.press('Escape');
+  await fill();
+  await expect(
+    page.getByRole('button', { name: /FOXID 2027-03-19 400 call: long 1 at [\d.]+, over/ }),
+  ).toBeVisible({
+    timeout: 100_000,
+  });
+  await expect(page.getByRole('button', { name: 'Waiting orders: none' })).toBeVisible();
+});
+
+test('a vertical waits for a pull-back over a night, is changed, its order stepped, replaced and taken back', async ({
+  page,
+}) => {
+  await page.goto('/options');
+  await expect(chain(page)).toBeVisible({ timeout: 60_000 });
+  await focusOn(page, 'FOXID');
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
+  await goTo(page, '09:40');
+  await order(
+    page,
+    'when last <= 200.00 until cancelled: short 1 vertical of 45 days 30 delta 5 wide put at mid + 60c credit gtc',
+  );
+  await page.getByRole('button', { name: 'Next day' }).click();
+  await expect(page.getByText('2027-03-10').first()).toBeVisible({ timeout: 60_000 });
+  await goTo(page, '09:45');
+  await page.getByRole('button', { name: 'Waiting orders: 1' }).click();
+  const list = page.getByRole('list', { name: 'Waiting orders', exact: true });
+  await expect(list).toContainText('45 days 30 delta 5 wide put at mid + 60c credit gtc');
+  // Changed to one that is true at the next trade: limit, life and all else stay.
+  await list.getByRole('button', { name: 'Edit' }).click();
+  const box = page.getByLabel('Condition 1');
+  await box.click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText(
+    'when 1m close >= 200.00 until cancelled: short 1 vertical of FOXID 45 days 30 delta 5 wide put at mid + 60c credit gtc',
+  );
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  await expect(sayBack(page)).toContainText('Done');
+  await goTo(page, '09:47');
+  const held = page.getByRole('region', { name: 'Options held and working' });
+  const working = held.getByRole('listitem');
+  await expect(working).toHaveCount(1);
+  const sentence = working.locator('code');
+  await expect(sentence).toContainText(/short 1 of FOXID 2027-04-16 [\d.]+\/[\d.]+ put at [\d.]+ credit gtc/);
+  const priceOf = async () => Number(/at ([\d.]+) credit/.exec((await sentence.textContent()) ?? '')?.[1]);
+  const before = await priceOf();
+  await working.getByRole('button', { name: /a step up/ }).click();
+  await expect(sentence).toContainText(`at ${(before + 0.01).toFixed(2)} credit gtc`);
+  const symbol = /of (FOXID .* put)/.exec((await sentence.textContent()) ?? '')?.[1] as string;
+  await ticket(page, `replace last of ${symbol} with short 1 at ${(before + 0.2).toFixed(2)} credit gtc`);
+  await expect(sentence).toContainText(`at ${(before + 0.2).toFixed(2)} credit gtc`);
+  // It keeps over another night, and goes when it is told to.
+  await page.getByRole('button', { name: 'Next day' }).click();
+  await expect(page.getByText('2027-03-11').first()).toBeVisible({ timeout: 60_000 });
+  await expect(sentence).toContainText(`at ${(before + 0.2).toFixed(2)} credit gtc`, { timeout: 60_000 });
+  await working.getByRole('button', { name: 'Cancel' }).click();
+  await expect(held).toHaveCount(0);
 });

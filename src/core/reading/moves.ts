@@ -11,6 +11,7 @@ import { holdingOf, type Intent, type Order, priceOf, protects } from '../orders
 import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../units/index.ts';
 import { readClose } from './closes.ts';
 import { readEntry } from './entries.ts';
+import { netted } from './entries.ts';
 import { beyondRange } from './exits.ts';
 import { viewOf } from './instruments.ts';
 import {
@@ -231,7 +232,11 @@ export function readReplace(s: ReplaceTree, c: RunContext, out: Reading): void {
   out.sayBack = printTree({
     ...s,
     ...symbol,
-    order: { ...s.order, size: { kind: 'shares', shares: qty }, pricing: priced.shown },
+    order: {
+      ...s.order,
+      size: { kind: 'shares', shares: qty },
+      pricing: netted(priced.shown, o.side, v.symbol),
+    },
   });
   const terms = termsOf(pricing, life, c);
   const extended = o.role === 'close' ? o.extended : has(life, 'extended hours');

@@ -3,6 +3,7 @@
 import { useEffect, useRef } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { Fired } from '@/core/alerts';
+import { rootOf } from '@/core/instruments';
 import { clock } from '../format';
 import { focusOn } from '../session';
 
@@ -16,7 +17,7 @@ export default function Toasts({ fired }: { fired: readonly Fired[] }) {
       toast(f.text, {
         id: f.seq,
         description: `${clock(f.at)} · alert on ${f.kind}`,
-        action: { label: `Focus ${f.symbol}`, onClick: () => void focusOn(f.symbol) },
+        action: { label: `Focus ${rootOf(f.symbol)}`, onClick: () => void focusOn(rootOf(f.symbol)) },
       });
     }
   }, [fired]);
@@ -31,6 +32,7 @@ export default function Toasts({ fired }: { fired: readonly Fired[] }) {
           color: 'var(--text)',
           border: '1px dotted var(--condition)',
           fontFamily: 'var(--font-sans)',
+          whiteSpace: 'normal',
         },
         descriptionClassName: 'text-quiet!',
         actionButtonStyle: { background: 'var(--line)', color: 'var(--text)' },

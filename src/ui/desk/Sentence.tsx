@@ -20,8 +20,8 @@ const TicketForm = dynamic(() => import('../ticket/TicketForm').then((m) => m.Ti
   loading: () => <p className="text-quiet">The form is on its way.</p>,
 });
 
-/** The ticket is a sentence: write it, see what it would do, send it. */
-export function Sentence() {
+/** The ticket is a sentence: write it, see what it would do, send it; `steps`: its limit goes up and down by buttons too. */
+export function Sentence({ steps = false }: { steps?: boolean }) {
   const { text, set: setText } = useTicketText();
   const form = useSettings((s) => s.ticketForm);
   const set = useSettings((s) => s.set);
@@ -85,24 +85,28 @@ export function Sentence() {
           <button type="button" className="btn" onClick={() => void peekAt(text, 'Ticket')}>
             Peek
           </button>
-          <button
-            type="button"
-            className="btn px-2"
-            title="The limit a step down (Alt+↓)"
-            aria-label="Limit a step down"
-            onClick={() => void stepTicket(-1)}
-          >
-            −
-          </button>
-          <button
-            type="button"
-            className="btn px-2"
-            title="The limit a step up (Alt+↑)"
-            aria-label="Limit a step up"
-            onClick={() => void stepTicket(1)}
-          >
-            +
-          </button>
+          {steps && (
+            <>
+              <button
+                type="button"
+                className="btn px-2"
+                title="The limit a step down (Alt+↓)"
+                aria-label="Limit a step down"
+                onClick={() => void stepTicket(-1)}
+              >
+                −
+              </button>
+              <button
+                type="button"
+                className="btn px-2"
+                title="The limit a step up (Alt+↑)"
+                aria-label="Limit a step up"
+                onClick={() => void stepTicket(1)}
+              >
+                +
+              </button>
+            </>
+          )}
           <button type="button" className="btn grow" onClick={() => send(text)}>
             Send (Ctrl+Enter)
           </button>

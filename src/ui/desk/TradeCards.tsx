@@ -62,7 +62,7 @@ function CardButton({ card: c, focused }: { card: Card; focused: boolean }) {
       onClick={() => void focusOn(rootOf(c.symbol))}
     >
       <span className="truncate">
-        <b className={focused ? 'text-focus' : ''}>{shortName(c.symbol)}</b>{' '}
+        <b className={focused ? 'text-focus' : ''}>{shortName(c.symbol, false)}</b>{' '}
         <span className={c.side === 'long' ? 'text-up' : 'text-down'}>
           {c.state === 'waits'
             ? c.side === 'long'

@@ -81,7 +81,7 @@ export function ChainTable({
     <div className="flex min-h-0 grow flex-col">
       <div className="flex items-end border-line border-b px-3 pb-1 text-[11.5px] text-quiet">
         <Heads columns={[...columns].reverse()} word="calls" />
-        <span className="w-[92px] shrink-0 text-center">
+        <span className="w-[112px] shrink-0 text-center">
           <Pop title="Columns of the chain" label="strike ▾" className="text-[11.5px] text-quiet underline">
             <ColumnChoice />
           </Pop>
@@ -124,7 +124,7 @@ function markOf(own: Own | undefined): string {
   if (!own) return '';
   const { trade, legs, orders } = own;
   const held = legs + (trade ? trade.sign * positionOf(trade) : 0);
-  return `${held === 0 ? '' : `${held > 0 ? '+' : '−'}${Math.abs(held)}`}${orders.length > 0 ? ' ◌' : ''}`;
+  return `${held === 0 ? '' : `${held > 0 ? '+' : '−'}${Math.abs(held)}`}${orders.length > 0 ? '◌' : ''}`;
 }
 
 /** Arrow keys go from button to button, up and down by the same place of the row. */
@@ -198,13 +198,13 @@ function LineNow({ row, columns, spot, first, call, put, hand, press }: LineProp
       <span
         role="rowheader"
         tabIndex={-1}
-        className="flex w-[92px] shrink-0 items-center justify-between bg-raised px-1 self-stretch"
+        className="flex w-[112px] shrink-0 items-center justify-between bg-raised px-1 self-stretch"
       >
-        <span className="w-[24px] text-[11px] text-focus" title="Calls held; ◌ an order works">
+        <span className="w-[32px] text-[11px] text-focus" title="Calls held; ◌ an order works">
           {call}
         </span>
         <b>{px(row.strike)}</b>
-        <span className="w-[24px] text-right text-[11px] text-focus" title="Puts held; ◌ an order works">
+        <span className="w-[32px] text-right text-[11px] text-focus" title="Puts held; ◌ an order works">
           {put}
         </span>
       </span>

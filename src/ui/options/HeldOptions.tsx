@@ -3,7 +3,7 @@
 import { contractsIn, instrumentOf, isOption, legsOf, mostToLose, nameOf, rootOf } from '@/core/instruments';
 import { averageEntry, isLive, type Order, positionOf, profitOf, type Trade } from '@/core/orders';
 import { daysBetween, PRICE_SCALE } from '@/core/units';
-import { avg, px, shortName, usd } from '../format';
+import { avg, px, shortName, signed, usd } from '../format';
 import { act, focusOn, useSession } from '../session';
 import { useTicketText } from '../ticket/ticket-text';
 import { orderSentence } from '../trade/order-sentence';
@@ -45,7 +45,7 @@ export function HeldOptions() {
   );
 }
 
-const ROW = 'flex min-h-[26px] items-center gap-3 whitespace-nowrap';
+const ROW = 'flex min-h-[26px] items-center gap-2.5 whitespace-nowrap';
 
 function Position({
   trade: t,
@@ -68,19 +68,18 @@ function Position({
   return (
     <li className={ROW}>
       <Name symbol={t.symbol} />
-      <span className={`num w-[86px] ${t.sign === 1 ? 'text-up' : 'text-down'}`}>
+      <span className={`num w-[62px] ${t.sign === 1 ? 'text-up' : 'text-down'}`}>
         {t.sign === 1 ? 'long' : 'short'} {positionOf(t)}
       </span>
       <span className="num text-quiet">
         {avg(entry)} → <span className="text-text">{px(now)}</span>
       </span>
       <span className={`num font-bold ${total >= 0 ? 'text-up' : 'text-down'}`}>{usd(total, true)}</span>
-      <span className="num text-quiet">
-        {gain === null
-          ? ''
-          : t.sign === -1
-            ? `${(gain * 100).toFixed(0)} % of the credit kept, `
-            : `${(gain * 100).toFixed(0)} %, `}
+      <span
+        className="num text-quiet"
+        title={t.sign === -1 ? 'What is kept of the credit, and days to go' : 'Gain, and days to go'}
+      >
+        {gain !== null && `${t.sign === -1 ? 'kept ' : ''}${signed(gain * 100, 0, ' %')}, `}
         {days} days
       </span>
       <span className="ml-auto flex gap-1">
@@ -91,7 +90,7 @@ function Position({
             title="Places the standing order that buys it back at half of what it was sold for"
             onClick={() => void act(`close all of ${t.symbol} at half the credit gtc`, 'buttons', 'Options')}
           >
-            Half the credit, gtc
+            Half the credit
           </button>
         )}
         <button
@@ -124,7 +123,7 @@ function Working({ order: o }: { order: Order }) {
   return (
     <li className={ROW}>
       <Name symbol={o.symbol} />
-      <code className="num text-[12.5px]">{orderSentence(o)}</code>
+      <code className="num text-[12.5px]">{orderSentence(o, { of: o.symbol })}</code>
       <span className="num text-quiet">
         {o.filled} of {o.qty}
       </span>

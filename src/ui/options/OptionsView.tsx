@@ -90,7 +90,7 @@ export function OptionsView() {
         <InHand chain={here} hand={hand} />
         <Payoff />
         <div className="h-[170px] shrink-0">
-          <Sentence />
+          <Sentence steps />
         </div>
       </div>
     </main>

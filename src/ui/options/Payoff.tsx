@@ -11,7 +11,7 @@ const PayoffChart = dynamic(() => import('./PayoffChart'), {
   loading: () => <p className="text-quiet">The picture is on its way.</p>,
 });
 
-const money = (x: number): string => `${x < 0 ? '−' : '+'}$${Math.abs(x).toFixed(0)}`;
+const money = (x: number): string => `${x < 0 ? '−' : '+'}${Math.abs(x).toFixed(0)}`;
 
 /** What may come of what the ticket opens, as a picture and as a small table of changes. */
 export function Payoff() {
@@ -42,7 +42,7 @@ export function Payoff() {
       <table className="num mt-1 w-full text-[11px]">
         <thead>
           <tr className="text-quiet">
-            <th className="text-left font-normal">today, price</th>
+            <th className="text-left font-normal">$ today, price</th>
             {payoff.grid.moves.map((m) => (
               <th key={m} className="text-right font-normal">
                 {m > 0 ? '+' : m < 0 ? '−' : '±'}

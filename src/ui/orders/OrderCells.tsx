@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { isOption } from '@/core/instruments';
 import { dayOf, parsePrice } from '@/core/units';
 import { avg, clock, count, px } from '../format';
 import { act, focusOn, useSession } from '../session';
@@ -207,7 +208,10 @@ export function Doing({ row: r }: { row: OrderRow }) {
         button('copy', `Send order ${r.id} once more`, () => {
           void act(orderSentence(order, { of: r.symbol, account: r.account }), 'buttons', 'Orders');
         })}
-      {own && button('ticket', `Load order ${r.id} into the ticket`, () => load(orderSentence(order)))}
+      {own &&
+        button('ticket', `Load order ${r.id} into the ticket`, () =>
+          load(orderSentence(order, isOption(order.symbol) ? { of: order.symbol } : {})),
+        )}
       {editable(r) &&
         button('✕', `Cancel order ${r.id}`, () => void act(cancelSentence(r), 'buttons', 'Orders'))}
     </span>

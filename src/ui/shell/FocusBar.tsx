@@ -60,7 +60,7 @@ export function FocusBar() {
         <Switch.Root
           checked={keysOn}
           aria-label="Keys"
-          className={`btn w-[86px] font-semibold ${!keysOn ? 'text-quiet line-through' : typing ? 'border-dashed text-quiet' : 'text-focus'}`}
+          className={`btn w-[80px] px-1 text-center font-semibold ${!keysOn ? 'text-quiet line-through' : typing ? 'border-dashed text-quiet' : 'text-focus'}`}
           onCheckedChange={(on) => set({ keysOn: on })}
         >
           {!keysOn ? 'Keys off' : typing ? 'Typing …' : 'Keys on'}
@@ -83,7 +83,7 @@ function FocusNow() {
       </span>
       <span className="num">{px(last)}</span>
       {/* Status and change share one place of one width: nothing beside it moves. */}
-      <span className="inline-block w-[106px]">
+      <span className="inline-block w-[92px]">
         {status !== 'trading' ? (
           <span className="border border-text px-1 text-[12px] font-bold">{status}</span>
         ) : (

@@ -2,6 +2,7 @@
 
 import { Hourglass } from 'lucide-react';
 import { useState } from 'react';
+import { rootOf } from '@/core/instruments';
 import type { WaitingNow } from '@/worker/protocol';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock } from '../format';
@@ -92,10 +93,10 @@ function One({ w }: { w: WaitingNow }) {
       <span>
         <button
           type="button"
-          className={`num text-left font-bold ${w.symbol === focus ? 'text-focus' : ''}`}
-          onClick={() => void focusOn(w.symbol)}
+          className={`num text-left font-bold ${rootOf(w.symbol) === focus ? 'text-focus' : ''}`}
+          onClick={() => void focusOn(rootOf(w.symbol))}
         >
-          {w.symbol}
+          {rootOf(w.symbol)}
         </button>
         <span className="num block text-quiet">{w.id}</span>
       </span>

@@ -1,4 +1,4 @@
-import { contractsIn, isOption } from '@/core/instruments';
+import { contractsIn } from '@/core/instruments';
 import type { Order } from '@/core/orders';
 import { px } from '../format';
 
@@ -8,17 +8,16 @@ const WORDS: Record<string, string> = {
   FillOrKill: 'fok',
 };
 
-/** An order as the sentence that would send it, with other numbers where they are given; `of` its symbol (an option is always named), `account` its account, where those are to be named. */
+/** An order as the sentence that would send it, with other numbers where they are given; `of` its symbol, `account` its account, where those are to be named. */
 export function orderSentence(
   o: Order,
   to: { qty?: number; price?: number; of?: string; account?: string } = {},
 ): string {
   const verb = o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short';
-  const of = to.of ?? (isOption(o.symbol) ? o.symbol : null);
   return [
     verb,
     String(to.qty ?? o.qty),
-    of ? `of ${of}` : '',
+    to.of ? `of ${to.of}` : '',
     pricing(o, to.price ?? o.stop ?? o.limit),
     WORDS[o.timeInForce] ?? '',
     o.postOnly ? 'post only' : '',
