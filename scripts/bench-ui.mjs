@@ -82,12 +82,9 @@ const scrolled = (page, selector, ms, by) =>
     [selector, ms, by],
   );
 
-/** Four charts, twenty orders and five trades through the busiest minutes at 60×. */
-async function fullDesk() {
-  const context = await browser.newContext({ viewport: { width: 1920, height: 1080 } });
-  const page = await context.newPage();
-  // What an update costs: the callback before the paint, with all that React does of it.
-  await page.addInitScript(() => {
+/** From the next page on, keeps what an update costs: the callback before the paint, with all that React does of it. */
+const watchUpdates = (page) =>
+  page.addInitScript(() => {
     window.updates = [];
     const before = window.requestAnimationFrame.bind(window);
     window.requestAnimationFrame = (task) =>
@@ -103,6 +100,53 @@ async function fullDesk() {
       entryTypes: ['longtask'],
     });
   });
+
+/** What updates of a page cost at 1× and at 60×. */
+async function updatesAt(page, what) {
+  for (const speed of [1, 60]) {
+    await page.getByRole('button', { name: `Run at ${speed} times` }).click();
+    await page.waitForTimeout(1_000);
+    await page.evaluate(() => {
+      window.updates.length = 0;
+      window.long.length = 0;
+    });
+    await page.waitForTimeout(8_000);
+    const { updates, long } = await page.evaluate(() => ({ updates: window.updates, long: window.long }));
+    const real = updates.filter((u) => u > 0.3);
+    console.log(
+      `${what} at ${speed}×: an update of the page median ${at(real, 0.5).toFixed(1)} ms, p95 ${at(real, 0.95).toFixed(1)} ms over ${real.length} (budget p95 8 ms); ${long.length} tasks over 50 ms${long.length ? `, longest ${Math.max(...long).toFixed(0)} ms` : ''}`,
+    );
+  }
+}
+
+/** The chain of the index stand-in with forty rows in sight. */
+async function wholeChain() {
+  const context = await browser.newContext({ viewport: { width: 1600, height: 1500 } });
+  const page = await context.newPage();
+  await watchUpdates(page);
+  await page.goto(`${address}/options`);
+  await page.getByRole('table', { name: /^Chain of/ }).waitFor();
+  await page.keyboard.press('F2');
+  await page.getByRole('dialog', { name: 'Find anything and do it' }).getByRole('combobox').fill('FOXID');
+  await page.keyboard.press('Enter');
+  await page.getByRole('table', { name: /^Chain of FOXID/ }).waitFor();
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await page.getByTestId('clock').filter({ hasText: '09:30:00' }).waitFor();
+  await page.getByRole('group', { name: 'Expiries' }).getByRole('button').last().click();
+  await page.waitForTimeout(1_000);
+  const rows = await page
+    .getByRole('table', { name: /^Chain of/ })
+    .getByRole('row')
+    .count();
+  await updatesAt(page, `chain with ${rows} rows in sight`);
+  await context.close();
+}
+
+/** Four charts, twenty orders and five trades through the busiest minutes at 60×. */
+async function fullDesk() {
+  const context = await browser.newContext({ viewport: { width: 1920, height: 1080 } });
+  const page = await context.newPage();
+  await watchUpdates(page);
   await page.goto(`${address}/desk`);
   await page.getByTestId('depth').waitFor();
   await page.getByLabel('Arrangements of the Desk').first().click();
@@ -121,27 +165,16 @@ async function fullDesk() {
     await send(`buy 40 of ${symbol} at 3% through\n  stop 30%\n  target 60% for half\n  target 90%`);
   for (let k = 1; k <= 5; k++) await send(`buy 10 at bid - ${20 + 2 * k}c`);
   await page.getByRole('tab', { name: 'Trades' }).click();
-  for (const speed of [1, 60]) {
-    await page.getByRole('button', { name: `Run at ${speed} times` }).click();
-    await page.waitForTimeout(1_000);
-    await page.evaluate(() => {
-      window.updates.length = 0;
-      window.long.length = 0;
-    });
-    await page.waitForTimeout(8_000);
-    const { updates, long } = await page.evaluate(() => ({ updates: window.updates, long: window.long }));
-    const real = updates.filter((u) => u > 0.3);
-    console.log(
-      `four charts, five trades, 20 orders at ${speed}×: an update of the page median ${at(real, 0.5).toFixed(1)} ms, p95 ${at(real, 0.95).toFixed(1)} ms over ${real.length} (budget p95 8 ms); ${long.length} tasks over 50 ms${long.length ? `, longest ${Math.max(...long).toFixed(0)} ms` : ''}`,
-    );
-  }
+  await updatesAt(page, 'four charts, five trades, 20 orders');
   await context.close();
 }
 
 try {
-  // `npm run bench:ui -- desk`: only that part.
-  if (!process.argv.includes('desk')) await theRest();
-  await fullDesk();
+  // `npm run bench:ui -- desk` or `-- chain`: only that part.
+  const part = process.argv[2];
+  if (!part) await theRest();
+  if (part !== 'chain') await fullDesk();
+  if (part !== 'desk') await wholeChain();
 } finally {
   await browser.close();
   child.removeAllListeners('exit');
