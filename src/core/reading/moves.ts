@@ -10,8 +10,7 @@ import type { SymbolView } from '../market/index.ts';
 import { holdingOf, type Intent, type Order, priceOf, protects } from '../orders/index.ts';
 import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../units/index.ts';
 import { readClose } from './closes.ts';
-import { readEntry } from './entries.ts';
-import { netted } from './entries.ts';
+import { netted, readEntry } from './entries.ts';
 import { beyondRange } from './exits.ts';
 import { viewOf } from './instruments.ts';
 import {
