@@ -244,6 +244,22 @@ test('a leg is closed alone only after a yes; what stands behind a short one sta
   expect(held(e)).toMatchObject({ 'VULPN 2027-03-19 6 call': 1 });
 });
 
+test('a vertical whose exits may still fill does not come apart, and nothing comes apart for a leg that cannot go', () => {
+  const e = begun();
+  done(e, 'buy 2 of 2027-03-19 6/5 put at ask debit');
+  apply(e, { kind: 'line', change: { kind: 'latency', latency: { from: 100, to: 900 } } });
+  done(e, 'attach of VULPN 2027-03-19 6/5 put\n  stop 30c\n  target 30c');
+  const before = held(e);
+  expect(run(e, 'close all of 2027-03-19 5 put alone at ask').problem).toContain('may still fill 2 of the 2');
+  apply(e, { kind: 'run', text: 'cancel exits of VULPN 2027-03-19 6/5 put', focus: 'VULPN' });
+  advance(e, e.market.now() + 5_000);
+  expect(run(e, 'close all of 2027-03-19 5 put alone at 9.00').problem).toContain('Price collar');
+  expect(held(e)).toEqual(before);
+  done(e, 'close all of 2027-03-19 5 put alone at ask');
+  advance(e, e.market.now() + 5_000);
+  expect(held(e)).toEqual({ 'VULPN 2027-03-19 6 put': 2 });
+});
+
 test('a pair that came apart needs the power that it needed together, and its long side cannot leave a call bare', () => {
   const e = begun();
   done(e, 'buy 2 of 2027-03-19 5/6 call at ask debit');

@@ -48,7 +48,7 @@ test('published names: examples, and every contract is read back', () => {
     { ratio: -1, of: { ...put, strike: fromDollars(40) } },
   ];
   expect(idOf({ kind: 'combination', legs })).toBe('+1 VULPN 270416P00045000 -1 VULPN 270416P00040000');
-  expect(occOf('VULPN 2027-04-16 45/40 put')).toBe('+1 VULPN 270416P00045000 -1 VULPN 270416P00040000');
+  expect(occOf('VULPN 2027-04-16 45/40 put')).toBe('1 VULPN 270416P00045000 -1 VULPN 270416P00040000');
   expect(occOf('VULPN 2027-04-16 47.5 call')).toBe('VULPN 270416C00047500');
   expect(contractOf('VULPN 270416X00045000')).toBeNull();
   expect(contractOf('VULPN')).toBeNull();

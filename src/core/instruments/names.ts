@@ -95,7 +95,9 @@ export function occOf(name: string): string {
   const i = instrumentOf(name);
   if (i.kind === 'stock') return i.symbol;
   if (i.kind === 'option') return idOf(i);
-  return idOf({ kind: 'combination', legs: legsOf(name).map((l) => ({ ratio: l.sign, of: l.contract })) });
+  const legs = legsOf(name).map((l) => ({ ratio: l.sign, of: l.contract }));
+  // A cell of a table that begins with a plus would be a formula.
+  return idOf({ kind: 'combination', legs }).replace(/^\+/, '');
 }
 
 /** In which steps what a name names is priced, by the class of its options. Net prices of verticals go in cents (common practice). */

@@ -1,7 +1,7 @@
 // The guards at the broker's door: asked when an intent comes in, and again when an order is moved, wakes or fires.
 
 import { approvalOf, multipleOf } from '../account/index.ts';
-import { instrumentOf, isOption, multiplierOfSymbol } from '../instruments/index.ts';
+import { instrumentOf, isOption, legsOf, multiplierOfSymbol, nameOf } from '../instruments/index.ts';
 import {
   type AccountId,
   type OrderId,
@@ -36,6 +36,8 @@ import {
   priceOf,
   type Refusal,
   statusOf,
+  wireOf,
+  worstOf,
 } from './types.ts';
 
 /** Why an intent may not be obeyed now, with the value seen and what would pass; null when it may. */
@@ -47,8 +49,6 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
       return admitEntry(b, intent, c);
     case 'close':
       return admitClose(b, intent, c);
-    case 'split':
-      return admitSplit(b, intent);
     case 'attach': {
       const t = openTrade(holdingOf(b, intent.account, intent.symbol));
       if (!t) return { code: 'nothing to close', symbol: intent.symbol, position: 0, held: 0 };
@@ -270,32 +270,55 @@ function collared(
 }
 
 function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerContext): Refusal | null {
-  const h = holdingOf(b, e.account, e.symbol);
+  const { account, symbol } = e;
+  if (e.apart !== undefined)
+    return comesApart(b, e, e.apart) ?? closeTerms(b, { ...e, side: legSide(b, e, e.apart) }, c);
+  const h = holdingOf(b, account, symbol);
   const t = openTrade(h);
-  const side: Side = t?.sign === -1 ? 'buy' : 'sell';
   const held = heldByCloses(h.orders, e.stop !== null);
   if (!t || positionOf(t) - held < 1)
-    return { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
-  const asked = { ...e, side };
+    return { code: 'nothing to close', symbol, position: t ? positionOf(t) : 0, held };
   return (
-    numbers(asked, c) ??
-    optionTerms(e) ??
-    lives(e, c) ??
-    works(b, asked, c) ??
-    hours(asked, e.extended, c) ??
-    stopSide(asked, c) ??
-    collared(b, asked, c) ??
+    closeTerms(b, { ...e, side: t.sign === -1 ? 'buy' : 'sell' }, c) ??
     standsBehind(b, e, Math.min(e.qty, positionOf(t)), c)
   );
 }
 
-function admitSplit(b: Broker, e: Extract<Intent, { kind: 'split' }>): Refusal | null {
-  const h = holdingOf(b, e.account, e.symbol);
+/** What is asked of a closing order apart from what it closes. */
+function closeTerms(
+  b: Broker,
+  asked: Extract<Intent, { kind: 'close' }> & { side: Side },
+  c: BrokerContext,
+): Refusal | null {
+  return (
+    numbers(asked, c) ??
+    optionTerms(asked) ??
+    lives(asked, c) ??
+    works(b, asked, c) ??
+    hours(asked, asked.extended, c) ??
+    stopSide(asked, c) ??
+    collared(b, asked, c)
+  );
+}
+
+/** The side that closes a leg of a vertical that is held. */
+function legSide(b: Broker, e: { account: AccountId; symbol: string }, vertical: string): Side {
+  const t = openTrade(holdingOf(b, e.account, vertical));
+  const leg = legsOf(vertical).find((l) => nameOf(l.contract) === e.symbol);
+  return (t?.sign ?? 1) * (leg?.sign ?? 1) === 1 ? 'sell' : 'buy';
+}
+
+/** Whether so many of a vertical may come apart now. */
+function comesApart(b: Broker, e: { account: AccountId; qty: number }, symbol: string): Refusal | null {
+  const h = holdingOf(b, e.account, symbol);
   const t = openTrade(h);
   const held = heldByCloses(h.orders, false);
   const free = t ? positionOf(t) - held : 0;
-  const is = instrumentOf(e.symbol).kind === 'vertical' && e.qty >= 1 && e.qty <= free;
-  return is ? null : { code: 'nothing to close', symbol: e.symbol, position: t ? positionOf(t) : 0, held };
+  const is = instrumentOf(symbol).kind === 'vertical' && e.qty >= 1 && e.qty <= free;
+  if (!t || !is) return { code: 'nothing to close', symbol, position: t ? positionOf(t) : 0, held };
+  const position = positionOf(t);
+  const out = h.orders.reduce((a, o) => a + (o.role === 'entry' ? 0 : worstOf(wireOf(o))), 0);
+  return out > position - e.qty ? { code: 'exits hold', symbol, position, held: out } : null;
 }
 
 /** Calls may not be left without anything behind them, and puts only where their strikes can be set aside. */

@@ -20,6 +20,7 @@ export type GuardRefusal = Extract<
       | 'locate size'
       | 'no locate needed'
       | 'stands behind'
+      | 'exits hold'
       | 'buying power';
   }
 >;
@@ -75,6 +76,8 @@ export function guardText(r: GuardRefusal): string {
       return r.borrow === 'easy'
         ? `${r.symbol} is easy to borrow: it needs no locate.`
         : `No shares of ${r.symbol} can be borrowed today.`;
+    case 'exits hold':
+      return `Exits of ${r.symbol} may still fill ${r.held} of the ${r.position} that are held. Take them back first: cancel symbol and exits.`;
     case 'stands behind': {
       const bared = r.bared.map((x) => `${x.contracts} short ${x.symbol}`).join(' and ');
       return Number.isFinite(r.needs)

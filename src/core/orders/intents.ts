@@ -62,8 +62,6 @@ export function obey(d: Draft, intent: Intent): void {
       return cancel(d, intent.what);
     case 'locate':
       return locate(d, intent);
-    case 'split':
-      return split(d, intent);
     case 'flatten':
       return flatten(d, workOn(d, intent.account, intent.symbol), intent.limit);
     default:
@@ -72,6 +70,7 @@ export function obey(d: Draft, intent: Intent): void {
 }
 
 const sendNew = (d: Draft, e: NewIntent): Order => {
+  if (e.kind === 'close' && e.apart !== undefined) split(d, e.account, e.apart, e.qty);
   const w = workOn(d, e.account, e.symbol);
   if (e.kind === 'entry')
     d.accounts[e.account] = remembering(d.accounts[e.account] as Draft['accounts'][string], e, d.context.now);

@@ -1,15 +1,15 @@
 import { instrumentOf, legsOf, nameOf } from '../instruments/index.ts';
-import { type Price, roundToTick } from '../units/index.ts';
+import { type AccountId, type Price, roundToTick } from '../units/index.ts';
 import { sayOf } from './changes.ts';
 import { type Draft, workOn } from './draft.ts';
 import { handIn, handOut } from './hand-over.ts';
-import { type Intent, positionOf } from './types.ts';
+import { positionOf } from './types.ts';
 
 /**
  * A vertical comes apart: from now on its legs are held each on its own. It ends at what closing it would bring; the dearer leg begins at its middle, the
  * other one at what is left, so that the two together are worth what the vertical was. Nothing is traded, and nothing is charged.
  */
-export function split(d: Draft, { account, symbol, qty }: Extract<Intent, { kind: 'split' }>): void {
+export function split(d: Draft, account: AccountId, symbol: string, qty: number): void {
   const w = workOn(d, account, symbol);
   const t = w.trades.find((x) => x.status === 'open');
   const i = instrumentOf(symbol);

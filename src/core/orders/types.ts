@@ -317,10 +317,10 @@ export type Intent =
       on?: Seen;
       extended: boolean;
       works?: Worked;
+      /** The vertical that what is closed is a leg of: so many of it come apart first. */
+      apart?: string;
     } & Terms &
       ByItself)
-  /** A vertical comes apart into its legs, so that one can be closed alone. */
-  | { kind: 'split'; account: AccountId; symbol: string; qty: number }
   /** Exits for what is held: for all of it with what joins it, or for so many shares, the unprotected ones first. */
   | { kind: 'attach'; account: AccountId; symbol: string; over: 'all' | { shares: number }; plan: ExitPlan }
   | { kind: 'move'; orderId: OrderId; to: Price }
@@ -370,6 +370,8 @@ export type Refusal =
   | { code: 'off tick'; price: number; down: Price; up: Price }
   /** What is to be closed stands behind short contracts that may not stand alone. */
   | { code: 'stands behind'; symbol: string; bared: readonly Bared[]; needs: number; have: number }
+  /** A vertical comes apart at once; what its exits may still fill at the exchange has to be left of it. */
+  | { code: 'exits hold'; symbol: string; position: number; held: number }
   | { code: 'most shares'; qty: number; most: number; room: number }
   /** `at`: what it is reckoned to pay at most, where it has no limit. */
   | { code: 'buying power'; needs: number; have: number; shares: number; at: Price | null }

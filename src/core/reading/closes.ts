@@ -103,6 +103,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
       ...(priced.on === 'last' ? {} : { on: priced.on }),
       extended,
       ...(priced.works ? { works: priced.works } : {}),
+      ...(leg ? { apart: leg.vertical } : {}),
       ...termsOf(pricing, s.life, c),
     },
   });

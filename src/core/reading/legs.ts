@@ -21,8 +21,6 @@ export function checkAlone(
   if (leg) mayStandAlone(leg.other, symbol, qty, c);
   if (!s.alone) refuse({ code: 'leg alone', leg: symbol, vertical, left }, { ...s, alone: true });
   out.warnings.push(`Leaves ${left}.`);
-  if (vertical !== null && !s.staged)
-    out.deeds.push({ kind: 'intent', intent: { kind: 'split', account: c.account, symbol: vertical, qty } });
 }
 
 /** What would be short alone has to be a put whose strike can be set aside. */

@@ -63,6 +63,7 @@ const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'plan size': 'size follows the plan',
   'buying power': 'over buying power',
   'stands behind': 'stands behind a short',
+  'exits hold': 'its exits work',
   'most shares': 'over the size guard',
   collar: 'outside the collar',
   'market hours': 'regular session only',
