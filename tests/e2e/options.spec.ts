@@ -10,6 +10,16 @@ const focusOn = async (page: Page, symbol: string) => {
   await expect(page.getByTestId('focus-symbol')).toHaveText(symbol);
 };
 
+/** The chain of the index stand-in, ten minutes after the open. */
+async function indexAfterTheOpen(page: Page) {
+  await page.goto('/options');
+  await expect(chain(page)).toBeVisible({ timeout: 60_000 });
+  await focusOn(page, 'FOXID');
+  await page.getByRole('button', { name: 'To the open' }).click();
+  await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
+  await goTo(page, '09:40');
+}
+
 test('a call is bought from the chain, seen as a card and in the chain, and sold by a press on its bid', async ({
   page,
 }) => {
@@ -104,12 +114,7 @@ test('a credit vertical is made of two strikes and sold; its closing order is pl
 test('a three-minute close of the underlying buys a call, sold at the underlying’s price or at 20 %, whichever comes first', async ({
   page,
 }) => {
-  await page.goto('/options');
-  await expect(chain(page)).toBeVisible({ timeout: 60_000 });
-  await focusOn(page, 'FOXID');
-  await page.getByRole('button', { name: 'To the open' }).click();
-  await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
-  await goTo(page, '09:40');
+  await indexAfterTheOpen(page);
   await order(
     page,
     'when 3m close > 1.00: buy 1 of 10 days at the money call at ask + 10c\n target 20%\n once filled when last <= 395.00 until cancelled: close all at bid - 10c',
@@ -142,12 +147,7 @@ test('a three-minute close of the underlying buys a call, sold at the underlying
 test('a vertical waits for a pull-back over a night, is changed, its order stepped, replaced and taken back', async ({
   page,
 }) => {
-  await page.goto('/options');
-  await expect(chain(page)).toBeVisible({ timeout: 60_000 });
-  await focusOn(page, 'FOXID');
-  await page.getByRole('button', { name: 'To the open' }).click();
-  await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
-  await goTo(page, '09:40');
+  await indexAfterTheOpen(page);
   await order(
     page,
     'when last <= 200.00 until cancelled: short 1 vertical of 45 days 30 delta 5 wide put at mid + 60c credit gtc',

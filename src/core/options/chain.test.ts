@@ -1,32 +1,8 @@
 import fc from 'fast-check';
+import { freeMoney } from '../../../tests/model/free-money.ts';
 import { sampleStock } from '../../../tests/sample.ts';
-import type { OptionContract } from '../instruments/index.ts';
-import {
-  at,
-  daysBetween,
-  hoursOn,
-  nextTradingDay,
-  PRICE_SCALE,
-  type Price,
-  price,
-  roundToTick,
-} from '../units/index.ts';
-import {
-  type ChainMoment,
-  chainMoment,
-  classOf,
-  expiriesOn,
-  impliedYear,
-  isStrike,
-  makersQuote,
-  marketYearsLeft,
-  RATE,
-  strikesAround,
-  surfaceOf,
-  type Underlying,
-  varianceUntil,
-  yearsLeft,
-} from './index.ts';
+import { at, daysBetween, hoursOn, nextTradingDay, PRICE_SCALE, price, roundToTick } from '../units/index.ts';
+import { expiriesOn, impliedYear, isStrike, strikesAround, surfaceOf, varianceUntil } from './index.ts';
 
 /** A company with options, anywhere the invented market has them, at any moment of a regular session. */
 const under = fc
@@ -61,71 +37,10 @@ const under = fc
     };
   });
 
-interface Leg {
-  strike: Price;
-  right: 'call' | 'put';
-  years: number;
-  bid: number;
-  ask: number;
-}
-function legsOf(m: ChainMoment, expiry: string): Leg[] {
-  const dense = classOf(m.under.listing).dense;
-  const years = yearsLeft(m.under.date, m.under.ms, expiry);
-  const deviation = Math.sqrt(varianceUntil(m.surface, marketYearsLeft(m.under.date, m.under.ms, expiry)));
-  return (['call', 'put'] as const).flatMap((right) =>
-    strikesAround(m.under.listing.priorClose, deviation, dense).map((strike): Leg => {
-      const c: OptionContract = { kind: 'option', root: m.under.listing.symbol, expiry, right, strike };
-      const q = makersQuote(c, m);
-      return { strike, right, years, bid: q.bid ?? 0, ask: q.ask as number };
-    }),
-  );
-}
-
-/** What the best of all verticals, butterflies and early exercises of one expiry and right would bring, in price units. */
-function freeWithin(legs: readonly Leg[], u: Underlying): number {
-  let best = Number.NEGATIVE_INFINITY;
-  legs.forEach((a, i) => {
-    const exercise = a.right === 'call' ? u.bid - a.strike : a.strike - u.ask;
-    best = Math.max(best, a.bid - a.ask, exercise - a.ask);
-    for (let j = i + 1; j < legs.length; j++) {
-      const b = legs[j] as Leg;
-      const [dear, cheap] = a.right === 'call' ? [a, b] : [b, a];
-      best = Math.max(best, cheap.bid - dear.ask, dear.bid - cheap.ask - (b.strike - a.strike));
-      for (let k = j + 1; k < legs.length; k++) {
-        const c = legs[k] as Leg;
-        const part = (c.strike - b.strike) / (c.strike - a.strike);
-        best = Math.max(best, b.bid - part * a.ask - (1 - part) * c.ask);
-      }
-    }
-  });
-  return best;
-}
-
 test('there is no free money in a chain: verticals, butterflies, calendars, conversions and exercise', () => {
   fc.assert(
     fc.property(under, (u) => {
-      const m = chainMoment(u);
-      const chains = expiriesOn(u.date, classOf(u.listing).weeklies).map((e) => legsOf(m, e));
-      let best = Number.NEGATIVE_INFINITY;
-      chains.forEach((chain, k) => {
-        for (const right of ['call', 'put'])
-          best = Math.max(
-            best,
-            freeWithin(
-              chain.filter((l) => l.right === right),
-              u,
-            ),
-          );
-        for (const near of chain) {
-          const later = chains[k + 1]?.find((l) => l.strike === near.strike && l.right === near.right);
-          if (later) best = Math.max(best, near.bid - later.ask);
-          const put = chain.find((l) => l.right === 'put' && l.strike === near.strike);
-          if (near.right === 'put' || !put) continue;
-          best = Math.max(best, u.bid + put.bid - near.ask - near.strike);
-          best = Math.max(best, near.strike * Math.exp(-RATE * near.years) - (u.ask + put.ask - near.bid));
-        }
-      });
-      expect(best).toBeLessThan(1e-6);
+      expect(freeMoney(u)).toBeLessThan(1e-6);
     }),
     { numRuns: 40 },
   );

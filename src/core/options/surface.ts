@@ -98,8 +98,11 @@ export function surfaceOf(x: Listing, date: string, ms: number, at: number): Sur
     .filter((e) => e.years > 0);
   const heat = (o.heat ?? 0) * exp(-marketYears(date, REGULAR_OPEN, date, Math.max(ms, REGULAR_OPEN)) / FADE);
   const shock = Math.max(today ? AFTER_NEWS : 0, Math.min(2.2, 0.085 * (moved * moved - 9)), 0);
-  // What has moved it far makes the rest of its own day livelier too.
+  // What has moved a small company far makes the rest of its own day livelier, by far more than the days after.
   const rest = 252 * marketYears(date, ms, date, REGULAR_CLOSE);
+  const inPlay =
+    x.tier === 2 && x.float < SMALL_FLOAT ? Math.max(0, Math.min(1, (moved * moved - 9) / 9)) : 0;
+  const course = COURSE.least + COURSE.byMove * Math.abs(at / x.priorClose - 1);
   const month = 30 / YEAR_DAYS;
   const now = tends + ((plain * plain - tends) * month) / pulled(month);
   const own = (mix(key, 7) % 1_000) / 1_000;
@@ -107,11 +110,15 @@ export function surfaceOf(x: Listing, date: string, ms: number, at: number): Sur
     now: Math.max(0.2 * tends, now) * level,
     tends: tends * Math.sqrt(level),
     events,
-    soon: (LASTS * (heat + shock) + 2 * shock * rest) * daily,
+    soon: LASTS * (heat + shock) * daily + inPlay * course * course * rest,
     skew: (x.tier === 1 ? -0.5 : -0.28) + 0.3 * own,
     wings: 0.45 + 0.3 * ((mix(key, 8) % 1_000) / 1_000),
   };
 }
+
+/** A mover's deviation over its day, by how far it had gone, as a fraction; those are companies with few shares to trade. */
+const COURSE = { least: 0.055, byMove: 0.5 };
+const SMALL_FLOAT = 90_000_000;
 
 /** How much livelier the day after news is, in its usual variances; and all such days together, beside the first. */
 const AFTER_NEWS = 0.4;

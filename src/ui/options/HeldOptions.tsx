@@ -119,7 +119,6 @@ function Position({
 }
 
 function Working({ order: o }: { order: Order }) {
-  const step = (way: 'up' | 'down') => void act(`move order ${o.id} ${way} 1 tick`, 'buttons', 'Options');
   return (
     <li className={ROW}>
       <Name symbol={o.symbol} />
@@ -128,22 +127,17 @@ function Working({ order: o }: { order: Order }) {
         {o.filled} of {o.qty}
       </span>
       <span className="ml-auto flex gap-1">
-        <button
-          type="button"
-          className="btn px-2 py-0.5"
-          aria-label={`Order ${o.id} a step down`}
-          onClick={() => step('down')}
-        >
-          −
-        </button>
-        <button
-          type="button"
-          className="btn px-2 py-0.5"
-          aria-label={`Order ${o.id} a step up`}
-          onClick={() => step('up')}
-        >
-          +
-        </button>
+        {(['down', 'up'] as const).map((way) => (
+          <button
+            key={way}
+            type="button"
+            className="btn px-2 py-0.5"
+            aria-label={`Order ${o.id} a step ${way}`}
+            onClick={() => void act(`move order ${o.id} ${way} 1 tick`, 'buttons', 'Options')}
+          >
+            {way === 'up' ? '+' : '−'}
+          </button>
+        ))}
         <button
           type="button"
           className="btn px-2 py-0.5"
