@@ -10,6 +10,7 @@ import {
   type Measured,
   makersQuote,
   marketYearsLeft,
+  newsDates,
   strikesListed,
   varianceUntil,
   yearsLeft,
@@ -55,11 +56,18 @@ export function chainSlice(e: Engine, symbol: string, expiry: string | null): Ch
       options.iv,
       year.map((w) => w.iv),
     ),
+    reports: reportsAfter(symbol, date),
     year: year.map((w) => ({ ago: epochDay(date) - w.day, iv: w.iv })),
     rows: strikes.map(row),
     mine: exposureOf(e, symbol),
     all: exposureOf(e, null),
   };
+}
+
+/** The next scheduled report after a date; those of the day itself are out before the open. */
+function reportsAfter(symbol: string, today: string): ChainSlice['reports'] {
+  const date = newsDates(symbol, today, 280).find((d) => d > today);
+  return date === undefined ? null : { date, days: daysBetween(today, date) };
 }
 
 /** A month, in years. */

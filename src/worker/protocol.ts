@@ -220,6 +220,8 @@ export interface ChainSlice {
   /** Implied volatility of a month, and its rank in 52 weeks. */
   iv: number;
   rank: number;
+  /** The date of the next report that is scheduled, and the days to it; null where none is. */
+  reports: { date: string; days: number } | null;
   /** The same over the 52 weeks before, each week's, oldest first: days before today and volatility. */
   year: { ago: number; iv: number }[];
   rows: ChainRow[];

@@ -1,5 +1,5 @@
 import type { ChainSlice, Exposure } from '@/worker/protocol';
-import { avg } from '../format';
+import { avg, dayText } from '../format';
 
 const amount = (x: number, unit: string): string =>
   `${x < 0 ? '−' : ''}${unit === '$' ? '$' : ''}${Math.abs(x).toLocaleString('en-US')}`;
@@ -25,6 +25,15 @@ export function Volatility({ chain }: { chain: ChainSlice }) {
         </span>
         <span className="num">rank {chain.rank.toFixed(0)}</span>
       </div>
+      {chain.reports && (
+        <p
+          className="text-[12px] text-quiet"
+          title="A scheduled report, before the open: options that outlive it are priced for the move, and fall with it"
+        >
+          reports on <span className="num text-text">{dayText(chain.reports.date, chain.date)}</span>, in{' '}
+          <span className="num text-text">{chain.reports.days}</span> days
+        </p>
+      )}
       <Sum what={`held in ${chain.symbol}`} of={chain.mine} />
       <Sum what="whole account" of={chain.all} dollars />
       {!chain.open && (
