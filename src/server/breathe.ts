@@ -1,2 +1,6 @@
-/** Lets other requests be answered before long work goes on. */
-export const breathe = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+/** Lets other requests be answered before long work goes on: what is ready, or with `ms` all that comes up in so long. */
+export const breathe = (ms = 0): Promise<void> =>
+  new Promise((resolve) => {
+    if (ms > 0) setTimeout(resolve, ms);
+    else setImmediate(resolve);
+  });

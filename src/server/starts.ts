@@ -17,6 +17,8 @@ const MOST_BYTES = 200_000_000;
 /** Days that may wait to be made. */
 const MOST_WAITING = 20;
 const FIRST_VARIATION = 7;
+/** Between pieces of the work, in ms. */
+const PAUSE = 15;
 
 const folder = join(process.cwd(), '.next', 'cache', 'days');
 /** A day is made by the code of one build; another build makes it anew. */
@@ -63,7 +65,8 @@ async function make(ref: PracticeRef, file: string): Promise<void> {
   const work = firstMoment(ref);
   let step = work.next();
   while (!step.done) {
-    await breathe();
+    // A page takes many turns of reading and answering, each of which would wait for a piece of this.
+    await breathe(PAUSE);
     step = work.next();
   }
   const bytes = await promisify(gzip)(pack(step.value));
