@@ -183,10 +183,6 @@ test('a vertical waits for a pull-back over a night, is changed, its order stepp
   const symbol = /of (FOXID .* put)/.exec((await sentence.textContent()) ?? '')?.[1] as string;
   await ticket(page, `replace last of ${symbol} with short 1 at ${(before + 0.2).toFixed(2)} credit gtc`);
   await expect(sentence).toContainText(`at ${(before + 0.2).toFixed(2)} credit gtc`);
-  // It keeps over another night, and goes when it is told to.
-  await page.getByRole('button', { name: 'Next day' }).click();
-  await expect(page.getByText('2027-03-11').first()).toBeVisible({ timeout: 60_000 });
-  await expect(sentence).toContainText(`at ${(before + 0.2).toFixed(2)} credit gtc`, { timeout: 60_000 });
   await working.getByRole('button', { name: 'Cancel' }).click();
   await expect(held).toHaveCount(0);
 });
