@@ -43,11 +43,11 @@ export const journalCsv = (dates: readonly string[], lines: readonly JournalLine
       'kind',
       'account',
       'symbol',
-      'OCC symbols',
       'order',
       'OrdStatus',
       'ExecType',
       'text',
+      'OCC symbols',
     ],
     ...lines.map((l) => [
       dateOf(dates, l.at),
@@ -56,11 +56,11 @@ export const journalCsv = (dates: readonly string[], lines: readonly JournalLine
       l.kind,
       l.account,
       l.symbol,
-      isOption(l.symbol) ? occOf(l.symbol) : null,
       l.order,
       l.status,
       l.exec,
       l.text,
+      isOption(l.symbol) ? occOf(l.symbol) : null,
     ]),
   ]);
 

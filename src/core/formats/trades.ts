@@ -27,7 +27,6 @@ export function tradesCsv(dates: readonly string[], trades: readonly TradeReview
       'date',
       'trade',
       'symbol',
-      'OCC symbols',
       'direction',
       'shares',
       'opened',
@@ -42,12 +41,12 @@ export function tradesCsv(dates: readonly string[], trades: readonly TradeReview
       'MFE',
       'MAE',
       'script',
+      'OCC symbols',
     ],
     ...trades.map((t) => [
       dateOf(dates, t.openedAt),
       t.id,
       t.symbol,
-      occ(t.symbol),
       t.direction,
       t.shares,
       time(t.openedAt),
@@ -62,6 +61,7 @@ export function tradesCsv(dates: readonly string[], trades: readonly TradeReview
       dollars(t.mfe),
       dollars(t.mae),
       t.sentence,
+      occ(t.symbol),
     ]),
   ]);
 }
@@ -77,7 +77,6 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       'order',
       'trade',
       'symbol',
-      'OCC symbols',
       'side',
       'role',
       'shares',
@@ -89,6 +88,7 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       'venue fee',
       'SEC fee',
       'TAF',
+      'OCC symbols',
     ],
     ...fills.map((f) => [
       dateOf(dates, f.at),
@@ -97,7 +97,6 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       f.orderId,
       f.tradeId,
       f.symbol,
-      occ(f.symbol),
       f.side,
       f.role,
       f.qty,
@@ -109,6 +108,7 @@ export function executionsCsv(dates: readonly string[], trades: readonly TradeRe
       dollars(f.costs.venue),
       dollars(f.costs.sec),
       dollars(f.costs.taf),
+      occ(f.symbol),
     ]),
   ]);
 }
