@@ -97,7 +97,7 @@ function sideOf(m: ChainMoment, expiry: string, strike: Price, right: 'call' | '
 
 const round = (x: number, places: number): number => Math.round(x * 10 ** places) / 10 ** places;
 const measured = (g: Measured): Measured => ({
-  iv: round(g.iv, 4),
+  iv: g.iv === null ? null : round(g.iv, 4),
   delta: round(g.delta, 3),
   gamma: round(g.gamma, 4),
   theta: round(g.theta, 4),

@@ -1,8 +1,34 @@
 import fc from 'fast-check';
 import { freeMoney } from '../../../tests/model/free-money.ts';
 import { sampleStock } from '../../../tests/sample.ts';
-import { at, daysBetween, hoursOn, nextTradingDay, PRICE_SCALE, price, roundToTick } from '../units/index.ts';
-import { expiriesOn, impliedYear, isStrike, strikesAround, surfaceOf, varianceUntil } from './index.ts';
+import type { OptionContract } from '../instruments/index.ts';
+import {
+  at,
+  daysBetween,
+  hoursOn,
+  nextTradingDay,
+  PRICE_SCALE,
+  type Price,
+  price,
+  roundToTick,
+} from '../units/index.ts';
+import {
+  american,
+  chainMoment,
+  classOf,
+  contractGreeks,
+  expiriesOn,
+  impliedYear,
+  isStrike,
+  makersQuote,
+  RATE,
+  strikesAround,
+  strikesListed,
+  surfaceOf,
+  termsOf,
+  varianceUntil,
+  yearsLeft,
+} from './index.ts';
 
 /** A company with options, anywhere the invented market has them, at any moment of a regular session. */
 const under = fc
@@ -43,6 +69,33 @@ test('there is no free money in a chain: verticals, butterflies, calendars, conv
       expect(freeMoney(u)).toBeLessThan(1e-6);
     }),
     { numRuns: 40 },
+  );
+});
+
+test('the volatility that a chain shows gives the middle of the quote back; none where no volatility does', () => {
+  fc.assert(
+    fc.property(under, fc.nat(), (u, pick) => {
+      const m = chainMoment(u);
+      const expiries = expiriesOn(u.date, classOf(u.listing).weeklies);
+      const expiry = expiries[pick % expiries.length] as string;
+      const strikes = strikesListed(u.listing, u.date, expiry);
+      const strike = strikes[(pick >> 4) % strikes.length] as Price;
+      const right = pick % 2 === 0 ? 'call' : 'put';
+      const c: OptionContract = { kind: 'option', root: u.listing.symbol, expiry, right, strike };
+      const q = makersQuote(c, m);
+      const middle = ((q.bid ?? 0) + (q.ask as number)) / 2;
+      const { iv, vega } = contractGreeks(c, m, q.bid, q.ask);
+      // What exercise brings, of a call at its end, discounted.
+      const least =
+        right === 'call'
+          ? m.spot - strike * Math.exp(-RATE * yearsLeft(u.date, u.ms, expiry))
+          : strike - m.spot;
+      if (iv === null) return expect(middle).toBeLessThanOrEqual(Math.max(0, least) + 1e-3 * strike);
+      const away = Math.abs(american(termsOf(c, m), iv) - middle) / PRICE_SCALE;
+      // Two tenths of a point of volatility, and what American prices are good to.
+      expect(away).toBeLessThanOrEqual(0.2 * vega + (2e-4 * strike) / PRICE_SCALE);
+    }),
+    { numRuns: 300 },
   );
 });
 

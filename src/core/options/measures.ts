@@ -1,14 +1,16 @@
 import type { OptionContract } from '../instruments/index.ts';
 import type { Listing } from '../market/index.ts';
 import { PRICE_SCALE, type Price, REGULAR_OPEN } from '../units/index.ts';
+import { americanVolatility } from './american.ts';
 import { classOf, strikesAround } from './contracts.ts';
 import { ln, normal } from './elementary.ts';
-import { type ChainMoment, fairGreeks, marketYearsLeft } from './quotes.ts';
+import { type ChainMoment, fairGreeks, marketYearsLeft, termsOf } from './quotes.ts';
 import { RATE, surfaceOf, varianceUntil, YEAR_DAYS } from './surface.ts';
 
 /** What a chain shows of a contract beside its quote: per share, theta by the day in dollars, vega by a point of volatility in dollars. */
 export interface Measured {
-  iv: number;
+  /** Null where no volatility has the middle as its price: at or below what exercise brings. */
+  iv: number | null;
   delta: number;
   gamma: number;
   theta: number;
@@ -18,8 +20,8 @@ export interface Measured {
 }
 
 /**
- * Greeks of a contract, in dollars a share, and the volatility at which the middle of a quote would be its price: one step from the makers' own, which
- * the middle is within a tick of. Without a quote it is theirs.
+ * Greeks of a contract, in dollars a share, and the volatility at which the middle of a quote would be its price: one step from the makers' own where that
+ * is near, otherwise searched for. Without a quote it is theirs.
  */
 export function contractGreeks(
   c: OptionContract,
@@ -29,10 +31,12 @@ export function contractGreeks(
 ): Measured {
   const g = fairGreeks(c, m);
   const off = ask === null ? 0 : ((bid ?? 0) + ask) / 2 - g.price;
-  const iv =
-    g.vega > 0.01 * m.spot * Math.sqrt(g.years) ? Math.max(0.01, g.volatility + off / g.vega) : g.volatility;
+  const one = off === 0 ? 0 : off / g.vega;
   return {
-    iv,
+    iv:
+      Math.abs(one) <= NEAR * g.volatility
+        ? g.volatility + one
+        : americanVolatility(termsOf(c, m), g.price + off),
     delta: g.delta,
     gamma: g.gamma * PRICE_SCALE,
     theta: g.theta / PRICE_SCALE / YEAR_DAYS,
@@ -40,6 +44,9 @@ export function contractGreeks(
     inside: insideProbability(c.right === 'call' ? 1 : -1, m.spot, c.strike, g.years, g.volatility),
   };
 }
+
+/** Within this part of a volatility one step to another is good to a tenth of a point. */
+const NEAR = 0.05;
 
 /** Probability that a spot ends beyond a level: above for `way` 1, below for −1; lognormal, drifting by the rate. */
 export function insideProbability(

@@ -50,7 +50,7 @@ test('a vertical is quoted narrower than its legs one by one, and within them; t
   expect(both.ask).toBeLessThanOrEqual(apart.ask);
   expect((both.ask ?? 0) - (both.bid ?? 0)).toBeLessThan(0.9 * (apart.ask - apart.bid));
   const g = contractGreeks(leg(45), m, null, null);
-  const [years, vol] = [38.2 / 365, g.iv];
+  const [years, vol] = [38.2 / 365, g.iv as number];
   const one = [{ sign: 1 as const, way: -1 as const, strike: 450_000, volatility: vol }];
   const day = (worthAt(one, m.spot, years - 1 / 365) - worthAt(one, m.spot, years)) / 10_000;
   expect(g.theta / day).toBeGreaterThan(0.85);

@@ -23,7 +23,7 @@ export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: Option
   const rows: [string, string][] = [
     ['there', `${side.bidSize} × ${side.askSize}`],
     ['spread', wide === null ? '–' : `${wide.toFixed(0)} %`],
-    ['IV', `${(side.iv * 100).toFixed(1)} %`],
+    ['IV', side.iv === null ? '–' : `${(side.iv * 100).toFixed(1)} %`],
     ['delta', side.delta.toFixed(2)],
     ['a day', `−$${Math.abs(side.theta * 100).toFixed(2)}`],
     ['a point of IV', `$${(side.vega * 100).toFixed(2)}`],

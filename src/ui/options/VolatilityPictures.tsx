@@ -10,7 +10,10 @@ const TICK = { fill: 'var(--quiet)', fontSize: 11 };
 /** Implied volatility three ways: over its year, by strike, by expiry. */
 export default function VolatilityPictures({ chain }: { chain: ChainSlice }) {
   const year = chain.year.map((w) => ({ x: -w.ago, iv: w.iv }));
-  const skew = chain.rows.map((r) => ({ x: r.strike, iv: r.strike < chain.spot ? r.put.iv : r.call.iv }));
+  const skew = chain.rows.flatMap((r) => {
+    const iv = r.strike < chain.spot ? r.put.iv : r.call.iv;
+    return iv === null ? [] : [{ x: r.strike, iv }];
+  });
   const term = chain.expiries.filter((e) => e.days > 0).map((e) => ({ x: e.days, iv: e.iv }));
   const ivs = chain.year.map((w) => w.iv);
   return (

@@ -26,7 +26,7 @@ export const CHAIN_COLUMNS: readonly ChainColumn[] = [
     id: 'iv',
     head: 'IV %',
     title: 'Implied volatility a year, of the middle of the quote',
-    show: (s) => (s.iv * 100).toFixed(1),
+    show: (s) => (s.iv === null ? '–' : (s.iv * 100).toFixed(1)),
   },
   {
     id: 'delta',
