@@ -46,7 +46,9 @@ export async function idbStore(name = 'keen-fox'): Promise<Store> {
       for (const entry of log) tx.objectStore('entries').put({ ...entry, attempt: attempt.id });
       keep.put(attempt.id, 'current');
       keep.delete('session');
-      keep.delete('heartbeat');
+      // Whoever loads the page again at once is where he went back to.
+      if (attempt.from) keep.put(attempt.reached, 'heartbeat');
+      else keep.delete('heartbeat');
       await tx.done;
     },
     async note(attempt) {

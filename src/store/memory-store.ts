@@ -37,7 +37,7 @@ export function memoryStore(): Store {
       put(attempt.id, log);
       current = attempt.id;
       saved = null;
-      heartbeat = null;
+      heartbeat = attempt.from ? attempt.reached : null;
     },
     async note(attempt) {
       infos.set(attempt.id, structuredClone(attempt));

@@ -239,6 +239,17 @@ test('alerts fire in the session, are told once, and are there again when it is 
   expect(again.latest('alerts')).toEqual(alerts);
 });
 
+test('a page that is loaded again right after going back stands where it went back to', async () => {
+  const store = memoryStore();
+  const h = await setUp(store);
+  await h.ask({ kind: 'run', text: BUY });
+  await h.ask({ kind: 'jump', to: 9.3 * 3_600_000 });
+  await h.run(2);
+  await h.ask({ kind: 'go back', to: 9.25 * 3_600_000 });
+  const again = await setUp(store);
+  expect(again.latest('clock')).toMatchObject({ attempt: 2, now: 9.25 * 3_600_000 });
+});
+
 test('going back is a new attempt from there: the same market, the later actions set aside and kept', async () => {
   const store = memoryStore();
   const h = await setUp(store);
