@@ -67,14 +67,15 @@ describe.each<[string, () => Promise<Store>]>([
     await store.begin(attempt(1), []);
     await store.append(1, [entry(1), entry(2), entry(3)]);
     await store.save(saved);
-    await store.begin({ ...attempt(2), from: { attempt: 1, at: 2000 } }, [entry(1), entry(2)]);
+    await store.begin({ ...attempt(2), reached: 2000, from: { attempt: 1, at: 2000 } }, [entry(1), entry(2)]);
     await store.append(2, [entry(3)]);
     await store.note({ ...attempt(1), net: 77 });
     expect(await store.load()).toEqual({
-      attempt: { ...attempt(2), from: { attempt: 1, at: 2000 } },
+      attempt: { ...attempt(2), reached: 2000, from: { attempt: 1, at: 2000 } },
       saved: null,
       log: [entry(1), entry(2), entry(3)],
-      heartbeat: null,
+      // Where it went back to, whenever the page is loaded again.
+      heartbeat: 2000,
     });
     expect(await store.log(1)).toEqual([entry(1), entry(2), entry(3)]);
     expect((await store.attempts()).map((a) => [a.id, a.net])).toEqual([
