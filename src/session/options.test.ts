@@ -144,6 +144,15 @@ test('the underlying decides: a three-minute close buys a call, sold at the unde
   ]);
 });
 
+test('what hangs on an order waits once, however many fills that has', () => {
+  const e = begun();
+  done(e, 'buy 3000 at ask\n  once filled when last >= 99.00 until cancelled: close all at bid');
+  advance(e, at(9, 50));
+  const [order] = everything(e.state.broker).orders;
+  expect(everything(e.state.broker).fills.filter((f) => f.orderId === order?.id).length).toBeGreaterThan(1);
+  expect(e.state.desk.waiting).toHaveLength(1);
+});
+
 test('a session with options is brought back from its log, the same to the last fill', () => {
   const e = begun();
   const log = [

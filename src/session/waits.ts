@@ -153,8 +153,8 @@ function carryOut(
   ended(e, { ...about, symbol, how: problem === null ? 'fired' : 'refused', came });
   const flat = (text: string) => text.replaceAll(/\n */g, ', ');
   const told = `${flat(about.text)} – ${problem === null ? `went (${about.seen})` : `could not go (${about.seen}): ${problem}`}`;
-  // That a condition has been set is no news.
-  if (s.kind === 'when' && problem === null)
+  // That a condition has been set is no news; one that was true already has gone.
+  if (problem === null && ran.deeds.some((d) => d.kind === 'wait'))
     return { of: cameOf(about, came, symbol), deeds: ran.deeds, events };
   e.state = { ...e.state, alerts: tellCondition(e.state.alerts, e.market.now(), symbol, told) };
   return {
