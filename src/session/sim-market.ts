@@ -35,6 +35,7 @@ import {
   type Prior,
   passes,
   pitAhead,
+  pitDepth,
   pitOrders,
   pitQuote,
   printOf,
@@ -237,7 +238,8 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       return today === 2 || (truthOf(i)?.restricted ?? today !== 0);
     },
     tape: (symbol) => tapeOf(m, symbol),
-    depth: (symbol, levels) => depthOf(m, symbol, levels),
+    depth: (symbol, levels) =>
+      isOption(symbol) ? pitDepth(pit, symbol, floorside(), levels) : depthOf(m, symbol, levels),
     watch: (symbol) => keepFloor(m, rootOf(symbol)),
     auction: (symbol) => auctionOf(m, symbol),
     stops: () =>

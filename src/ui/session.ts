@@ -55,6 +55,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   earlierOf: Readonly<Record<string, EarlierSlice>>;
   /** The book of the focus, while the ladder is there. */
   depth: DepthSlice | null;
+  /** The book of the contract in hand, while the chain is there. */
+  contract: DepthSlice | null;
   table: TableSlice | null;
   /** What the scripts on the rack, and what is staged, would do now. */
   rack: Peeked[] | null;
@@ -114,6 +116,7 @@ export const useSession = create<Session>(() => ({
   daysOf: {},
   earlierOf: {},
   depth: null,
+  contract: null,
   waits: null,
   chain: null,
   opened: null,
@@ -203,7 +206,7 @@ function seenBy(watched: NonNullable<Update['watched']>): Partial<Session> {
   for (const [id, seen] of Object.entries(watched)) {
     if (id === 'focus' && seen.kind === 'symbol') out.focus = seen.symbol;
     else if (id === 'bars' && seen.kind === 'bars') out.bars = seen.bars;
-    else if (seen.kind === 'depth') out.depth = seen.depth;
+    else if (seen.kind === 'depth') out[id === 'contract' ? 'contract' : 'depth'] = seen.depth;
     else if (id === 'table' && seen.kind === 'table') out.table = seen.table;
     else if (seen.kind === 'chain') out.chain = seen.chain;
     else if (seen.kind === 'payoff') out.payoff = seen.payoff;

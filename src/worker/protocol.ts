@@ -120,8 +120,8 @@ export type Query =
   | { kind: 'days'; symbol: string | null }
   /** Minutes of the session's last days before this one. */
   | { kind: 'earlier'; symbol: string | null }
-  /** So many price levels of each side of the book of the focus. */
-  | { kind: 'depth'; levels: number }
+  /** So many price levels of each side of the book of the focus, or of a contract. */
+  | { kind: 'depth'; levels: number; contract: string | null }
   /** The option chain of the focus, or of a symbol; of an expiry, or of the one that is shown first. */
   | { kind: 'chain'; symbol: string | null; expiry: string | null }
   /** What may come of the option or vertical that a sentence opens. */

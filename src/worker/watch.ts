@@ -46,7 +46,7 @@ export function createWatch(query: Query, table: Table | null): Watch {
     case 'earlier':
       return watchEarlier(query.symbol);
     case 'depth':
-      return watchDepth(query.levels);
+      return watchDepth(query.levels, query.contract);
     case 'waits':
       return watchWaits();
     case 'chain':
@@ -214,11 +214,12 @@ function watchEarlier(wanted: string | null): Watch {
   };
 }
 
-function watchDepth(levels: number): Watch {
+function watchDepth(levels: number, contract: string | null): Watch {
   let key = '';
   return {
-    anew: () => watchDepth(levels),
-    changes({ engine: { market }, focus: symbol }) {
+    anew: () => watchDepth(levels, contract),
+    changes({ engine: { market }, focus }) {
+      const symbol = contract ?? focus;
       if (!market.has(symbol)) return null;
       const depth = { symbol, ...market.depth(symbol, levels) };
       const now = JSON.stringify(depth);

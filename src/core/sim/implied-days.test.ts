@@ -1,6 +1,7 @@
-import { marketYearsLeft, newsDates, newsMove, usualVolatility } from '../options/index.ts';
-import { at, DAY, dateAfter, hoursOn } from '../units/index.ts';
+import { impliedOn, marketYearsLeft, newsDates, newsMove, usualVolatility } from '../options/index.ts';
+import { at, DAY, dateAfter, epochDay, hoursOn } from '../units/index.ts';
 import { carryOf, createMarket, practiceDay, standStill, stepMarket } from './index.ts';
+import type { Phase } from './plan.ts';
 
 const squared = (list: readonly number[]) => list.reduce((a, z) => a + z * z, 0) / list.length;
 
@@ -58,4 +59,51 @@ test('who reports moves as far as options were priced for, up and down alike; ev
   expect(large.length).toBeGreaterThan(500);
   expect(squared(large)).toBeGreaterThan(0.8);
   expect(squared(large)).toBeLessThan(1.25);
+});
+
+test('the market’s moves and its own come to what a company’s options say; the market is as lively as those on the index; a busy day warms the next', () => {
+  const first = createMarket(practiceDay('quiet-day', 3, 0, null, 900));
+  standStill(first);
+  while (stepMarket(first, DAY) >= 0);
+  const carry = carryOf(first);
+  const dayOf = (n: number, with_ = carry) => practiceDay('quiet-day', 3, n, with_, 900);
+  const day = dayOf(1);
+  const spread = (list: readonly Phase[], end: number) =>
+    list.reduce((a, p, k) => a + (p.vol * p.vol * ((list[k + 1]?.from ?? end) - p.from)) / 60_000, 0);
+  const said = (p: (typeof day.symbols)[number], date: string) => {
+    const { band } = p.instrument.options as NonNullable<typeof p.instrument.options>;
+    return impliedOn(p.instrument.symbol, band?.low ?? 0, band?.high ?? 0, epochDay(date));
+  };
+  const shares: number[] = [];
+  day.symbols.forEach((p, i) => {
+    if (!p.instrument.options?.band || p.instrument.kind !== 'stock' || p.jumps.length > 0) return;
+    if ((carry.busy[i] ?? 0) > 1.5 || p.instrument.tier !== 1) return;
+    // Of its own all but the night, which is 0.23 of it; sectors add half to the market.
+    const own = (p.vol * p.vol * spread(p.phases, day.hours.end)) / 0.77;
+    const market = p.beta * p.beta * 1.49 * spread(day.mood, day.hours.end);
+    shares.push(((own + market) * 252) / said(p, day.date) ** 2);
+  });
+  expect(shares.length).toBeGreaterThan(100);
+  const sorted = shares.sort((a, b) => a - b);
+  expect(sorted[Math.floor(sorted.length / 2)]).toBeCloseTo(1, 1);
+  expect(sorted[Math.floor(sorted.length * 0.9)]).toBeLessThan(1.15);
+
+  const later = dayOf(40);
+  const index = (d: typeof day) =>
+    d.symbols.find((p) => p.instrument.kind === 'index stand-in') as (typeof d.symbols)[number];
+  const livelier = spread(later.mood, later.hours.end) / spread(day.mood, day.hours.end);
+  expect(livelier).toBeCloseTo((said(index(later), later.date) / said(index(day), day.date)) ** 2, 6);
+  expect(Math.abs(livelier - 1)).toBeGreaterThan(0.02);
+
+  const k = day.symbols.findIndex(
+    (p) => p.instrument.options && p.instrument.tier === 1 && p.jumps.length === 0,
+  );
+  const busy = carry.busy.slice();
+  busy[k] = 5;
+  const [calm, warm] = [dayOf(1), dayOf(1, { ...carry, busy })].map(
+    (d) => d.symbols[k] as (typeof d.symbols)[number],
+  );
+  const wider = ((warm?.vol ?? 0) / (calm?.vol ?? 1)) ** 2;
+  expect(wider).toBeGreaterThan(1.3);
+  expect(warm?.instrument.options?.heat).toBeCloseTo(wider - 1, 6);
 });

@@ -51,6 +51,7 @@ export {
   type Pit,
   pitAhead,
   pitchNow,
+  pitDepth,
   pitOrders,
   pitQuote,
   pitTicks,

@@ -21,7 +21,9 @@ import {
   openPit,
   pitAhead,
   pitchNow,
+  pitDepth,
   pitOrders,
+  pitQuote,
   pitTicks,
 } from './index.ts';
 
@@ -281,3 +283,27 @@ test('at the makers’ price one waits behind what they show; they take no more 
     expect(Math.max(0, ...fills)).toBeLessThan(400);
   }
 });
+
+test('who takes all that is shown sees the next price until makers are back, and looking alone takes nothing', () => {
+  const [name] = NAMES as [string];
+  const pit = openPit(7);
+  const s = (later = 0) => side({ now: at(11) + later, mid: 482_000 });
+  const before = pitDepth(pit, name, s(), 5);
+  expect(pitDepth(pit, name, s(), 5)).toEqual(before);
+  const [best, second] = before.asks as [(typeof before.asks)[0], (typeof before.asks)[0]];
+  const order = { side: 'buy', qty: best.qty, limit: best.price, life: 'ioc', postOnly: false } as const;
+  const bought = carryOutInPit(pit, s(), {
+    kind: 'new',
+    symbol: name,
+    id: 1 as WireId,
+    ...order,
+    route: 'lit',
+    short: false,
+  });
+  expect(bought).toContainEqual(expect.objectContaining({ kind: 'fill', qty: best.qty, price: best.price }));
+  expect(pitQuote(pit, name, s())).toMatchObject({ ask: second.price, askSize: second.qty });
+  expect(pitDepth(pit, name, s(), 5).bids).toEqual(before.bids);
+  expect(pitQuote(pit, name, s(300_000)).ask).toBe(pitNowAsk(s(300_000)));
+});
+
+const pitNowAsk = (s: Floorside) => pitchNow(NAMES[0] as string, s).ask;

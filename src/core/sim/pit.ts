@@ -24,7 +24,7 @@ import {
   tickSize,
   type WireId,
 } from '../units/index.ts';
-import type { VenueCommand, VenueOrder, VenueReport, WireTerms } from '../venue/index.ts';
+import type { DepthLevel, VenueCommand, VenueOrder, VenueReport, WireTerms } from '../venue/index.ts';
 
 /** An order of the trader that rests: `ahead` are the contracts before it at its price. */
 interface Standing extends VenueOrder {
@@ -151,22 +151,46 @@ export function worthNow(name: string, s: Floorside): number | null {
   return pitchOf(name, m).fair;
 }
 
-/** What is bid and offered with the trader's own orders in it. */
-export function pitQuote(p: Pit, name: string, s: Floorside): Quote {
+/** So many levels of what is bid and offered: the makers' that the trader has not taken lately, and the trader's own orders among them. */
+export function pitDepth(
+  p: Pit,
+  name: string,
+  s: Floorside,
+  levels: number,
+): { bids: DepthLevel[]; asks: DepthLevel[] } {
   const q = pitchNow(name, s);
-  const orders = p.stalls[name]?.orders ?? [];
-  let { bid, ask, bidSize, askSize } = q;
-  for (const o of orders) {
-    if (o.life !== 'day') continue;
-    const open = o.qty - o.filled;
-    const limit = o.limit as Price;
-    if (o.side === 'buy') {
-      if (bid === null || limit > bid) [bid, bidSize] = [limit, open];
-      else if (limit === bid) bidSize += open;
-    } else if (ask === null || limit < ask) [ask, askSize] = [limit, open];
-    else if (limit === ask) askSize += open;
+  const st = p.stalls[name];
+  const ticks = pitTicks(name, s.listing(rootOf(name)));
+  const side = (taker: Side): DepthLevel[] => {
+    const at = new Map<Price, number>();
+    const far = (taker === 'buy' ? Number.MAX_SAFE_INTEGER : 0) as Price;
+    if ((taker === 'buy' ? q.ask : q.bid) !== null)
+      for (const l of levelsOf(st ? takenBy(st, s)[taker] : 0, q, taker, far, ticks)) at.set(l.price, l.size);
+    for (const o of st?.orders ?? [])
+      if (o.life === 'day' && o.side !== taker)
+        at.set(o.limit as Price, (at.get(o.limit as Price) ?? 0) + o.qty - o.filled);
+    return [...at]
+      .sort(([a], [b]) => signOf(taker) * (a - b))
+      .slice(0, levels)
+      .map(([price, qty]) => ({ price, qty }));
+  };
+  return { bids: side('sell'), asks: side('buy') };
+}
+
+/** The best of it. */
+export function pitQuote(p: Pit, name: string, s: Floorside): Quote {
+  // Without the trader it is what makers show.
+  if (!p.stalls[name]) {
+    const { bid, ask, bidSize, askSize } = pitchNow(name, s);
+    return { bid, ask, bidSize, askSize };
   }
-  return { bid, ask, bidSize, askSize };
+  const { bids, asks } = pitDepth(p, name, s, 1);
+  return {
+    bid: bids[0]?.price ?? null,
+    ask: asks[0]?.price ?? null,
+    bidSize: bids[0]?.qty ?? 0,
+    askSize: asks[0]?.qty ?? 0,
+  };
 }
 
 /** When makers next look at something; null when the trader has no order. */
@@ -282,7 +306,8 @@ function enterStall(s: Floorside, st: Stall, o: Standing): VenueReport[] {
   const head = { id: o.id, symbol: st.name, at: s.now };
   if (o.postOnly && crosses)
     return [{ kind: 'out', ...head, why: 'would take liquidity, and was post only' }];
-  const levels = crosses ? levelsOf(st, s, q, o.side, limit, ticks) : [];
+  settle(st, s);
+  const levels = crosses ? levelsOf(st.taken[o.side], q, o.side, limit, ticks) : [];
   const within = levels.reduce((a, l) => a + l.size, 0);
   if (o.life === 'fok' && within < o.qty - o.filled)
     return [{ kind: 'out', ...head, why: 'not all could fill at once' }];
@@ -306,17 +331,15 @@ function enterStall(s: Floorside, st: Stall, o: Standing): VenueReport[] {
 
 /** What makers offer (or bid) up to a limit: what is shown, less what was taken lately, and more of it at each worse step. */
 function levelsOf(
-  st: Stall,
-  s: Floorside,
+  already: number,
   q: Pitch,
   side: Side,
   limit: Price,
   ticks: Ticks,
 ): { price: Price; size: number }[] {
-  settle(st, s);
   const first = (side === 'buy' ? q.ask : q.bid) as Price;
   const shown = side === 'buy' ? q.askSize : q.bidSize;
-  let taken = st.taken[side];
+  let taken = already;
   const out: { price: Price; size: number }[] = [];
   let price: Price = first;
   for (let k = 0; k < 12 && signOf(side) * (limit - price) >= 0; k++) {
@@ -331,9 +354,14 @@ function levelsOf(
   return out;
 }
 
+/** What of it makers still count by now. */
+function takenBy({ taken }: Stall, s: Floorside): Stall['taken'] {
+  const f = fade(s.now - taken.at);
+  return { buy: taken.buy * f, sell: taken.sell * f, at: s.now };
+}
+
 function settle(st: Stall, s: Floorside): void {
-  const f = fade(s.now - st.taken.at);
-  st.taken = { buy: st.taken.buy * f, sell: st.taken.sell * f, at: s.now };
+  st.taken = takenBy(st, s);
 }
 
 function fill(

@@ -46,7 +46,7 @@ export function Ladder() {
   const { box, height } = useSize();
   const symbol = focus?.symbol;
   useEffect(() => {
-    void watch('ladder', { kind: 'depth', levels: LEVELS });
+    void watch('ladder', { kind: 'depth', levels: LEVELS, contract: null });
     return () => void ask({ kind: 'unwatch', id: 'ladder' });
   }, []);
   const own = useMemo(

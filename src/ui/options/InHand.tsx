@@ -1,6 +1,11 @@
+import { useEffect } from 'react';
 import { nameOf, type OptionContract } from '@/core/instruments';
 import type { ChainSlice } from '@/worker/protocol';
 import { dayText, px } from '../format';
+import { ask, useSession, watch } from '../session';
+
+/** Price levels of each side that are shown. */
+const LEVELS = 4;
 
 /** What is known of the contract that the hand is on. */
 export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: OptionContract | null }) {
@@ -47,6 +52,44 @@ export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: Option
           </div>
         ))}
       </dl>
+      <ContractBook name={nameOf(hand)} />
     </section>
+  );
+}
+
+/** What is bid and offered for it beyond the best prices; yours is in it. */
+function ContractBook({ name }: { name: string }) {
+  const book = useSession((s) => (s.contract?.symbol === name ? s.contract : null));
+  useEffect(() => {
+    void watch('contract', { kind: 'depth', levels: LEVELS, contract: name });
+    return () => {
+      void ask({ kind: 'unwatch', id: 'contract' });
+      useSession.setState({ contract: null });
+    };
+  }, [name]);
+  return (
+    <table className="num mt-2 w-full table-fixed text-[12px]" data-testid="contract-book">
+      <caption className="sr-only">Contracts at the best {LEVELS} prices of each side</caption>
+      <thead>
+        <tr className="text-right text-quiet">
+          <th className="font-normal">contracts</th>
+          <th className="font-normal">bid</th>
+          <th className="pl-3 text-left font-normal">ask</th>
+          <th className="text-left font-normal">contracts</th>
+        </tr>
+      </thead>
+      <tbody>
+        {Array.from({ length: LEVELS }, (_, k) => [book?.bids[k], book?.asks[k]] as const).map(
+          ([bid, ask], k) => (
+            <tr key={`level ${k + 1}`} className="h-[18px] text-right">
+              <td>{bid?.qty}</td>
+              <td className="text-up">{bid && px(bid.price)}</td>
+              <td className="pl-3 text-left text-down">{ask && px(ask.price)}</td>
+              <td className="text-left">{ask?.qty}</td>
+            </tr>
+          ),
+        )}
+      </tbody>
+    </table>
   );
 }
