@@ -17,6 +17,8 @@ run('unit and reference tests', 'node', [
   '--json',
   '--outputFile=test-results/jest.json',
   '--reporters=default',
+  // Nothing else runs meanwhile.
+  '--maxWorkers=100%',
 ]);
 build({ always: true });
 run('stories in the browser', bin('playwright'), ['test']);

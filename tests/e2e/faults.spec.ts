@@ -71,7 +71,6 @@ test('a bracket lives through reloads, kills and a cut line at each step of its 
   test.setTimeout(240_000);
   let page = first;
   await ready(page);
-  page = await survives(context, page);
 
   // What is sent on a cut line is held, is still held after a kill, and goes once when the line stands.
   await line(page, 'Cut the line');
