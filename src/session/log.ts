@@ -8,10 +8,23 @@ import type { AccountId } from '../core/units/index.ts';
 import type { DayRef } from './day-ref.ts';
 import type { State } from './state.ts';
 
+/** What was pressed: the script, or the panel it came from; and the scan on screen that had the symbol. */
+export interface PressedBy {
+  script: string | null;
+  scan: string | null;
+}
+
 /** What the trader did; everything else follows from it and from the day. */
 export type SessionInput =
   /** `cursor`: where the pointer stands on the chart of the focus, in price units. `language`: the version that the text is written in. */
-  | { kind: 'run'; text: string; focus: string | null; cursor?: number | null; language?: number }
+  | {
+      kind: 'run';
+      text: string;
+      focus: string | null;
+      cursor?: number | null;
+      language?: number;
+      by?: PressedBy;
+    }
   | { kind: 'alert'; id: number; change: AlertChange }
   | { kind: 'set risk unit'; dollars: number }
   | { kind: 'plans'; book: PlanBook }

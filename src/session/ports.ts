@@ -9,6 +9,7 @@ import type {
   Tape,
   TradingStatus,
 } from '../core/market/index.ts';
+import type { TradeRecord } from '../core/review/index.ts';
 import type { AuctionView, Line, LineChange, OwnDay } from '../core/sim/index.ts';
 import type { Hours, WireId } from '../core/units/index.ts';
 import type { DepthLevel, VenueCommand, VenueReport } from '../core/venue/index.ts';
@@ -123,7 +124,8 @@ export interface Store {
     log: LogEntry[];
     heartbeat: number | null;
   }>;
-  append(attempt: number, entries: readonly LogEntry[]): Promise<void>;
+  /** Adds to the log, and keeps the trades that changed with it: both or neither. */
+  append(attempt: number, entries: readonly LogEntry[], trades?: readonly TradeRecord[]): Promise<void>;
   /** Keeps a whole state; log entries up to its number are then only history. */
   save(state: SavedSession): Promise<void>;
   beat(now: number): Promise<void>;

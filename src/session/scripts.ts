@@ -31,7 +31,7 @@ import { brokerContext, type Engine, feed } from './circuit.ts';
 import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
 import { guessStep } from './guess.ts';
-import type { SessionInput } from './log.ts';
+import type { PressedBy, SessionInput } from './log.ts';
 import { runContext } from './moment.ts';
 import type { State } from './state.ts';
 import { sceneOf } from './view.ts';
@@ -331,10 +331,12 @@ export const runInput = (
   text: string,
   focus: string | null,
   cursor: number | null = null,
+  by: PressedBy | undefined = undefined,
 ): Extract<SessionInput, { kind: 'run' }> => ({
   kind: 'run',
   text,
   focus,
   cursor,
   language: LANGUAGE_VERSION,
+  ...(by ? { by } : {}),
 });

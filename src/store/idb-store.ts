@@ -28,9 +28,10 @@ export async function idbStore(name = 'keen-fox'): Promise<Store> {
         heartbeat: (heartbeat as number | undefined) ?? null,
       };
     },
-    async append(attempt, entries) {
-      const tx = db.transaction('entries', 'readwrite', strict);
-      for (const entry of entries) tx.store.put({ ...entry, attempt });
+    async append(attempt, entries, trades = []) {
+      const tx = db.transaction(['entries', 'trades'], 'readwrite', strict);
+      for (const entry of entries) tx.objectStore('entries').put({ ...entry, attempt });
+      for (const trade of trades) tx.objectStore('trades').put(trade);
       await tx.done;
     },
     async save(state) {

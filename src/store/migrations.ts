@@ -15,10 +15,11 @@ import {
   type OrderEvent,
   type Trade,
 } from '../core/orders/index.ts';
-import { reviewTrade } from '../core/review/index.ts';
+import { type Remark, reviewTrade, type TradeRecord } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
 import type { DayRef } from '../session/day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from '../session/log.ts';
+import type { KeptImport, KeptMapping, Page } from './review.ts';
 
 export interface Schema extends DBSchema {
   entries: { key: [number, number]; value: LogEntry & { attempt: number } };
@@ -28,18 +29,32 @@ export interface Schema extends DBSchema {
   keep: { key: 'session' | 'heartbeat' | 'current'; value: SavedSession | number };
   settings: { key: 'settings'; value: unknown };
   past: { key: number; value: PastSession };
+  /** Every trade, by its number for good; what the trader says of it; and what was imported. */
+  trades: { key: string; value: TradeRecord };
+  remarks: { key: string; value: Remark };
+  imports: { key: number; value: KeptImport };
+  /** Words of the trader for a day or a week, how columns of a file were read, by name. */
+  pages: { key: string; value: Page };
+  mappings: { key: string; value: KeptMapping };
 }
 
 /**
  * Version 1 kept one log and a session on another market. Version 2 kept attempts, with a state of the
- * broker that had no wires. Version 3 kept sessions on a market that went by scripts. Version 4 keeps
- * what is described in {@link Schema}.
+ * broker that had no wires. Version 3 kept sessions on a market that went by scripts. Version 4 kept no
+ * trades apart from their session. Version 5 keeps what is described in {@link Schema}.
  */
-const VERSION = 4;
+const VERSION = 5;
 
 /** Opens the database, bringing what an earlier version left to this one. Nothing of the trader's is thrown away in silence. */
 export async function openStore(name: string): Promise<IDBPDatabase<Schema>> {
-  const db = await openDB<Schema>(name, VERSION, {
+  const db = await openTables(name);
+  await takeSettings(db, `${name}-settings`);
+  return db;
+}
+
+/** The same for who reads trades and writes what is said of them, beside the session. */
+export const openTables = (name: string): Promise<IDBPDatabase<Schema>> =>
+  openDB<Schema>(name, VERSION, {
     async upgrade(fresh, from, _to, tx) {
       if (from < 2) {
         fresh.createObjectStore('entries', { keyPath: ['attempt', 'seq'] });
@@ -53,11 +68,15 @@ export async function openStore(name: string): Promise<IDBPDatabase<Schema>> {
       }
       if (from === 1) await fromFirst(fresh, tx);
       if (from === 2 || from === 3) await putAside(tx);
+      if (from < 5) {
+        fresh.createObjectStore('trades', { keyPath: 'ref' });
+        fresh.createObjectStore('remarks', { keyPath: 'ref' });
+        fresh.createObjectStore('imports', { keyPath: 'id' });
+        fresh.createObjectStore('pages', { keyPath: 'of' });
+        fresh.createObjectStore('mappings', { keyPath: 'name' });
+      }
     },
   });
-  await takeSettings(db, `${name}-settings`);
-  return db;
-}
 
 type Upgrade = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>;
 /** What the log of earlier versions had: events with their words, later as they are now. */

@@ -327,6 +327,16 @@ export function lookAt(kind: 'symbol' | 'bars' | 'days' | 'earlier', symbol: str
   };
 }
 
+/** The scan that a symbol was last brought into focus from. */
+const cameFrom = new Map<string, string>();
+function noteScan(symbol: string): void {
+  const { table, symbols } = useSession.getState();
+  const { shown, scans } = useSettings.getState();
+  const scan = scans.find((s) => shown === `scan:${s.id}`);
+  if (scan && symbols && table && [...table.who].some((i) => symbols[i] === symbol))
+    cameFrom.set(symbol, scan.name);
+}
+
 /** Where something comes from; tools set nothing at the exchange and ask only for what adds risk. */
 type Origin = keyof Settings['confirm'] | 'tools';
 
@@ -350,7 +360,8 @@ export async function act(text: string, origin: Origin, from: string): Promise<b
   const asks = origin === 'tools' ? 'risk' : useSettings.getState().confirm[origin];
   const mine: Awaited = { answer: null };
   awaited = mine;
-  const answer = await ask({ kind: 'act', text, asks, cursor: pointer.price, ...seenFocus() });
+  const by = { script: from, scan: cameFrom.get(useSession.getState().focus?.symbol ?? '') ?? null };
+  const answer = await ask({ kind: 'act', text, asks, by, cursor: pointer.price, ...seenFocus() });
   if (awaited === mine) awaited = null;
   if (answer?.kind === 'run') tell(text, now, answer);
   else if (answer) say({ kind: 'confirm', proposal: answer.peeked, peeked: answer.peeked, from });
@@ -462,6 +473,7 @@ export async function focusOn(name: string): Promise<void> {
   const symbol = rootOf(name);
   const { sayBack, focus } = useSession.getState();
   if (sayBack.kind === 'confirm' && focus?.symbol !== symbol) discard();
+  noteScan(symbol);
   useSettings.getState().set({ focus: symbol });
   await ask({ kind: 'focus', symbol });
 }

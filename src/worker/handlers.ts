@@ -3,6 +3,7 @@ import { barsOf } from '../core/market/index.ts';
 import { type AccountId, MINUTE, SECOND } from '../core/units/index.ts';
 import { advance, dayEnd } from '../session/engine.ts';
 import { journalOf } from '../session/journal.ts';
+import type { PressedBy } from '../session/log.ts';
 import { symbolView } from '../session/moment.ts';
 import { DONE as NOTHING_DONE, runInput } from '../session/scripts.ts';
 import { findVerticals } from './find-verticals.ts';
@@ -28,10 +29,10 @@ const DONE = { kind: 'done' } as const;
 const PROPOSALS_KEPT = 50;
 
 /** What a text would do now, remembered so that it can be sent as it was shown. */
-function propose({ h }: Desk, text: string, cursor: number | null): Proposal {
+function propose({ h }: Desk, text: string, cursor: number | null, by?: PressedBy): Proposal {
   const id = 1 + Math.max(0, ...h.proposals.keys());
   const peeked = { id, ...peekedAt(h.engine, text, h.focus, cursor) };
-  h.proposals.set(id, { ...peeked, cursor, account: h.engine.state.desk.account });
+  h.proposals.set(id, { ...peeked, cursor, account: h.engine.state.desk.account, by });
   for (const old of h.proposals.keys()) if (old <= id - PROPOSALS_KEPT) h.proposals.delete(old);
   return peeked;
 }
@@ -73,16 +74,16 @@ export const handlers: Handlers = {
   async run(d, r) {
     const other = otherFocus(d, r.seen);
     if (other !== null) return notDone(d, other);
-    return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null)) };
+    return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null, r.by)) };
   },
   async act(d, r) {
     const other = otherFocus(d, r.seen);
     if (other !== null) return notDone(d, other);
-    const peeked = propose(d, r.text, r.cursor ?? null);
+    const peeked = propose(d, r.text, r.cursor ?? null, r.by);
     const asks = r.asks === 'always' || (r.asks === 'risk' && peeked.addsRisk);
     if (asks && peeked.problem === null) return { kind: 'peek', peeked };
     d.h.proposals.delete(peeked.id);
-    return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null)) };
+    return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null, r.by)) };
   },
   peek(d, r) {
     const other = otherFocus(d, r.seen);
@@ -95,7 +96,7 @@ export const handlers: Handlers = {
     const other = otherFocus(d, p.focus) ?? otherAccount(d, p.account);
     if (other !== null) return notDone(d, other);
     d.h.proposals.delete(r.proposal);
-    const result = await d.obey(runInput(p.text, p.focus, p.cursor));
+    const result = await d.obey(runInput(p.text, p.focus, p.cursor, p.by));
     return {
       kind: 'run',
       result: { ...result, warnings: [...result.warnings, ...movedSince(p, result.done)] },

@@ -17,6 +17,7 @@ import {
 } from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
+import { recordTeller } from '../session/records.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { type Handled, handlers } from './handlers.ts';
 import type { Desk, Hosted } from './hosted.ts';
@@ -47,6 +48,7 @@ export async function host(
   firstDay: DayRef = FIRST_DAY,
   starts: (day: DayRef) => Promise<KeptMarket | null> = async () => null,
 ): Promise<(m: ToWorker) => void> {
+  let records = recordTeller();
   const opened = await open();
   const h: Hosted = {
     ...opened,
@@ -83,6 +85,7 @@ export async function host(
   };
 
   tell({ kind: 'ready' });
+  await store.append(h.attempt.id, [], records.changes(h.engine, h.attempt));
   // A page that was left while many sessions were run stands where it had come to.
   if (h.engine.market.still) await arrive(desk);
   await publish([]);
@@ -191,7 +194,9 @@ export async function host(
 
   async function append(entries: readonly LogEntry[]): Promise<void> {
     if (entries.length === 0) return;
-    await store.append(h.attempt.id, entries).catch((e: unknown) => {
+    records.hear(entries);
+    const trades = records.changes(h.engine, h.attempt);
+    await store.append(h.attempt.id, entries, trades).catch((e: unknown) => {
       throw new NotStored(
         `The browser could not store this: ${e instanceof Error ? e.message : String(e)}. Free some disk space, then load the page again.`,
       );
@@ -316,6 +321,9 @@ export async function host(
       ...(accounts ? { accounts } : {}),
     };
     await store.begin(h.attempt, fresh.log);
+    records = recordTeller();
+    records.hear(fresh.log);
+    await store.append(h.attempt.id, [], records.changes(h.engine, h.attempt));
     // Brings on what stood still at that moment, where many sessions were being run.
     await arrive(desk);
   }
@@ -346,6 +354,7 @@ export async function host(
     const work: Work = { stopped: false };
     const kept = await store.load();
     if (kept.attempt) {
+      records.hear(kept.log);
       const source = await sourceOf(kept.attempt.day);
       if (kept.saved)
         return {

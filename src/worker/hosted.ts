@@ -1,7 +1,7 @@
 import type { AccountId } from '../core/units/index.ts';
 import type { DayRef, DaySource } from '../session/day-ref.ts';
 import type { Engine } from '../session/engine.ts';
-import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
+import type { AttemptInfo, LogEntry, PressedBy, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import type { RunResult } from '../session/scripts.ts';
 import type { Work } from './long-work.ts';
@@ -22,7 +22,7 @@ export interface Hosted {
   /** The rule of the table on screen, for what keeps a symbol out of it. */
   table: Table | null;
   /** What was peeked at last, by number: it can be sent as it was shown. */
-  proposals: Map<number, Proposal & { cursor: number | null; account: AccountId }>;
+  proposals: Map<number, Proposal & { cursor: number | null; account: AccountId; by: PressedBy | undefined }>;
   slices: Slices;
   /** Long work under way, to be ended from outside. */
   work: Work | null;

@@ -22,7 +22,7 @@ import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index
 import type { AccountId, Hours, Price, SessionKind } from '../core/units/index.ts';
 import type { DepthLevel } from '../core/venue/index.ts';
 import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
-import type { AttemptInfo, PastSession } from '../session/log.ts';
+import type { AttemptInfo, PastSession, PressedBy } from '../session/log.ts';
 import type { RunResult } from '../session/scripts.ts';
 import type { Note, Waited } from '../session/state.ts';
 import type { NamedNow } from './names.ts';
@@ -38,10 +38,17 @@ export type Request =
    * `cursor`: where the pointer stands on the chart of the focus, in price units. `seen`: the focus
    * that the trader saw; where another one is in focus by now, nothing is done.
    */
-  | { kind: 'run'; text: string; cursor?: number | null; seen?: string }
+  | { kind: 'run'; text: string; cursor?: number | null; seen?: string; by?: PressedBy }
   /** As `run`, but what adds risk is answered with a proposal that waits for a yes. */
   /** `asks`: what waits for a yes: everything, what adds risk, nothing. */
-  | { kind: 'act'; text: string; asks: 'always' | 'risk' | 'never'; cursor?: number | null; seen?: string }
+  | {
+      kind: 'act';
+      text: string;
+      asks: 'always' | 'risk' | 'never';
+      cursor?: number | null;
+      seen?: string;
+      by?: PressedBy;
+    }
   /** What a text would do now: a proposal that can be sent as it is. */
   | { kind: 'peek'; text: string; cursor?: number | null; seen?: string }
   /** Sends a proposal: the symbol and the text that were shown. Refused when the focus has changed since. */

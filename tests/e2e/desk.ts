@@ -36,3 +36,29 @@ export async function practise(page: Page, title: string, from: string) {
   await page.getByRole('button', { name: `Practise: ${title}` }).click();
   await expect(clock(page)).toHaveText(from, { timeout: 180_000 });
 }
+
+/** The first day with a few hundred companies instead of thousands: where what is looked at is not the market, nights go by faster. */
+export async function smallMarket(page: Page) {
+  await page.goto('/setup');
+  await expect(clock(page)).toHaveText(/\d:\d/, { timeout: 60_000 });
+  // A page of the same origin without a session: nothing writes meanwhile.
+  await page.goto('/icon.svg');
+  await page.evaluate(async () => {
+    const done = <T>(r: IDBRequest<T>) =>
+      new Promise<T>((yes, no) => {
+        r.onsuccess = () => yes(r.result);
+        r.onerror = () => no(r.error);
+      });
+    const db = await done(indexedDB.open('keen-fox'));
+    const tx = db.transaction(['attempts', 'keep', 'entries'], 'readwrite');
+    const [attempt] = await done(tx.objectStore('attempts').getAll());
+    tx.objectStore('attempts').put({ ...attempt, day: { ...attempt.day, size: 300 } });
+    tx.objectStore('keep').delete('session');
+    tx.objectStore('keep').delete('heartbeat');
+    tx.objectStore('entries').clear();
+    await new Promise((yes) => {
+      tx.oncomplete = yes;
+    });
+    db.close();
+  });
+}

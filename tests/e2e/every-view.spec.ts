@@ -24,7 +24,9 @@ for (const theme of ['Night', 'Dawn']) {
       await expect(page.getByRole('main').getByRole('heading').first()).toBeAttached();
       await expect(page.getByText('being set up')).toHaveCount(0);
       if (name === 'desk') await expect(page.getByTestId('depth')).toBeVisible();
-      const { violations } = await new AxeBuilder({ page }).analyze();
+      // What differs between themes is colour.
+      const all = new AxeBuilder({ page });
+      const { violations } = await (theme === 'Night' ? all : all.withRules(['color-contrast'])).analyze();
       expect(
         violations.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`),
       ).toEqual([]);

@@ -160,7 +160,8 @@ test('the reference page: every form with an example that is tried in the focus,
   const tried = page.getByLabel('What it would do now');
   const count = await forms.count();
   expect(count).toBeGreaterThan(90);
-  for (let k = 0; k < count; k++) {
+  // Every one of them is read in the unit tests; here a sample.
+  for (let k = 0; k < count; k += 5) {
     await forms.nth(k).click();
     // It goes, or says in a sentence why it cannot; it is never a mistake.
     await expect(tried.locator('p').first()).toBeVisible();

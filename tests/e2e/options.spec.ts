@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { clock, goTo, order, sayBack, ticket, view } from './desk';
+import { clock, goTo, order, sayBack, smallMarket, ticket, view } from './desk';
 
 const chain = (page: Page) => page.getByRole('table', { name: /^Chain of/ });
 const hand = (page: Page) => page.getByRole('region', { name: 'Contract in hand' });
@@ -12,6 +12,7 @@ const focusOn = async (page: Page, symbol: string) => {
 
 /** The chain of the index stand-in, ten minutes after the open. */
 async function indexAfterTheOpen(page: Page) {
+  await smallMarket(page);
   await page.goto('/options');
   await expect(chain(page)).toBeVisible({ timeout: 60_000 });
   await focusOn(page, 'FOXID');
@@ -67,13 +68,8 @@ test('a call is bought from the chain, seen as a card and in the chain, and sold
 test('a credit vertical is made of two strikes and sold; its closing order is placed by itself, filled days later by running on', async ({
   page,
 }) => {
-  await page.goto('/options');
-  await expect(chain(page)).toBeVisible({ timeout: 60_000 });
-  await focusOn(page, 'FOXID');
-  await expect(chain(page)).toHaveAccessibleName(/FOXID/, { timeout: 60_000 });
-  await page.getByRole('button', { name: 'To the open' }).click();
-  await expect(clock(page)).toHaveText('09:30:00', { timeout: 60_000 });
-  await goTo(page, '09:40');
+  await indexAfterTheOpen(page);
+  await expect(chain(page)).toHaveAccessibleName(/FOXID/);
   const expiry = page.getByRole('group', { name: 'Expiries' }).getByRole('button', { name: /^16 Apr/ });
   await expiry.click();
   await expect(chain(page)).toHaveAccessibleName(/2027-04-16/);

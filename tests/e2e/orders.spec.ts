@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { type BrowserContext, expect, type Page, test } from '@playwright/test';
 import { pick } from './desk';
-import { clock, goTo, order, position, sayBack, ticket, view } from './desk.ts';
+import { clock, goTo, order, position, sayBack, smallMarket, ticket, view } from './desk.ts';
 
 /** A session that starts at the desk with nothing kept. */
 async function desk(page: Page) {
@@ -110,7 +110,7 @@ test('a three-minute close enters, fills in part, is protected for the part, tak
 test('a stop sleeps over the night, is drawn so, and after a gap fills at the price of the open, not at its own', async ({
   page,
 }) => {
-  test.setTimeout(480_000);
+  await smallMarket(page);
   await desk(page);
   await ticket(page, 'focus ORBNT');
   await expect(page.getByTestId('focus-symbol')).toHaveText('ORBNT');

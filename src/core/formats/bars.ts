@@ -9,6 +9,7 @@ import {
   type Price,
   tickSize,
 } from '../units/index.ts';
+import { dateIn, timeIn } from './cells.ts';
 
 /** What an imported file's rows are. */
 export type ImportKind = 'minute bars' | 'daily bars' | 'prints';
@@ -76,36 +77,6 @@ export function guessColumns(headings: readonly string[]): ColumnMap {
     close: find('close'),
     volume: find('volume'),
   };
-}
-
-/** The date of a cell as yyyy-mm-dd, or null. Reads 2027-03-09, 20270309 and 3/9/2027 (month first), alone or before a time. */
-function dateIn(text: string): string | null {
-  const t = text.trim();
-  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})(?:[T ].*)?$/.exec(t) ?? /^(\d{4})(\d\d)(\d\d)$/.exec(t);
-  const us = /^(\d{1,2})\/(\d{1,2})\/(\d{4})(?: .*)?$/.exec(t);
-  const [year, month, day] = iso ? [iso[1], iso[2], iso[3]] : us ? [us[3], us[1], us[2]] : [];
-  if (!year || !month || !day) return null;
-  const date = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`;
-  try {
-    isTradingDay(date);
-    return date;
-  } catch {
-    return null;
-  }
-}
-
-/** The time of day in a cell in milliseconds, or null where it is none (33:31, 9:75, 13:05 PM). Reads 9:31, 09:31:05, 09:31:05.123 and 9:31 PM, alone or after a date. */
-function timeIn(text: string): number | null {
-  const m = /(?:^|[T ])(\d{1,2}):(\d\d)(?::(\d\d)(?:\.(\d{1,6}))?)?\s*([AaPp][Mm])?$/.exec(text.trim());
-  if (!m) return null;
-  const half = m[5]?.toLowerCase();
-  const [written, minute, second] = [Number(m[1]), Number(m[2]), Number(m[3] ?? 0)];
-  if (minute > 59 || second > 59 || (half ? written < 1 || written > 12 : written > 23)) return null;
-  const hour = half ? written % 12 : written;
-  return (
-    ((hour + (half === 'pm' ? 12 : 0)) * 3600 + minute * 60 + second) * 1000 +
-    Math.floor(Number(`0.${m[4] ?? 0}`) * 1000)
-  );
 }
 
 class Unfit extends Error {

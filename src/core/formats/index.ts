@@ -6,8 +6,20 @@ export {
   type ReadTable,
   readTable,
 } from './bars.ts';
+export type { DateOrder } from './cells.ts';
 export { barsCsv, printsCsv } from './day.ts';
+export {
+  type BadExecution,
+  EXECUTION_COLUMNS,
+  type ExecutionColumn,
+  type ExecutionMap,
+  guessExecutionMap,
+  type ReadExecutions,
+  readExecutions,
+  sameness,
+} from './executions.ts';
 export { noRows, notATable } from './file-kind.ts';
+export { fixReports, rowsOfFix, type UtcOf } from './fix.ts';
 export { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from './journal.ts';
 export { rowsOfJsonLines } from './json-lines.ts';
 export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';

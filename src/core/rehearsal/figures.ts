@@ -1,5 +1,5 @@
 // What rehearsed trades come to.
-import { type DaySum, daysToTell, type Interval, intervalOf, meanOf } from './interval.ts';
+import { type DaySum, daysToTell, type Interval, intervalOf, meanOf } from '../statistics/index.ts';
 
 /** One trade of a rehearsal. Results in R of its own first risk, money in 1/10,000 dollar, times of day in ms. */
 export interface RehearsedTrade {

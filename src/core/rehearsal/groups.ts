@@ -1,6 +1,7 @@
 // Rehearsed trades taken apart: how results spread, and what they are by hour, price or kind of day.
+
+import { meanOf } from '../statistics/index.ts';
 import type { RehearsedTrade } from './figures.ts';
-import { meanOf } from './interval.ts';
 
 /** Some trades that have something in common. */
 export interface Group {

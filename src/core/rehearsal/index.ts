@@ -1,6 +1,5 @@
 export { type Difference, differenceOf, type Figures, figuresOf, type RehearsedTrade } from './figures.ts';
 export { type Bin, type Group, groupsOf, spreadOf } from './groups.ts';
-export { type DaySum, daysToTell, FEWEST_DAYS, type Interval, intervalOf, meanOf } from './interval.ts';
 export {
   EARLIEST,
   FIRST_SEED,

@@ -1,15 +1,7 @@
 import fc from 'fast-check';
 import { createRandom, normal, uniform } from '../sim/index.ts';
-import {
-  daysToTell,
-  differenceOf,
-  figuresOf,
-  groupsOf,
-  intervalOf,
-  meanOf,
-  type RehearsedTrade,
-  spreadOf,
-} from './index.ts';
+import { daysToTell, intervalOf, meanOf } from '../statistics/index.ts';
+import { differenceOf, figuresOf, groupsOf, type RehearsedTrade, spreadOf } from './index.ts';
 
 const trade = (day: number, r: number, over: Partial<RehearsedTrade> = {}): RehearsedTrade => ({
   day,

@@ -1,1 +1,36 @@
+export { type Attempted, type Counted, countedOf } from './counting.ts';
+export { DIMENSION_LIST, type DimensionId, weekdayOf } from './dimensions.ts';
+export { type Estimate, type Fall, type Figures, figuresOf } from './figures.ts';
+export { type Group, groupsOf } from './groups.ts';
+export { type Joined, type JoinedFrom, joinTrades, realizedOf } from './joining.ts';
+export { climb, type LadderRules, PLAIN_LADDER, type Rung } from './ladder.ts';
+export { type Finding, findingsOf } from './leaks.ts';
+export { ALL, type Filter, type Ledger, ledgerOf, sift } from './ledger.ts';
+export {
+  type DrawnFrom,
+  type Outlook,
+  type OutlookTerms,
+  outlookOf,
+  type Quantiles,
+  resultsOf,
+  tradesToTell,
+} from './outlook.ts';
+export {
+  type Execution,
+  noRemark,
+  type Remark,
+  type Source,
+  type TradeRecord,
+  type When,
+} from './record.ts';
+export {
+  type DayPoint,
+  dayPoints,
+  type Excursion,
+  excursions,
+  hoursByWeekday,
+  type Span,
+  spanOf,
+  spansOf,
+} from './series.ts';
 export { reviewTrade, type TradeReview } from './trade.ts';

@@ -1,220 +1,98 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { totalOf } from '@/core/account';
-import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
-import { eventText } from '@/core/orders';
-import type { TradeReview } from '@/core/review';
-import { download } from '../download';
-import { avg, clock, px, signed, usd } from '../format';
-import { useSession } from '../session';
+import type { Overview } from '@/worker/review';
+import { useAsked, useKeptRead, useLens } from './asked';
+import { FilterBar } from './FilterBar';
 import { Journal } from './Journal';
-import { PastSessions } from './PastSessions';
+import { ThisDay } from './ThisDay';
 
-const NONE: TradeReview[] = [];
+const loading = () => <p className="panel p-6 text-quiet">The page is on its way …</p>;
+const Overall = dynamic(() => import('./Overall'), { ssr: false, loading });
+const TakenApart = dynamic(() => import('./TakenApart'), { ssr: false, loading });
+const AllTrades = dynamic(() => import('./AllTrades'), { ssr: false, loading });
+const Ahead = dynamic(() => import('./Ahead'), { ssr: false, loading });
 
-/** Review: what each trade made, after costs and in R, with every execution; and its export. */
+export type ReviewTab = 'overall' | 'apart' | 'trades' | 'ahead' | 'day' | 'journal';
+const TABS: readonly (readonly [ReviewTab, string])[] = [
+  ['day', 'This day'],
+  ['overall', 'All days'],
+  ['apart', 'Taken apart'],
+  ['trades', 'Trades'],
+  ['ahead', 'Looking ahead'],
+  ['journal', 'Journal'],
+];
+
+/** Review: what happened, what it cost, what to change. */
 export function ReviewView() {
-  const reviews = useSession((s) => s.book?.reviews) ?? NONE;
-  const date = useSession((s) => s.clock?.date ?? '');
-  const dates = useSession((s) => s.clock?.dates) ?? [];
-  const [chosen, setChosen] = useState<number | null>(null);
-  const [shows, setShows] = useState<'trades' | 'journal'>('trades');
-  const trade = reviews.find((r) => r.id === chosen) ?? reviews[reviews.length - 1];
-  const sum = (f: (r: TradeReview) => number) => reviews.reduce((a, r) => a + f(r), 0);
-  const improved = sum((r) => r.fills.reduce((a, f) => a + f.better * f.qty, 0));
+  useKeptRead();
+  const filter = useLens((s) => s.filter);
+  const { answer, problem } = useAsked({ kind: 'overview', filter });
+  const [chosen, setChosen] = useState<ReviewTab | null>(null);
+  // Who has more than one day looks at all of them first.
+  const tab = chosen ?? (answer && answer.from !== answer.to ? 'overall' : 'day');
+  const ofAll = tab !== 'day' && tab !== 'journal';
   return (
-    <main className="grid h-full grid-rows-[auto_1fr_auto] gap-1.5 p-1.5">
-      <section className="panel flex items-center gap-6 px-3 py-2" aria-label="The day in sum">
-        <h1 className="font-semibold">Review of {date}</h1>
+    <main className="grid h-full grid-rows-[auto_1fr] gap-1.5 p-1.5">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1.5 px-1">
+        <h1 className="font-semibold">Review</h1>
         <span className="flex gap-1" role="group" aria-label="What is shown">
-          {(['trades', 'journal'] as const).map((x) => (
+          {TABS.map(([id, name]) => (
             <button
-              key={x}
+              key={id}
               type="button"
-              className={`btn py-0.5 ${shows === x ? 'border-text' : ''}`}
-              aria-pressed={shows === x}
-              onClick={() => setShows(x)}
+              className="btn py-0.5"
+              aria-pressed={tab === id}
+              onClick={() => setChosen(id)}
             >
-              {x === 'trades' ? 'Trades' : 'Journal'}
+              {name}
             </button>
           ))}
         </span>
-        <span>
-          gross{' '}
-          <b className="num">
-            {usd(
-              sum((r) => r.gross),
-              true,
-            )}
-          </b>
-        </span>
-        <span>
-          costs <b className="num">{usd(sum((r) => totalOf(r.costs)))}</b>
-        </span>
-        <span>
-          net{' '}
-          <b className={`num ${sum((r) => r.net) >= 0 ? 'text-up' : 'text-down'}`}>
-            {usd(
-              sum((r) => r.net),
-              true,
-            )}
-          </b>
-        </span>
-        {improved > 0 && (
-          <span title="What fills were better than the other side's quote, or than the limit where that was nearer">
-            price improvement <b className="num">{usd(improved, true)}</b>
-          </span>
-        )}
-        <span>
-          R{' '}
-          <b className="num">
-            {signed(
-              sum((r) => r.r ?? 0),
-              2,
-              'R',
-            )}
-          </b>
-        </span>
-        <span className="ml-auto flex gap-2">
-          <button
-            type="button"
-            className="btn"
-            disabled={reviews.length === 0}
-            onClick={() => download(`trades-${date}.csv`, 'text/csv', tradesCsv(dates, reviews))}
-          >
-            Trades as CSV
-          </button>
-          <button
-            type="button"
-            className="btn"
-            disabled={reviews.length === 0}
-            onClick={() => download(`executions-${date}.csv`, 'text/csv', executionsCsv(dates, reviews))}
-          >
-            Executions as CSV
-          </button>
-          <button
-            type="button"
-            className="btn"
-            disabled={reviews.length === 0}
-            onClick={() => download(`trades-${date}.json`, 'application/json', tradesJson(dates, reviews))}
-          >
-            All as JSON
-          </button>
-        </span>
-      </section>
-      {shows === 'journal' ? (
+        {ofAll && answer && <FilterBar overview={answer} />}
+      </header>
+      {tab === 'day' ? (
+        <ThisDay />
+      ) : tab === 'journal' ? (
         <Journal />
-      ) : reviews.length === 0 ? (
-        <section className="panel p-6 text-quiet">
-          Trades appear here from their first fill on: entry, exits, result after costs, and R. Enter one on
-          the Desk.
-        </section>
       ) : (
-        <div className="grid min-h-0 grid-cols-[1fr_460px] gap-1.5">
-          <section className="panel overflow-auto" aria-label="Trades">
-            <table className="plain">
-              <thead>
-                <tr>
-                  {['Trade', 'Opened', 'Closed', 'Shares', 'Entry', 'Exit', 'Gross', 'Costs', 'Net', 'R'].map(
-                    (h) => (
-                      <th key={h} scope="col">
-                        {h}
-                      </th>
-                    ),
-                  )}
-                </tr>
-              </thead>
-              <tbody className="num">
-                {reviews.map((r) => (
-                  <tr
-                    key={r.id}
-                    data-testid="trade-row"
-                    className={`cursor-pointer hover:bg-raised ${r.id === trade?.id ? 'bg-raised' : ''}`}
-                    onClick={() => setChosen(r.id)}
-                  >
-                    <td>
-                      <button
-                        type="button"
-                        className={`font-bold ${r.direction === 'long' ? 'text-up' : 'text-down'}`}
-                        onClick={() => setChosen(r.id)}
-                      >
-                        {r.direction} {r.symbol}
-                      </button>
-                    </td>
-                    <td>{clock(r.openedAt)}</td>
-                    <td>{r.closedAt === null ? 'open' : clock(r.closedAt)}</td>
-                    <td>{r.shares}</td>
-                    <td>{avg(r.averageEntry)}</td>
-                    <td>{avg(r.averageExit)}</td>
-                    <td>{usd(r.gross, true)}</td>
-                    <td>{usd(totalOf(r.costs))}</td>
-                    <td className={r.net >= 0 ? 'text-up' : 'text-down'}>{usd(r.net, true)}</td>
-                    <td>{r.r === null ? '–' : signed(r.r, 2, 'R')}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-          {trade && <TradeDetail trade={trade} />}
-        </div>
+        <OfAll tab={tab} overview={answer} problem={problem} show={setChosen} />
       )}
-      <PastSessions />
     </main>
   );
 }
 
-function TradeDetail({ trade }: { trade: TradeReview }) {
-  const all = useSession((s) => s.book?.events);
-  const notes = useSession((s) => s.desk?.notes);
-  // What was noted stands among what happened.
-  const lines = [
-    ...(all ?? [])
-      .filter((e) => e.tradeId === trade.id)
-      .map((e) => ({ key: `e${e.id}`, at: e.at, text: eventText(e), note: false })),
-    ...(notes ?? [])
-      .filter((n) => n.tradeId === trade.id)
-      .map((n, k) => ({ key: `n${k}`, at: n.at, text: n.text, note: true })),
-  ].sort((a, b) => a.at - b.at);
-  return (
-    <section className="panel overflow-auto px-3 py-2" aria-label="One trade">
-      <h2 className="heading">
-        {trade.direction} {trade.symbol}: the sentence
-      </h2>
-      <pre className="num mb-3 text-[13px] whitespace-pre-wrap">{trade.sentence}</pre>
-      <p className="mb-3 text-quiet">
-        furthest for it <span className="num text-text">{usd(trade.mfe, true)}</span>, furthest against it{' '}
-        <span className="num text-text">{usd(trade.mae, true)}</span>
+function OfAll({
+  tab,
+  overview,
+  problem,
+  show,
+}: {
+  tab: Exclude<ReviewTab, 'day' | 'journal'>;
+  overview: Overview | null;
+  problem: string | null;
+  show(tab: ReviewTab): void;
+}) {
+  if (problem)
+    return (
+      <p className="panel p-6" role="alert">
+        ⚠ Trades could not be read: {problem}
       </p>
-      <h3 className="heading">Executions</h3>
-      <table className="num mb-3 w-full text-[13px] whitespace-nowrap">
-        <tbody>
-          {trade.fills.map((f) => (
-            <tr key={f.id}>
-              <td>{clock(f.at, 'millis')}</td>
-              <td>{f.role}</td>
-              <td>
-                {f.side} {f.qty}
-              </td>
-              <td>{px(f.price)}</td>
-              <td>
-                {f.liquidity} {f.venue === 'MID' ? 'at the midpoint' : ''}
-              </td>
-              <td>{f.better > 0 ? `${usd(f.better * f.qty, true)} better` : ''}</td>
-              <td>{usd(totalOf(f.costs))}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <h3 className="heading">What happened</h3>
-      <ol className="text-[13px]">
-        {lines.map((l) => (
-          <li key={l.key} className="py-[1px]">
-            <span className="num mr-2 text-quiet">{clock(l.at)}</span>
-            {l.note ? <i>“{l.text}”</i> : l.text}
-          </li>
-        ))}
-      </ol>
-    </section>
+    );
+  if (!overview) return <p className="panel p-6 text-quiet">Trades are being read …</p>;
+  if (overview.figures.trades === 0) return <Nothing anyAtAll={overview.all > 0} />;
+  if (tab === 'overall') return <Overall overview={overview} show={show} />;
+  if (tab === 'apart') return <TakenApart show={show} />;
+  return tab === 'trades' ? <AllTrades /> : <Ahead />;
+}
+
+function Nothing({ anyAtAll }: { anyAtAll: boolean }) {
+  return (
+    <p className="panel p-6 text-quiet">
+      {anyAtAll
+        ? 'No trade fits. Take a filter away.'
+        : 'Finished trades of all days appear here: this session’s, those of past ones, and what you import.'}
+    </p>
   );
 }

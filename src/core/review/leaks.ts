@@ -1,0 +1,77 @@
+// What to stop doing, and what carries the rest: groups of trades that lose, or make, more than chance would explain.
+import { studentBelow } from '../statistics/index.ts';
+import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
+import { type Group, groupsOf } from './groups.ts';
+import type { Ledger } from './ledger.ts';
+
+/** A group of trades that stands out. */
+export interface Finding {
+  dimension: DimensionId;
+  heading: string;
+  group: Group;
+  /** How probably chance alone would show one group so far off among all that were looked at. */
+  chance: number;
+  /** What all trades made, and what they would have made without these, in R. */
+  all: number;
+  without: number;
+}
+
+/** Trades that a group has to have. */
+const FEWEST_TRADES = 10;
+/** Of findings that are about nearly the same trades the first one is kept: this share of the smaller one. */
+const SAME = 0.6;
+const SURE = 0.05;
+
+/**
+ * Groups whose mean R differs from zero: by Student's t over days, one-sided, with chances made larger for every group that was looked at
+ * (S. Holm, "A simple sequentially rejective multiple test procedure", Scandinavian Journal of Statistics 6, 1979), so that looking in many places
+ * finds nothing where nothing is. The dearest first.
+ */
+export function findingsOf(
+  l: Ledger,
+  places: Int32Array,
+): { stop: Finding[]; carries: Finding[]; looked: number } {
+  let all = 0;
+  for (const i of places) if (!Number.isNaN(l.r[i] as number)) all += l.r[i] as number;
+  const looked = DIMENSION_LIST.flatMap((d) =>
+    groupsOf(l, places, d.id)
+      // A group that is all trades says nothing of what to leave out.
+      .filter((g) => !Number.isNaN(g.t) && g.trades >= FEWEST_TRADES && g.trades < places.length)
+      .map((group) => ({ dimension: d.id, heading: d.name, group })),
+  );
+  const ranked = looked
+    .map((x) => ({ ...x, p: studentBelow(-Math.abs(x.group.t), x.group.days - 1) }))
+    .sort((a, b) => a.p - b.p);
+  let most = 0;
+  const found = ranked.map(({ p, ...x }, k): Finding => {
+    most = Math.max(most, Math.min(1, 2 * p * (ranked.length - k)));
+    return { ...x, chance: most, all, without: all - x.group.r };
+  });
+  const sure = found.filter((f) => f.chance < SURE);
+  const side = (sign: number) =>
+    apart(
+      l,
+      places,
+      sure
+        .filter((f) => Math.sign(f.group.r) === sign)
+        .sort((a, b) => Math.abs(b.group.r) - Math.abs(a.group.r)),
+    );
+  return { stop: side(-1), carries: side(1), looked: looked.length };
+}
+
+function apart(l: Ledger, places: Int32Array, list: readonly Finding[]): Finding[] {
+  const kept: { finding: Finding; who: Set<number> }[] = [];
+  for (const finding of list) {
+    const groups = l.groups.get(finding.dimension);
+    const place = groups?.names.indexOf(finding.group.name);
+    const who = new Set<number>();
+    for (const i of places) if (groups?.of[i] === place) who.add(i);
+    const same = kept.some(({ who: other }) => {
+      let both = 0;
+      for (const i of who) if (other.has(i)) both++;
+      return both >= SAME * Math.min(who.size, other.size);
+    });
+    if (!same) kept.push({ finding, who });
+  }
+  return kept.map((k) => k.finding);
+}

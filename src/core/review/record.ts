@@ -1,0 +1,86 @@
+import type { Costs } from '../account/index.ts';
+
+/** A time of day in New York on a date: yyyy-mm-dd, and ms after midnight. */
+export interface When {
+  date: string;
+  at: number;
+}
+
+/** One execution of a trade. Price, improvement (a share) and costs in 1/10,000 dollar. What the source did not say is null. */
+export interface Execution extends When {
+  id: string;
+  order: string | null;
+  side: 'buy' | 'sell';
+  /** What its order was for: entry, stop, target, close. */
+  role: string | null;
+  qty: number;
+  price: number;
+  liquidity: 'added' | 'removed' | null;
+  route: string | null;
+  better: number;
+  costs: Costs;
+}
+
+/** Where a trade comes from: an attempt at a day, with its number in it, or a file. */
+export type Source =
+  | { kind: 'attempt'; attempt: number; trade: number; at: { opened: number; closed: number | null } }
+  | { kind: 'import'; id: number };
+
+/** A trade as it is kept for review, for good. Money and prices in 1/10,000 dollar, sizes in shares or contracts. */
+export interface TradeRecord {
+  ref: string;
+  source: Source;
+  /** What kind of day it was, and which one exactly: the same day taken again has the same. */
+  scenario: string;
+  day: string;
+  account: string;
+  symbol: string;
+  direction: 'long' | 'short';
+  shares: number;
+  averageEntry: number;
+  averageExit: number | null;
+  opened: When;
+  closed: When | null;
+  /** Time in it, in ms of trading days of 24 hours; null while it is open. */
+  held: number | null;
+  gross: number;
+  costs: Costs;
+  net: number;
+  /** What its first stop would have lost, or was said to be risked; null where nothing says. */
+  risk: number | null;
+  /** Most favourable and adverse excursion; null where no prices are known. */
+  mfe: number | null;
+  mae: number | null;
+  /** What opened it: the sentence, its exit plan in words, the script or button, the scan that had it. */
+  sentence: string | null;
+  plan: string | null;
+  script: string | null;
+  scan: string | null;
+  /** Shares free to trade; null where that is not known. */
+  float: number | null;
+  executions: Execution[];
+}
+
+/** What the trader says of a trade. */
+export interface Remark {
+  ref: string;
+  setup: string;
+  tags: string[];
+  grade: string;
+  /** Whether the plan was kept; null: not said. */
+  kept: boolean | null;
+  /** The rule that was broken. */
+  broke: string;
+  words: string;
+}
+
+/** Nothing said. */
+export const noRemark = (ref: string): Remark => ({
+  ref,
+  setup: '',
+  tags: [],
+  grade: '',
+  kept: null,
+  broke: '',
+  words: '',
+});

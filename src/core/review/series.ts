@@ -1,0 +1,108 @@
+// Trades as pictures need them: a running sum, days, a spread, and how far each went for and against.
+import { dateAfter, HOUR } from '../units/index.ts';
+import { weekdayOf } from './dimensions.ts';
+import type { Ledger } from './ledger.ts';
+
+/** The running sum after each day, in money and R, and what the day added. */
+export interface DayPoint {
+  date: string;
+  trades: number;
+  net: number;
+  r: number;
+  sumNet: number;
+  sumR: number;
+}
+
+/** One point for each date on which a trade ended. */
+export function dayPoints(l: Ledger, places: Int32Array): DayPoint[] {
+  const out: DayPoint[] = [];
+  let [sumNet, sumR, last] = [0, 0, -1];
+  for (const i of places) {
+    const day = l.day[i] as number;
+    if (day !== last) out.push({ date: l.dates[day] as string, trades: 0, net: 0, r: 0, sumNet: 0, sumR: 0 });
+    last = day;
+    const p = out[out.length - 1] as DayPoint;
+    const r = l.r[i] as number;
+    p.trades++;
+    p.net += l.net[i] as number;
+    sumNet += l.net[i] as number;
+    if (!Number.isNaN(r)) {
+      p.r += r;
+      sumR += r;
+    }
+    p.sumNet = sumNet;
+    p.sumR = sumR;
+  }
+  return out;
+}
+
+export type Span = 'day' | 'week' | 'month' | 'quarter';
+/** Which span a date lies in, by a name that sorts: the date, the week's Monday, 2027-03, 2027 Q1. */
+export function spanOf(date: string, span: Span): string {
+  if (span === 'day') return date;
+  if (span === 'week') return dateAfter(date, -((weekdayOf(date) + 6) % 7));
+  if (span === 'month') return date.slice(0, 7);
+  return `${date.slice(0, 4)} Q${Math.ceil(Number(date.slice(5, 7)) / 3)}`;
+}
+
+/** Days put together to weeks, months or quarters. */
+export function spansOf(
+  days: readonly DayPoint[],
+  span: Span,
+): { name: string; days: number; trades: number; net: number; r: number }[] {
+  const out = new Map<string, { name: string; days: number; trades: number; net: number; r: number }>();
+  for (const d of days) {
+    const name = spanOf(d.date, span);
+    const p = out.get(name) ?? { name, days: 0, trades: 0, net: 0, r: 0 };
+    p.days++;
+    p.trades += d.trades;
+    p.net += d.net;
+    p.r += d.r;
+    out.set(name, p);
+  }
+  return [...out.values()];
+}
+
+/** Results by hour of the day (rows) and weekday, Monday first: trades, and their sum of R. */
+export function hoursByWeekday(
+  l: Ledger,
+  places: Int32Array,
+): { hour: number; cells: { trades: number; r: number }[] }[] {
+  const rows = new Map<number, { trades: number; r: number }[]>();
+  for (const i of places) {
+    const opened = l.records[i]?.opened;
+    if (!opened) continue;
+    const hour = Math.floor(opened.at / HOUR);
+    let cells = rows.get(hour);
+    if (!cells) {
+      cells = Array.from({ length: 5 }, () => ({ trades: 0, r: 0 }));
+      rows.set(hour, cells);
+    }
+    const cell = cells[(weekdayOf(opened.date) + 6) % 7];
+    if (!cell) continue;
+    const r = l.r[i] as number;
+    cell.trades++;
+    if (!Number.isNaN(r)) cell.r += r;
+  }
+  return [...rows].sort(([a], [b]) => a - b).map(([hour, cells]) => ({ hour, cells }));
+}
+
+/** A trade by how far it went against and for it, in R; `made` is what came of it. */
+export interface Excursion {
+  ref: string;
+  against: number;
+  forIt: number;
+  made: number;
+}
+
+/** Of trades that say what was risked and of which prices are known; thinned evenly where there are more than `most`. */
+export function excursions(l: Ledger, places: Int32Array, most: number): Excursion[] {
+  const all: Excursion[] = [];
+  for (const i of places) {
+    const t = l.records[i];
+    if (!t?.risk || t.mae === null || t.mfe === null) continue;
+    all.push({ ref: t.ref, against: -t.mae / t.risk, forIt: t.mfe / t.risk, made: l.r[i] as number });
+  }
+  if (all.length <= most) return all;
+  return Array.from({ length: most }, (_, k) => all[Math.floor((k * all.length) / most)] as Excursion);
+}

@@ -1,0 +1,90 @@
+// What is kept for review, beside the session that writes the trades: what the trader says of them, and what was imported.
+import type { Remark, TradeRecord } from '../core/review/index.ts';
+import type { AttemptInfo, LogEntry } from '../session/log.ts';
+import { openTables } from './migrations.ts';
+
+/** A file of executions that was taken in: its trades have refs `i{id}.{n}`. */
+export interface KeptImport {
+  id: number;
+  file: string;
+  /** When, as a date and time of the wall. */
+  made: string;
+  executions: number;
+  trades: number;
+}
+
+/** The trader's own words for a day (`2027-03-09`) or a week (`week 2027-03-08`, its Monday). */
+export interface Page {
+  of: string;
+  words: string;
+}
+
+/** How the columns of a file were read, under a name. */
+export interface KeptMapping {
+  name: string;
+  mapping: unknown;
+}
+
+/** Where review reads and writes. A call that has resolved survives a crash of the page. */
+export interface ReviewStore {
+  trades(): Promise<TradeRecord[]>;
+  attempts(): Promise<AttemptInfo[]>;
+  log(attempt: number): Promise<LogEntry[]>;
+  remarks(): Promise<Remark[]>;
+  keepRemark(r: Remark): Promise<void>;
+  imports(): Promise<KeptImport[]>;
+  /** Keeps a file's trades: all of them, or none. */
+  keepImport(
+    what: Omit<KeptImport, 'id'>,
+    trades: readonly Omit<TradeRecord, 'ref' | 'source'>[],
+  ): Promise<KeptImport>;
+  removeImport(id: number): Promise<void>;
+  page(of: string): Promise<string>;
+  keepPage(p: Page): Promise<void>;
+  mappings(): Promise<KeptMapping[]>;
+  keepMapping(m: KeptMapping): Promise<void>;
+}
+
+/** Opens it. @throws where the browser gives no room. */
+export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
+  const db = await openTables(name);
+  return {
+    trades: () => db.getAll('trades'),
+    attempts: () => db.getAll('attempts'),
+    log: (attempt) =>
+      db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER])),
+    remarks: () => db.getAll('remarks'),
+    async keepRemark(r) {
+      await db.put('remarks', r);
+    },
+    imports: () => db.getAll('imports'),
+    async keepImport(what, trades) {
+      const tx = db.transaction(['imports', 'trades'], 'readwrite', { durability: 'strict' });
+      const ids = await tx.objectStore('imports').getAllKeys();
+      const id = 1 + Math.max(0, ...ids);
+      const kept = { ...what, id };
+      void tx.objectStore('imports').put(kept);
+      trades.forEach((t, k) => {
+        void tx.objectStore('trades').put({ ...t, ref: `i${id}.${k + 1}`, source: { kind: 'import', id } });
+      });
+      await tx.done;
+      return kept;
+    },
+    async removeImport(id) {
+      const tx = db.transaction(['imports', 'trades', 'remarks'], 'readwrite');
+      void tx.objectStore('imports').delete(id);
+      const range = IDBKeyRange.bound(`i${id}.`, `i${id}/`, false, true);
+      void tx.objectStore('trades').delete(range);
+      void tx.objectStore('remarks').delete(range);
+      await tx.done;
+    },
+    page: async (of) => (await db.get('pages', of))?.words ?? '',
+    async keepPage(p) {
+      await db.put('pages', p);
+    },
+    mappings: () => db.getAll('mappings'),
+    async keepMapping(m) {
+      await db.put('mappings', m);
+    },
+  };
+}

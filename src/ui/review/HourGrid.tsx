@@ -1,0 +1,50 @@
+import type { Overview } from '@/worker/review';
+import { clock } from '../format';
+import { inR } from './said';
+
+const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri'];
+
+/** Results by the hour of the entry and the weekday: a bar for the sum of R, left of the middle what was lost; faint where there are few. */
+export function HourGrid({ hours }: { hours: Overview['hours'] }) {
+  const most = Math.max(1, ...hours.flatMap((h) => h.cells.map((c) => Math.abs(c.r))));
+  return (
+    <table className="h-full w-full table-fixed text-[12px]">
+      <thead>
+        <tr className="text-quiet">
+          <th className="w-12" />
+          {DAYS.map((d) => (
+            <th key={d} scope="col" className="font-normal">
+              {d}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {hours.map(({ hour, cells }) => (
+          <tr key={hour}>
+            <th scope="row" className="num text-left font-normal text-quiet">
+              {clock(hour * 3_600_000, 'minutes')}
+            </th>
+            {cells.map((c, k) => (
+              <td
+                key={DAYS[k]}
+                className={`relative border border-line text-center ${c.trades < 5 ? 'text-quiet' : ''}`}
+                title={`${c.trades} trades`}
+              >
+                {c.trades > 0 && (
+                  <>
+                    <span
+                      className={`absolute inset-y-1 ${c.r < 0 ? 'right-1/2 bg-down' : 'left-1/2 bg-up'} ${c.trades < 5 ? 'opacity-15' : 'opacity-40'}`}
+                      style={{ width: `${(Math.abs(c.r) / most) * 48}%` }}
+                    />
+                    <span className="num relative">{inR(c.r, 1)}</span>
+                  </>
+                )}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

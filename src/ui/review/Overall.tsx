@@ -1,0 +1,149 @@
+'use client';
+
+import { useMemo, useState } from 'react';
+import { spreadOf } from '@/core/rehearsal';
+import { type Span, spansOf } from '@/core/review';
+import type { Overview } from '@/worker/review';
+import { Calendar } from './Calendar';
+import { EquityChart, ExcursionChart, SpreadChart } from './charts';
+import { FiguresPanel } from './FiguresPanel';
+import { HourGrid } from './HourGrid';
+import { Picture } from './Picture';
+import type { ReviewTab } from './ReviewView';
+import { StopDoing } from './StopDoing';
+import { dollars, inR } from './said';
+import { openTrade } from './trade-open';
+
+const SPANS: readonly Span[] = ['week', 'month', 'quarter'];
+
+/** All days: what to stop doing, few figures, and their pictures. */
+export default function Overall({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
+  const { days, figures, results, hours } = overview;
+  const [unit, setUnit] = useState<'R' | '$'>('R');
+  const bins = useMemo(() => spreadOf([[...results]]), [results]);
+  const width = bins.length > 1 ? (bins[1]?.from ?? 0) - (bins[0]?.from ?? 0) : 1;
+  return (
+    <div className="grid min-h-0 grid-cols-[372px_1fr] gap-1.5">
+      <div className="flex min-h-0 flex-col gap-1.5 overflow-y-auto">
+        <StopDoing overview={overview} show={show} />
+        <FiguresPanel figures={figures} />
+        <Spans days={days} />
+      </div>
+      <div className="grid min-h-0 auto-rows-[minmax(220px,1fr)] grid-cols-2 gap-1.5 overflow-y-auto">
+        <Picture
+          title="Running sum"
+          note={`after each of ${days.length} days`}
+          beside={
+            <button
+              type="button"
+              className="btn px-2 py-0 text-[12px]"
+              aria-label="In dollars instead of R"
+              aria-pressed={unit === '$'}
+              onClick={() => setUnit(unit === 'R' ? '$' : 'R')}
+            >
+              $
+            </button>
+          }
+          table={{
+            heads: ['Date', 'Trades', 'Net', 'R', 'Sum $', 'Sum R'],
+            rows: days.map((d) => [
+              d.date,
+              d.trades,
+              dollars(d.net),
+              inR(d.r),
+              dollars(d.sumNet),
+              inR(d.sumR),
+            ]),
+          }}
+        >
+          <EquityChart days={days} unit={unit} />
+        </Picture>
+        <Picture
+          title="Days"
+          note="R of each day and week"
+          table={{
+            heads: ['Date', 'Trades', 'R', 'Net'],
+            rows: days.map((d) => [d.date, d.trades, inR(d.r), dollars(d.net)]),
+          }}
+        >
+          <Calendar days={days} open={() => show('trades')} />
+        </Picture>
+        <Picture
+          title="Results"
+          note={`in bars of ${Number(width.toFixed(2))}R`}
+          table={{ heads: ['From', 'Trades'], rows: bins.map((b) => [inR(b.from), b.counts[0]]) }}
+        >
+          <SpreadChart bins={bins} />
+        </Picture>
+        <Picture
+          title="How far it went"
+          note="across: against it; up: for it; rings lost, dots won"
+          table={{
+            heads: ['Trade', 'Against', 'For', 'Made'],
+            rows: overview.excursions.map((e) => [e.ref, inR(-e.against), inR(e.forIt), inR(e.made)]),
+          }}
+        >
+          <ExcursionChart points={overview.excursions} choose={openTrade} />
+        </Picture>
+        <Picture
+          title="Hour by weekday"
+          note="of the entry; faint: fewer than five trades"
+          table={{
+            heads: ['Hour', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri'],
+            rows: hours.map((h) => [
+              h.hour,
+              ...h.cells.map((c) => (c.trades ? `${inR(c.r, 1)} (${c.trades})` : '')),
+            ]),
+          }}
+        >
+          <HourGrid hours={hours} />
+        </Picture>
+      </div>
+    </div>
+  );
+}
+
+/** Weeks, months or quarters, the newest first. */
+function Spans({ days }: { days: Overview['days'] }) {
+  const [span, setSpan] = useState<Span>('month');
+  const rows = useMemo(() => spansOf(days, span).reverse(), [days, span]);
+  return (
+    <section className="panel px-3 py-2" aria-label="By week, month or quarter">
+      <div className="flex gap-1" role="group" aria-label="Span">
+        {SPANS.map((s) => (
+          <button
+            key={s}
+            type="button"
+            className="btn px-2 py-0 text-[12px]"
+            aria-pressed={span === s}
+            onClick={() => setSpan(s)}
+          >
+            {s}s
+          </button>
+        ))}
+      </div>
+      <table className="plain mt-1 text-[13px]">
+        <thead>
+          <tr>
+            {[span, 'Days', 'Trades', 'Net', 'R'].map((h) => (
+              <th key={h} scope="col">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="num">
+          {rows.map((r) => (
+            <tr key={r.name}>
+              <td>{r.name}</td>
+              <td>{r.days}</td>
+              <td>{r.trades}</td>
+              <td>{dollars(r.net)}</td>
+              <td>{inR(r.r, 1)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

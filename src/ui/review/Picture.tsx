@@ -1,0 +1,66 @@
+'use client';
+
+import { type ReactNode, useState } from 'react';
+
+/** A picture with its numbers as a table behind one press. */
+export function Picture({
+  title,
+  note,
+  beside,
+  table,
+  children,
+}: {
+  title: string;
+  note?: ReactNode;
+  beside?: ReactNode;
+  table: { heads: readonly string[]; rows: readonly (readonly ReactNode[])[] };
+  children: ReactNode;
+}) {
+  const [asTable, setAsTable] = useState(false);
+  return (
+    <section className="panel flex min-h-0 flex-col px-3 py-2" aria-label={title}>
+      <div className="flex items-baseline gap-2">
+        <h2 className="heading whitespace-nowrap">{title}</h2>
+        <span className="truncate text-[12px] text-quiet">{note}</span>
+        <span className="ml-auto flex gap-1">
+          {beside}
+          <button
+            type="button"
+            className="btn px-2 py-0 text-[12px]"
+            aria-pressed={asTable}
+            aria-label={`${title} as a table`}
+            onClick={() => setAsTable(!asTable)}
+          >
+            Table
+          </button>
+        </span>
+      </div>
+      {asTable ? (
+        <div className="min-h-0 grow overflow-auto">
+          <table className="plain text-[13px]">
+            <thead>
+              <tr>
+                {table.heads.map((h) => (
+                  <th key={h} scope="col">
+                    {h}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody className="num">
+              {table.rows.map((cells, k) => (
+                <tr key={k}>
+                  {cells.map((c, n) => (
+                    <td key={n}>{c}</td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      ) : (
+        <div className="min-h-0 grow pt-1">{children}</div>
+      )}
+    </section>
+  );
+}

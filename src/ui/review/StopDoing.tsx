@@ -1,0 +1,53 @@
+'use client';
+
+import type { Finding } from '@/core/review';
+import type { Overview } from '@/worker/review';
+import { onlyGroup } from './asked';
+import type { ReviewTab } from './ReviewView';
+import { between, inR, percent } from './said';
+
+const chance = (p: number): string => (p < 0.001 ? 'less than 1 in 1,000' : `1 in ${Math.round(1 / p)}`);
+
+/** What to stop doing, and what carries the rest: only what chance would hardly show. */
+export function StopDoing({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
+  const { stop, carries, looked } = overview.findings;
+  const open = (f: Finding) => {
+    onlyGroup(f.dimension, f.group.name);
+    show('trades');
+  };
+  const one = (f: Finding, big: boolean) => (
+    <li key={`${f.dimension} ${f.group.name}`} className="py-1">
+      <button type="button" className="w-full text-left hover:bg-raised" onClick={() => open(f)}>
+        <span className={`block ${big ? 'text-[17px] font-bold' : 'font-semibold'}`}>
+          {f.heading}: {f.group.name}{' '}
+          <span className={`num ${f.group.r < 0 ? 'text-down' : 'text-up'}`}>{inR(f.group.r, 1)}</span>
+        </span>
+        <span className="block text-[12px] text-quiet">
+          {f.group.trades} trades at {inR(f.group.average)} each ({between(f.group.interval, inR)}), won{' '}
+          {percent(f.group.winRate)}. Without them {inR(f.without, 1)} instead of {inR(f.all, 1)}. By chance
+          alone: {chance(f.chance)}.
+        </span>
+      </button>
+    </li>
+  );
+  return (
+    <section className="panel px-3 py-2" aria-label="What to stop doing">
+      <h2 className="heading">Stop doing</h2>
+      {stop.length > 0 ? (
+        <ol>{stop.slice(0, 3).map((f, k) => one(f, k === 0))}</ol>
+      ) : (
+        <p className="py-1 text-[13px] text-quiet">
+          {looked === 0
+            ? 'Too few days to tell what costs you: it takes groups of ten trades on eight days.'
+            : `Of ${looked} groups looked at, none loses more than chance would explain.`}
+        </p>
+      )}
+      {carries.length > 0 && (
+        <>
+          <h2 className="heading mt-1">Carries the rest</h2>
+          <ol>{carries.slice(0, 2).map((f) => one(f, false))}</ol>
+        </>
+      )}
+    </section>
+  );
+}

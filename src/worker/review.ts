@@ -1,0 +1,258 @@
+// Review: every trade of all sessions and files in columns, and what is asked of them.
+import {
+  ALL,
+  type Attempted,
+  countedOf,
+  type DayPoint,
+  type DimensionId,
+  type DrawnFrom,
+  dayPoints,
+  type Excursion,
+  excursions,
+  type Figures,
+  type Filter,
+  figuresOf,
+  findingsOf,
+  type Group,
+  groupsOf,
+  hoursByWeekday,
+  type Ledger,
+  ledgerOf,
+  type Outlook,
+  type OutlookTerms,
+  outlookOf,
+  type Remark,
+  resultsOf,
+  sift,
+  type TradeRecord,
+  tradesToTell,
+} from '../core/review/index.ts';
+import { dayKey } from '../session/records.ts';
+import type { KeptImport, ReviewStore } from '../store/review.ts';
+
+/** Trades that a picture of single ones shows at most. */
+const MOST_POINTS = 1_500;
+
+/** How trades are put into order. */
+export interface Sorting {
+  by: 'closed' | 'symbol' | 'net' | 'r' | 'held' | 'shares' | 'costs' | 'mae' | 'mfe';
+  down: boolean;
+}
+
+/** All that a page of review shows of the trades that a filter leaves. */
+export interface Overview {
+  /** Trades in all, those that count not, and those still open. */
+  all: number;
+  hindsight: number;
+  open: number;
+  from: string;
+  to: string;
+  /** What can be filtered by: groups of each dimension, rising. */
+  choices: Partial<Record<DimensionId, string[]>>;
+  figures: Figures;
+  days: DayPoint[];
+  hours: ReturnType<typeof hoursByWeekday>;
+  excursions: Excursion[];
+  /** Results in R, in the order in which trades ended. */
+  results: Float64Array;
+  findings: ReturnType<typeof findingsOf>;
+  imports: KeptImport[];
+}
+
+/** A trade with what is said of it. */
+export interface Reviewed {
+  trade: TradeRecord;
+  remark: Remark | null;
+  hindsight: boolean;
+}
+
+export type ReviewRequest =
+  /** Reads everything anew. */
+  | { kind: 'read' }
+  | { kind: 'overview'; filter: Filter }
+  | { kind: 'groups'; filter: Filter; by: DimensionId }
+  /** Rows of the table, from one place on; and how many there are. */
+  | { kind: 'rows'; filter: Filter; sorting: Sorting; from: number; count: number }
+  | { kind: 'trade'; ref: string }
+  | { kind: 'remark'; remark: Remark }
+  | { kind: 'outlook'; of: OutlookOf; terms: Omit<OutlookTerms, 'from' | 'seed'> };
+
+/** Whose results are drawn from: of the trades that fit, of a rehearsal (day by day), or of a typed rate and payoff. */
+export type OutlookOf =
+  | { kind: 'own'; filter: Filter }
+  | { kind: 'rehearsal'; days: DrawnFrom }
+  | { kind: 'typed'; winRate: number; payoff: number };
+
+export interface ReviewAnswers {
+  read: { trades: number };
+  overview: Overview;
+  groups: Group[];
+  rows: { total: number; rows: Reviewed[] };
+  trade: Reviewed | null;
+  remark: null;
+  outlook: { outlook: Outlook | null; results: number; days: number; toTell: number | null };
+}
+
+/** Answers one request after another. */
+export interface ReviewDesk {
+  answer<K extends ReviewRequest['kind']>(
+    request: Extract<ReviewRequest, { kind: K }>,
+  ): Promise<ReviewAnswers[K]>;
+}
+
+interface Read {
+  ledger: Ledger;
+  trades: Map<string, TradeRecord>;
+  remarks: Map<string, Remark>;
+  hindsight: Set<string>;
+  open: number;
+  imports: KeptImport[];
+}
+
+/** A desk on a store; it reads when it is first asked, and when it is told to. */
+export function createReviewDesk(store: ReviewStore): ReviewDesk {
+  let read: Read | null = null;
+  let sorted: { key: string; places: Int32Array } | null = null;
+
+  async function readAll(): Promise<Read> {
+    const [trades, remarks, attempts, imports] = await Promise.all([
+      store.trades(),
+      store.remarks(),
+      store.attempts(),
+      store.imports(),
+    ]);
+    const tried: Attempted[] = attempts.map(({ id, day, from, reached }) => ({
+      id,
+      day: dayKey(day),
+      from,
+      reached,
+    }));
+    const counted = countedOf(trades, tried);
+    const said = new Map(remarks.map((r) => [r.ref, r]));
+    sorted = null;
+    read = {
+      ledger: ledgerOf(trades, said, counted),
+      trades: new Map(trades.map((t) => [t.ref, t])),
+      remarks: said,
+      hindsight: new Set(trades.filter((t) => counted.get(t.ref) === 'hindsight').map((t) => t.ref)),
+      open: trades.filter((t) => t.closed === null && counted.get(t.ref) === 'counts').length,
+      imports,
+    };
+    return read;
+  }
+  const now = async (): Promise<Read> => read ?? readAll();
+  async function drawnFrom(of: OutlookOf): Promise<DrawnFrom> {
+    if (of.kind === 'rehearsal') return of.days;
+    if (of.kind === 'typed') return resultsOf(of.winRate, of.payoff);
+    const { ledger } = await now();
+    return resultsByDay(ledger, sift(ledger, of.filter));
+  }
+
+  const handlers: {
+    [K in ReviewRequest['kind']]: (r: Extract<ReviewRequest, { kind: K }>) => Promise<ReviewAnswers[K]>;
+  } = {
+    read: async () => ({ trades: (await readAll()).trades.size }),
+    async overview({ filter }) {
+      const { ledger, hindsight, open, imports } = await now();
+      const places = sift(ledger, filter);
+      return {
+        all: ledger.records.length - hindsight.size,
+        hindsight: hindsight.size,
+        open,
+        from: ledger.dates[0] ?? '',
+        to: ledger.dates[ledger.dates.length - 1] ?? '',
+        choices: choicesOf(ledger),
+        figures: figuresOf(ledger, places),
+        days: dayPoints(ledger, places),
+        hours: hoursByWeekday(ledger, places),
+        excursions: excursions(ledger, places, MOST_POINTS),
+        results: Float64Array.from(places, (i) => ledger.r[i] as number).filter((x) => !Number.isNaN(x)),
+        findings: findingsOf(ledger, places),
+        imports,
+      };
+    },
+    async groups({ filter, by }) {
+      const { ledger } = await now();
+      return groupsOf(ledger, sift(ledger, filter), by);
+    },
+    async rows({ filter, sorting, from, count }) {
+      const { ledger, remarks, hindsight } = await now();
+      const key = JSON.stringify([filter, sorting]);
+      if (sorted?.key !== key) sorted = { key, places: inOrder(ledger, sift(ledger, filter), sorting) };
+      const rows = [...sorted.places.subarray(from, from + count)].map((i): Reviewed => {
+        const trade = ledger.records[i] as TradeRecord;
+        return { trade, remark: remarks.get(trade.ref) ?? null, hindsight: hindsight.has(trade.ref) };
+      });
+      return { total: sorted.places.length, rows };
+    },
+    async trade({ ref }) {
+      const { trades, remarks, hindsight } = await now();
+      const trade = trades.get(ref);
+      return trade ? { trade, remark: remarks.get(ref) ?? null, hindsight: hindsight.has(ref) } : null;
+    },
+    async remark({ remark }) {
+      await store.keepRemark(remark);
+      // Groups follow when everything is read anew.
+      read?.remarks.set(remark.ref, remark);
+      return null;
+    },
+    async outlook({ of, terms }) {
+      const from = await drawnFrom(of);
+      return {
+        outlook: outlookOf({ ...terms, from, seed: 1 }),
+        results: from.flat().length,
+        days: from.length,
+        toTell: tradesToTell(from),
+      };
+    },
+  };
+  return {
+    answer: (request) =>
+      (handlers[request.kind] as unknown as (r: typeof request) => Promise<never>)(request),
+  };
+}
+
+/** Results in R of the trades at some places, day by day. */
+function resultsByDay(l: Ledger, places: Int32Array): number[][] {
+  const days = new Map<number, number[]>();
+  for (const i of places) {
+    const r = l.r[i] as number;
+    if (Number.isNaN(r)) continue;
+    const day = l.day[i] as number;
+    const list = days.get(day);
+    if (list) list.push(r);
+    else days.set(day, [r]);
+  }
+  return [...days.values()];
+}
+
+function choicesOf(l: Ledger): Overview['choices'] {
+  const places = sift(l, ALL);
+  const out: Overview['choices'] = {};
+  for (const [id] of l.groups) out[id] = groupsOf(l, places, id).map((g) => g.name);
+  return out;
+}
+
+function inOrder(l: Ledger, places: Int32Array, { by, down }: Sorting): Int32Array {
+  const of = (i: number) => l.records[i] as TradeRecord;
+  const value: Record<Exclude<Sorting['by'], 'closed' | 'symbol'>, (i: number) => number> = {
+    net: (i) => l.net[i] as number,
+    r: (i) => l.r[i] as number,
+    held: (i) => l.held[i] as number,
+    shares: (i) => of(i).shares,
+    costs: (i) => l.costs[i] as number,
+    mae: (i) => of(i).mae ?? Number.NaN,
+    mfe: (i) => of(i).mfe ?? Number.NaN,
+  };
+  const out = places.slice();
+  if (by === 'symbol')
+    out.sort((a, b) => (of(a).symbol < of(b).symbol ? -1 : of(a).symbol > of(b).symbol ? 1 : a - b));
+  else if (by !== 'closed') {
+    // What is not known stands last, whichever way.
+    const v = value[by];
+    const last = down ? Number.NEGATIVE_INFINITY : Number.POSITIVE_INFINITY;
+    const key = (i: number) => (Number.isNaN(v(i)) ? last : v(i));
+    out.sort((a, b) => key(a) - key(b) || a - b);
+  }
+  return down ? out.reverse() : out;
+}

@@ -1,0 +1,24 @@
+// Review beside the session: its figures never keep an order waiting.
+import { openReview } from '../store/review.ts';
+import { createReviewDesk, type ReviewAnswers, type ReviewDesk, type ReviewRequest } from './review.ts';
+
+export type ToReview = { id: number; request: ReviewRequest };
+export type FromReview =
+  | { kind: 'answer'; id: number; answer: ReviewAnswers[ReviewRequest['kind']] }
+  | { kind: 'failed'; id: number; message: string };
+
+const tell = (m: FromReview) => postMessage(m);
+let desk: Promise<ReviewDesk> | null = null;
+let queue: Promise<void> = Promise.resolve();
+
+self.onmessage = ({ data: { id, request } }: MessageEvent<ToReview>) => {
+  queue = queue.then(async () => {
+    try {
+      desk ??= openReview().then(createReviewDesk);
+      tell({ kind: 'answer', id, answer: await (await desk).answer(request) });
+    } catch (error) {
+      desk = null;
+      tell({ kind: 'failed', id, message: error instanceof Error ? error.message : String(error) });
+    }
+  });
+};
