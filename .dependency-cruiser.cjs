@@ -39,7 +39,7 @@ module.exports = {
     only(
       'worker-on-session',
       '^src/worker/',
-      '^(src/(core|session|store|worker)/|node_modules/(papaparse|@types/papaparse|hyparquet)/)',
+      '^(src/(core|session|store|worker)/|node_modules/(papaparse|@types/papaparse|hyparquet|hyparquet-writer|luxon|@types/luxon)/)',
     ),
     {
       name: 'ui-through-the-client',

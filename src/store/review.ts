@@ -1,4 +1,5 @@
 // What is kept for review, beside the session that writes the trades: what the trader says of them, and what was imported.
+import type { ExecutionMap } from '../core/formats/index.ts';
 import type { Remark, TradeRecord } from '../core/review/index.ts';
 import type { AttemptInfo, LogEntry } from '../session/log.ts';
 import { openTables } from './migrations.ts';
@@ -22,7 +23,9 @@ export interface Page {
 /** How the columns of a file were read, under a name. */
 export interface KeptMapping {
   name: string;
-  mapping: unknown;
+  /** Headings of the table that it was made for. */
+  headings: string[];
+  mapping: ExecutionMap;
 }
 
 /** Where review reads and writes. A call that has resolved survives a crash of the page. */

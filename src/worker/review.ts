@@ -28,7 +28,8 @@ import {
   tradesToTell,
 } from '../core/review/index.ts';
 import { dayKey } from '../session/records.ts';
-import type { KeptImport, ReviewStore } from '../store/review.ts';
+import type { KeptImport, KeptMapping, ReviewStore } from '../store/review.ts';
+import { fileOf } from './review-files.ts';
 
 /** Trades that a picture of single ones shows at most. */
 const MOST_POINTS = 1_500;
@@ -75,7 +76,19 @@ export type ReviewRequest =
   | { kind: 'rows'; filter: Filter; sorting: Sorting; from: number; count: number }
   | { kind: 'trade'; ref: string }
   | { kind: 'remark'; remark: Remark }
+  | { kind: 'mappings' }
+  | { kind: 'keep mapping'; mapping: KeptMapping }
+  | { kind: 'remove import'; id: number }
+  /** The trades that fit, as a file. */
+  | { kind: 'file'; filter: Filter; as: FileKind }
   | { kind: 'outlook'; of: OutlookOf; terms: Omit<OutlookTerms, 'from' | 'seed'> };
+
+export type FileKind =
+  | 'executions csv'
+  | 'executions parquet'
+  | 'executions fix'
+  | 'trades csv'
+  | 'trades json';
 
 /** Whose results are drawn from: of the trades that fit, of a rehearsal (day by day), or of a typed rate and payoff. */
 export type OutlookOf =
@@ -90,6 +103,10 @@ export interface ReviewAnswers {
   rows: { total: number; rows: Reviewed[] };
   trade: Reviewed | null;
   remark: null;
+  mappings: KeptMapping[];
+  'keep mapping': null;
+  'remove import': null;
+  file: { name: string; type: string; content: string | Uint8Array<ArrayBuffer> };
   outlook: { outlook: Outlook | null; results: number; days: number; toTell: number | null };
 }
 
@@ -195,6 +212,20 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       // Groups follow when everything is read anew.
       read?.remarks.set(remark.ref, remark);
       return null;
+    },
+    mappings: () => store.mappings(),
+    async 'keep mapping'({ mapping }) {
+      await store.keepMapping(mapping);
+      return null;
+    },
+    async 'remove import'({ id }) {
+      await store.removeImport(id);
+      return null;
+    },
+    async file({ filter, as }) {
+      const { ledger, remarks } = await now();
+      const trades = [...sift(ledger, filter)].map((i) => ledger.records[i] as TradeRecord);
+      return fileOf(trades, remarks, as);
     },
     async outlook({ of, terms }) {
       const from = await drawnFrom(of);

@@ -22,5 +22,7 @@ export { noRows, notATable } from './file-kind.ts';
 export { fixReports, rowsOfFix, type UtcOf } from './fix.ts';
 export { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from './journal.ts';
 export { rowsOfJsonLines } from './json-lines.ts';
+export { executionColumns, keptExecutionsCsv, keptJson, keptTradesCsv } from './kept.ts';
 export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';
+export { rowsOfTradesJson } from './trades-rows.ts';
 export { readWatchlist, type WatchRow, watchlistCsv } from './watchlist.ts';

@@ -51,8 +51,8 @@ function split(x: JoinedFrom, qty: number): [JoinedFrom, JoinedFrom] {
     taf: money(taf - one.taf),
   };
   return [
-    { ...x, qty, costs: one },
-    { ...x, qty: x.qty - qty, costs: rest },
+    { ...x, qty, costs: one, whole: x.qty },
+    { ...x, qty: x.qty - qty, costs: rest, whole: 0 },
   ];
 }
 

@@ -18,6 +18,8 @@ export interface Finding {
 
 /** Trades that a group has to have. */
 const FEWEST_TRADES = 10;
+/** The most of all trades that it may be. */
+const MOST_PART = 2 / 3;
 /** Of findings that are about nearly the same trades the first one is kept: this share of the smaller one. */
 const SAME = 0.6;
 const SURE = 0.05;
@@ -35,8 +37,8 @@ export function findingsOf(
   for (const i of places) if (!Number.isNaN(l.r[i] as number)) all += l.r[i] as number;
   const looked = DIMENSION_LIST.flatMap((d) =>
     groupsOf(l, places, d.id)
-      // A group that is all trades says nothing of what to leave out.
-      .filter((g) => !Number.isNaN(g.t) && g.trades >= FEWEST_TRADES && g.trades < places.length)
+      // A group that is nearly all trades says nothing of what to leave out.
+      .filter((g) => !Number.isNaN(g.t) && g.trades >= FEWEST_TRADES && g.trades <= MOST_PART * places.length)
       .map((group) => ({ dimension: d.id, heading: d.name, group })),
   );
   const ranked = looked

@@ -19,6 +19,8 @@ export interface Execution extends When {
   route: string | null;
   better: number;
   costs: Costs;
+  /** Of one that was parted because it turned the position: the size of it all in the first part, 0 in the second. */
+  whole?: number;
 }
 
 /** Where a trade comes from: an attempt at a day, with its number in it, or a file. */

@@ -5,7 +5,7 @@ import { dayText, px } from '../format';
 import { ask, useSession, watch } from '../session';
 
 /** Price levels of each side that are shown. */
-const LEVELS = 4;
+const LEVELS = 3;
 
 /** What is known of the contract that the hand is on. */
 export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: OptionContract | null }) {
@@ -26,7 +26,6 @@ export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: Option
   const paid = side.ask ?? 0;
   const even = hand.right === 'call' ? hand.strike + paid : hand.strike - paid;
   const rows: [string, string][] = [
-    ['there', `${side.bidSize} × ${side.askSize}`],
     ['spread', wide === null ? '–' : `${wide.toFixed(0)} %`],
     ['IV', side.iv === null ? '–' : `${(side.iv * 100).toFixed(1)} %`],
     ['delta', side.delta.toFixed(2)],
@@ -68,20 +67,23 @@ function ContractBook({ name }: { name: string }) {
     };
   }, [name]);
   return (
-    <table className="num mt-2 w-full table-fixed text-[12px]" data-testid="contract-book">
+    <table
+      className="num mt-1 w-full table-fixed border-t border-line text-[12px]"
+      data-testid="contract-book"
+    >
       <caption className="sr-only">Contracts at the best {LEVELS} prices of each side</caption>
-      <thead>
-        <tr className="text-right text-quiet">
-          <th className="font-normal">contracts</th>
-          <th className="font-normal">bid</th>
-          <th className="pl-3 text-left font-normal">ask</th>
-          <th className="text-left font-normal">contracts</th>
+      <thead className="sr-only">
+        <tr>
+          <th scope="col">contracts</th>
+          <th scope="col">bid</th>
+          <th scope="col">ask</th>
+          <th scope="col">contracts</th>
         </tr>
       </thead>
       <tbody>
         {Array.from({ length: LEVELS }, (_, k) => [book?.bids[k], book?.asks[k]] as const).map(
           ([bid, ask], k) => (
-            <tr key={`level ${k + 1}`} className="h-[18px] text-right">
+            <tr key={`level ${k + 1}`} className="h-[17px] text-right">
               <td>{bid?.qty}</td>
               <td className="text-up">{bid && px(bid.price)}</td>
               <td className="pl-3 text-left text-down">{ask && px(ask.price)}</td>

@@ -89,7 +89,7 @@ export function OptionsView() {
       <div className="flex w-[300px] shrink-0 flex-col gap-1.5">
         <InHand chain={here} hand={hand} />
         <Payoff />
-        <div className="h-[170px] shrink-0">
+        <div className="h-[152px] shrink-0">
           <Sentence steps />
         </div>
       </div>

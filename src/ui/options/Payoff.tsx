@@ -27,7 +27,7 @@ export function Payoff() {
   if (!payoff) return null;
   return (
     <section
-      className="panel flex h-[286px] shrink-0 flex-col px-3 py-2"
+      className="panel flex h-[244px] shrink-0 flex-col px-3 py-2"
       aria-label="What may come of the ticket"
     >
       <h2 className="heading">What may come of it</h2>

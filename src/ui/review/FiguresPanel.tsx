@@ -67,7 +67,7 @@ const ROWS: readonly [
 /** Few figures, each with how sure it is. */
 export function FiguresPanel({ figures }: { figures: Figures }) {
   return (
-    <section className="panel px-3 py-2" aria-label="Figures">
+    <section className="panel shrink-0 px-3 py-2" aria-label="Figures">
       <h2 className="heading">
         {figures.trades} trades on {figures.days} {figures.days === 1 ? 'day' : 'days'}
       </h2>

@@ -83,7 +83,20 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
             rows: overview.excursions.map((e) => [e.ref, inR(-e.against), inR(e.forIt), inR(e.made)]),
           }}
         >
-          <ExcursionChart points={overview.excursions} choose={openTrade} />
+          {overview.excursions.length > 0 ? (
+            <ExcursionChart
+              points={overview.excursions}
+              choose={(ref) => {
+                openTrade(ref);
+                show('trades');
+              }}
+            />
+          ) : (
+            <p className="p-4 text-[13px] text-quiet">
+              No prices are known of these trades: it is told of trades made here, as the market of their day
+              is known.
+            </p>
+          )}
         </Picture>
         <Picture
           title="Hour by weekday"
@@ -108,7 +121,7 @@ function Spans({ days }: { days: Overview['days'] }) {
   const [span, setSpan] = useState<Span>('month');
   const rows = useMemo(() => spansOf(days, span).reverse(), [days, span]);
   return (
-    <section className="panel px-3 py-2" aria-label="By week, month or quarter">
+    <section className="panel shrink-0 px-3 py-2" aria-label="By week, month or quarter">
       <div className="flex gap-1" role="group" aria-label="Span">
         {SPANS.map((s) => (
           <button
@@ -135,7 +148,7 @@ function Spans({ days }: { days: Overview['days'] }) {
         <tbody className="num">
           {rows.map((r) => (
             <tr key={r.name}>
-              <td>{r.name}</td>
+              <td className="whitespace-nowrap">{r.name}</td>
               <td>{r.days}</td>
               <td>{r.trades}</td>
               <td>{dollars(r.net)}</td>

@@ -12,9 +12,10 @@ const loading = () => <p className="panel p-6 text-quiet">The page is on its way
 const Overall = dynamic(() => import('./Overall'), { ssr: false, loading });
 const TakenApart = dynamic(() => import('./TakenApart'), { ssr: false, loading });
 const AllTrades = dynamic(() => import('./AllTrades'), { ssr: false, loading });
+const Files = dynamic(() => import('./Files'), { ssr: false, loading });
 const Ahead = dynamic(() => import('./Ahead'), { ssr: false, loading });
 
-export type ReviewTab = 'overall' | 'apart' | 'trades' | 'ahead' | 'day' | 'journal';
+export type ReviewTab = 'overall' | 'apart' | 'trades' | 'ahead' | 'day' | 'journal' | 'files';
 const TABS: readonly (readonly [ReviewTab, string])[] = [
   ['day', 'This day'],
   ['overall', 'All days'],
@@ -22,6 +23,7 @@ const TABS: readonly (readonly [ReviewTab, string])[] = [
   ['trades', 'Trades'],
   ['ahead', 'Looking ahead'],
   ['journal', 'Journal'],
+  ['files', 'In and out'],
 ];
 
 /** Review: what happened, what it cost, what to change. */
@@ -32,7 +34,7 @@ export function ReviewView() {
   const [chosen, setChosen] = useState<ReviewTab | null>(null);
   // Who has more than one day looks at all of them first.
   const tab = chosen ?? (answer && answer.from !== answer.to ? 'overall' : 'day');
-  const ofAll = tab !== 'day' && tab !== 'journal';
+  const ofAll = tab !== 'day' && tab !== 'journal' && tab !== 'files';
   return (
     <main className="grid h-full grid-rows-[auto_1fr] gap-1.5 p-1.5">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1.5 px-1">
@@ -56,6 +58,8 @@ export function ReviewView() {
         <ThisDay />
       ) : tab === 'journal' ? (
         <Journal />
+      ) : tab === 'files' ? (
+        <Files />
       ) : (
         <OfAll tab={tab} overview={answer} problem={problem} show={setChosen} />
       )}
@@ -69,7 +73,7 @@ function OfAll({
   problem,
   show,
 }: {
-  tab: Exclude<ReviewTab, 'day' | 'journal'>;
+  tab: Exclude<ReviewTab, 'day' | 'journal' | 'files'>;
   overview: Overview | null;
   problem: string | null;
   show(tab: ReviewTab): void;

@@ -2,6 +2,7 @@
 
 import type { Finding } from '@/core/review';
 import type { Overview } from '@/worker/review';
+import { usd } from '../format';
 import { onlyGroup } from './asked';
 import type { ReviewTab } from './ReviewView';
 import { between, inR, percent } from './said';
@@ -11,6 +12,8 @@ const chance = (p: number): string => (p < 0.001 ? 'less than 1 in 1,000' : `1 i
 /** What to stop doing, and what carries the rest: only what chance would hardly show. */
 export function StopDoing({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
   const { stop, carries, looked } = overview.findings;
+  const { expectancy, costs, trades, costShare } = overview.figures;
+  const allLose = (expectancy.interval?.high ?? 0) < 0;
   const open = (f: Finding) => {
     onlyGroup(f.dimension, f.group.name);
     show('trades');
@@ -31,8 +34,21 @@ export function StopDoing({ overview, show }: { overview: Overview; show(tab: Re
     </li>
   );
   return (
-    <section className="panel px-3 py-2" aria-label="What to stop doing">
+    <section className="panel shrink-0 px-3 py-2" aria-label="What to stop doing">
       <h2 className="heading">Stop doing</h2>
+      {allLose && (
+        <p className="py-1">
+          <span className="block text-[15px] font-bold">
+            Trading like this at all: <span className="num text-down">{inR(expectancy.value)}</span> a trade
+          </span>
+          <span className="block text-[12px] text-quiet">
+            All {trades} together lose, {between(expectancy.interval, inR)}; costs took{' '}
+            {usd(Math.round(costs))}
+            {costShare === null ? ', and they lost before costs as well' : ''}. Smaller, or rehearsed, until
+            that has changed.
+          </span>
+        </p>
+      )}
       {stop.length > 0 ? (
         <ol>{stop.slice(0, 3).map((f, k) => one(f, k === 0))}</ol>
       ) : (

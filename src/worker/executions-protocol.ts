@@ -1,0 +1,29 @@
+import type { BadExecution, ExecutionMap } from '../core/formats/index.ts';
+
+/** What the worker that takes executions in is asked; `usualRisk` (1/10,000 dollar) is for trades of which the file says none. */
+export type ExecutionsRequest =
+  | { kind: 'look'; file: File }
+  | { kind: 'read'; file: File; map: ExecutionMap; usualRisk: number | null }
+  | { kind: 'keep'; made: string };
+
+/** What came of a file, before anything is kept. `known` were taken in before, `doubled` are in the file twice. */
+export interface ReadSummary {
+  executions: number;
+  trades: number;
+  open: number;
+  withRisk: number;
+  known: number;
+  doubled: number;
+  from: string;
+  to: string;
+  /** The first rows that cannot be taken, and how many there are. */
+  bad: BadExecution[];
+  badCount: number;
+}
+
+export type ExecutionsAnswer =
+  | { kind: 'looked'; rows: string[][]; map: ExecutionMap }
+  | { kind: 'progress'; what: string; part: number }
+  | { kind: 'read'; summary: ReadSummary }
+  | { kind: 'kept'; trades: number }
+  | { kind: 'failed'; message: string };

@@ -1,0 +1,153 @@
+// Takes executions in: looks at a file, reads it as it was mapped, and keeps its trades after a yes. Ending it is how it is cancelled.
+import { DateTime } from 'luxon';
+import {
+  type ExecutionMap,
+  guessExecutionMap,
+  readExecutions,
+  rowsOfFix,
+  rowsOfTradesJson,
+  sameness,
+} from '../core/formats/index.ts';
+import {
+  type Joined,
+  type JoinedFrom,
+  joinTrades,
+  type TradeRecord,
+  type When,
+} from '../core/review/index.ts';
+import { openReview, type ReviewStore } from '../store/review.ts';
+import type { ExecutionsAnswer, ExecutionsRequest, ReadSummary } from './executions-protocol.ts';
+import { LOOK_ROWS, rowsOf } from './table-rows.ts';
+
+const tell = (m: ExecutionsAnswer) => postMessage(m);
+const progress = (what: string, done: number, of: number) =>
+  tell({ kind: 'progress', what, part: of === 0 ? 1 : done / of });
+const NEW_YORK = 'America/New_York';
+
+/** What has been read and waits for a yes. */
+let read: { file: string; fresh: JoinedFrom[]; trades: Joined[] } | null = null;
+
+self.onmessage = (e: MessageEvent<ExecutionsRequest>) => {
+  obey(e.data).catch((error: unknown) =>
+    tell({ kind: 'failed', message: error instanceof Error ? error.message : String(error) }),
+  );
+};
+
+async function obey(r: ExecutionsRequest): Promise<void> {
+  if (r.kind === 'look') return look(r.file);
+  if (r.kind === 'read') return readAll(r.file, r.map, r.usualRisk);
+  if (!read) throw new Error('Nothing has been read yet.');
+  const { file, fresh, trades } = read;
+  const store = await openReview();
+  await store.keepImport(
+    { file, made: r.made, executions: fresh.length, trades: trades.length },
+    trades.map(recordOf),
+  );
+  tell({ kind: 'kept', trades: trades.length });
+}
+
+async function look(file: File): Promise<void> {
+  const { rows, utc } = await tableOf(file, LOOK_ROWS);
+  const guess = guessExecutionMap(rows);
+  tell({ kind: 'looked', rows: rows.slice(0, 6), map: utc ? { ...guess, zone: 'UTC' } : guess });
+}
+
+/** Rows of any kind of file; what FIX says is in universal time. */
+async function tableOf(file: File, most: number): Promise<{ rows: string[][]; utc: boolean; bad: string[] }> {
+  if (/\.fix$/i.test(file.name) || (await file.slice(0, 5).text()) === '8=FIX') {
+    const { rows, bad } = rowsOfFix(await file.text());
+    if (rows.length < 2 && bad.length === 0)
+      throw new Error(
+        `${file.name} has no execution report of a trade (MsgType <35> 8 with ExecType <150> F).`,
+      );
+    return { rows, utc: true, bad: bad.map((b) => `message ${b.number}: ${b.reason}`) };
+  }
+  if (/\.json$/i.test(file.name))
+    return { rows: rowsOfTradesJson(file.name, await file.text()), utc: false, bad: [] };
+  return { rows: await rowsOf(file, most, progress), utc: false, bad: [] };
+}
+
+/** A wall time of a zone as one of New York; null where clocks were put forward over it. */
+function placer(zone: string): (date: string, ms: number) => When | null {
+  return (date, ms) => {
+    const there = DateTime.fromISO(date, { zone }).set({
+      hour: Math.floor(ms / 3_600_000),
+      minute: Math.floor(ms / 60_000) % 60,
+      second: Math.floor(ms / 1000) % 60,
+      millisecond: ms % 1000,
+    });
+    if (!there.isValid) throw new Error(`“${zone}” is no time zone that is known here.`);
+    if (there.hour !== Math.floor(ms / 3_600_000)) return null;
+    const here = there.setZone(NEW_YORK);
+    return {
+      date: here.toISODate() as string,
+      at: ((here.hour * 60 + here.minute) * 60 + here.second) * 1000 + here.millisecond,
+    };
+  };
+}
+
+async function readAll(file: File, map: ExecutionMap, usualRisk: number | null): Promise<void> {
+  const { rows, bad } = await tableOf(file, Number.POSITIVE_INFINITY);
+  tell({ kind: 'progress', what: 'Reading the rows', part: 0.5 });
+  const got = readExecutions(rows, map, placer(map.zone));
+  const store = await openReview();
+  const { fresh, known } = await unknownOnes(store, got.executions);
+  tell({ kind: 'progress', what: 'Joining executions to trades', part: 0.8 });
+  const trades = joinTrades(fresh).map((t) =>
+    t.risk === null && usualRisk !== null ? { ...t, risk: usualRisk } : t,
+  );
+  read = { file: file.name, fresh, trades };
+  const dates = fresh.map((x) => x.date).sort();
+  const summary: ReadSummary = {
+    executions: fresh.length,
+    trades: trades.length,
+    open: trades.filter((t) => t.closed === null).length,
+    withRisk: trades.filter((t) => t.risk !== null).length,
+    known,
+    doubled: got.doubled,
+    from: dates[0] ?? '',
+    to: dates[dates.length - 1] ?? '',
+    bad: [...bad.map((reason) => ({ line: 0, column: 'message', value: '', reason })), ...got.bad].slice(
+      0,
+      500,
+    ),
+    badCount: bad.length + got.bad.length,
+  };
+  tell({ kind: 'read', summary });
+}
+
+/** Executions that have not been taken in before: as often as one is there already, as often it is left out. */
+async function unknownOnes(
+  store: ReviewStore,
+  all: readonly JoinedFrom[],
+): Promise<{ fresh: JoinedFrom[]; known: number }> {
+  const there = new Map<string, number>();
+  for (const t of await store.trades())
+    if (t.source.kind === 'import') for (const part of whole(t)) there.set(part, (there.get(part) ?? 0) + 1);
+  const fresh = all.filter((x) => {
+    const key = sameness(x);
+    const n = there.get(key) ?? 0;
+    if (n > 0) there.set(key, n - 1);
+    return n === 0;
+  });
+  return { fresh, known: all.length - fresh.length };
+}
+
+/** Executions of a kept trade as they were in their file. */
+const whole = (t: TradeRecord): string[] =>
+  t.executions
+    .filter((x) => x.whole !== 0)
+    .map((x) => sameness({ ...x, qty: x.whole ?? x.qty, account: t.account, symbol: t.symbol }));
+
+const recordOf = (t: Joined): Omit<TradeRecord, 'ref' | 'source'> => ({
+  ...t,
+  scenario: 'imported',
+  day: `imported ${t.opened.date}`,
+  mfe: null,
+  mae: null,
+  sentence: null,
+  plan: null,
+  script: null,
+  scan: null,
+  float: null,
+});

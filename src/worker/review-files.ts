@@ -1,0 +1,66 @@
+// Kept trades as files of every kind.
+import { ByteWriter, ParquetWriter, schemaFromColumnData } from 'hyparquet-writer';
+import { DateTime } from 'luxon';
+import {
+  executionColumns,
+  fixReports,
+  keptExecutionsCsv,
+  keptJson,
+  keptTradesCsv,
+} from '../core/formats/index.ts';
+import type { Remark, TradeRecord } from '../core/review/index.ts';
+import type { FileKind, ReviewAnswers } from './review.ts';
+
+/** When a New York time was, in universal time. */
+export function utcOf(date: string, at: number): { date: string; at: number } {
+  const utc = DateTime.fromISO(date, { zone: 'America/New_York' })
+    .set({
+      hour: Math.floor(at / 3_600_000),
+      minute: Math.floor(at / 60_000) % 60,
+      second: Math.floor(at / 1000) % 60,
+      millisecond: at % 1000,
+    })
+    .toUTC();
+  return { date: utc.toISODate() as string, at: utc.diff(utc.startOf('day')).milliseconds };
+}
+
+/** A file of trades, with a name by their dates. */
+export function fileOf(
+  trades: readonly TradeRecord[],
+  remarks: ReadonlyMap<string, Remark>,
+  as: FileKind,
+): ReviewAnswers['file'] {
+  const [first, last] = [trades[0]?.closed?.date, trades[trades.length - 1]?.closed?.date];
+  const name = (what: string, end: string) =>
+    `${what}${first ? `-${first}` : ''}${last && last !== first ? `-to-${last}` : ''}.${end}`;
+  switch (as) {
+    case 'executions csv':
+      return { name: name('executions', 'csv'), type: 'text/csv', content: keptExecutionsCsv(trades) };
+    case 'trades csv':
+      return { name: name('trades', 'csv'), type: 'text/csv', content: keptTradesCsv(trades, remarks) };
+    case 'trades json':
+      return { name: name('trades', 'json'), type: 'application/json', content: keptJson(trades, remarks) };
+    case 'executions fix':
+      return { name: name('executions', 'fix'), type: 'text/plain', content: fixReports(trades, utcOf) };
+    case 'executions parquet':
+      return {
+        name: name('executions', 'parquet'),
+        type: 'application/vnd.apache.parquet',
+        content: parquetOf(trades),
+      };
+  }
+}
+
+function parquetOf(trades: readonly TradeRecord[]): Uint8Array<ArrayBuffer> {
+  const columnData = executionColumns(trades).map(({ name, data }) => ({
+    name,
+    data,
+    type: data.some((x) => typeof x === 'number') ? ('DOUBLE' as const) : ('STRING' as const),
+    nullable: true,
+  }));
+  const writer = new ByteWriter();
+  const parquet = new ParquetWriter({ writer, schema: schemaFromColumnData({ columnData }) });
+  parquet.write({ columnData });
+  parquet.finish();
+  return new Uint8Array(writer.getBytes());
+}
