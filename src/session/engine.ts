@@ -300,6 +300,9 @@ export function apply(e: Engine, input: SessionInput, deeds: Deed[] | null = nul
     case 'account':
       feed(e, { kind: 'account', id: input.id, rules: input.rules, fees: input.fees }, events);
       return done({ done: [`Account “${input.rules.name}” is set up`] });
+    case 'lock':
+      feed(e, { kind: 'lock', account: input.account, loss: input.loss }, events);
+      return done();
     case 'line':
       e.market.changeLine(input.change);
       takeIn(e, events);

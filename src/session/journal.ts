@@ -51,6 +51,8 @@ function askedBy(input: SessionInput): Line[] {
       return [plain('guard', `account “${input.rules.name}”: rules, guards and fees are set up`)];
     case 'line':
       return [plain('setup', 'the line to the exchange is changed')];
+    case 'lock':
+      return [plain('guard', 'the daily loss was reached on this day before: its lock holds')];
     case 'others':
       return [];
     case 'next day':

@@ -4,7 +4,7 @@ import type { OrderEvent } from '../core/orders/index.ts';
 import type { Deed, PlanBook } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { LineChange } from '../core/sim/index.ts';
-import type { AccountId } from '../core/units/index.ts';
+import type { AccountId, Money } from '../core/units/index.ts';
 import type { DayRef } from './day-ref.ts';
 import type { State } from './state.ts';
 
@@ -29,6 +29,8 @@ export type SessionInput =
   | { kind: 'set risk unit'; dollars: number }
   | { kind: 'plans'; book: PlanBook }
   | { kind: 'account'; id: AccountId; rules: AccountRules; fees: readonly FeeTable[] }
+  /** A daily loss that was reached on this day in another attempt: it holds across going back. */
+  | { kind: 'lock'; account: AccountId; loss: Money }
   | { kind: 'line'; change: LineChange }
   | { kind: 'next day' }
   /** Symbols that nobody looks at stand still from now on, or are brought on and run again. */
@@ -82,6 +84,8 @@ export interface AttemptInfo {
   net: number;
   r: number;
   trades: number;
+  /** The attempt that it only watches again: its inputs come by themselves, until the trader takes over. */
+  watches?: number;
   /** What its accounts were set up from; those of a new trader where it is not said. */
   accounts?: readonly AccountSetup[];
 }

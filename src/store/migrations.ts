@@ -15,7 +15,7 @@ import {
   type OrderEvent,
   type Trade,
 } from '../core/orders/index.ts';
-import { type Remark, reviewTrade, type TradeRecord } from '../core/review/index.ts';
+import { type Aftermath, type Remark, reviewTrade, type TradeRecord } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
 import type { DayRef } from '../session/day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from '../session/log.ts';
@@ -33,6 +33,8 @@ export interface Schema extends DBSchema {
   trades: { key: string; value: TradeRecord };
   remarks: { key: string; value: Remark };
   imports: { key: number; value: KeptImport };
+  /** What is known of a trade once its day is over. */
+  afters: { key: string; value: Aftermath };
   /** Words of the trader for a day or a week, how columns of a file were read, by name. */
   pages: { key: string; value: Page };
   mappings: { key: string; value: KeptMapping };
@@ -72,6 +74,7 @@ export const openTables = (name: string): Promise<IDBPDatabase<Schema>> =>
         fresh.createObjectStore('trades', { keyPath: 'ref' });
         fresh.createObjectStore('remarks', { keyPath: 'ref' });
         fresh.createObjectStore('imports', { keyPath: 'id' });
+        fresh.createObjectStore('afters', { keyPath: 'ref' });
         fresh.createObjectStore('pages', { keyPath: 'of' });
         fresh.createObjectStore('mappings', { keyPath: 'name' });
       }

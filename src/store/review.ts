@@ -1,6 +1,7 @@
 // What is kept for review, beside the session that writes the trades: what the trader says of them, and what was imported.
 import type { ExecutionMap } from '../core/formats/index.ts';
-import type { Remark, TradeRecord } from '../core/review/index.ts';
+import type { Aftermath, Remark, TradeRecord } from '../core/review/index.ts';
+import type { OwnDay } from '../core/sim/index.ts';
 import type { AttemptInfo, LogEntry } from '../session/log.ts';
 import { openTables } from './migrations.ts';
 
@@ -42,6 +43,9 @@ export interface ReviewStore {
     trades: readonly Omit<TradeRecord, 'ref' | 'source'>[],
   ): Promise<KeptImport>;
   removeImport(id: number): Promise<void>;
+  afters(): Promise<Aftermath[]>;
+  keepAfters(list: readonly Aftermath[]): Promise<void>;
+  ownDays(): Promise<OwnDay[]>;
   page(of: string): Promise<string>;
   keepPage(p: Page): Promise<void>;
   mappings(): Promise<KeptMapping[]>;
@@ -81,6 +85,13 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       void tx.objectStore('remarks').delete(range);
       await tx.done;
     },
+    afters: () => db.getAll('afters'),
+    async keepAfters(list) {
+      const tx = db.transaction('afters', 'readwrite');
+      for (const a of list) void tx.store.put(a);
+      await tx.done;
+    },
+    ownDays: () => db.getAll('own'),
     page: async (of) => (await db.get('pages', of))?.words ?? '',
     async keepPage(p) {
       await db.put('pages', p);

@@ -227,6 +227,21 @@ export const handlers: Handlers = {
     await d.begin(d.h.attempt.day, { attempt: d.h.attempt.id, at: r.to }, log, r.to);
     return DONE;
   },
+  async 'take again'(d, r) {
+    const info = (await d.store.attempts()).find((a) => a.id === r.attempt);
+    if (!info) throw new Error(`Attempt ${r.attempt} is not there any more.`);
+    await d.store.note(d.standing());
+    const log = await d.store.log(r.attempt);
+    await d.begin(info.day, { attempt: r.attempt, at: r.at }, log, r.at, {
+      accounts: info.accounts,
+      watch: r.watch,
+    });
+    return DONE;
+  },
+  async 'take over'(d) {
+    await d.takeOver();
+    return DONE;
+  },
   async 'start day'(d, r) {
     await d.store.note(d.standing());
     await d.begin(r.day, null, [], null);

@@ -1,4 +1,7 @@
+import { DEFAULT_ACCOUNT, DEFAULT_FEES, MAIN, totalOf } from '../core/account/index.ts';
+import type { TradeRecord } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
+import { moneyFromDollars } from '../core/units/index.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import { mergeBook } from '../ui/book.ts';
@@ -9,6 +12,8 @@ import type { Answer, FromWorker, Request, RunUntil, Seen, TableAsked, Update } 
 async function setUp(store: Store, perLook = 0) {
   const heard: (FromWorker | { kind: 'stored' })[] = [];
   let wall = 0;
+  /** Trades as they are kept for review. */
+  const kept = new Map<string, TradeRecord>();
   let onTick = () => {};
   const clock: Clock = {
     // A clock on which each look costs some time, so that long work comes in pieces.
@@ -24,8 +29,9 @@ async function setUp(store: Store, perLook = 0) {
   };
   const watched: Store = {
     ...store,
-    async append(attempt, entries) {
+    async append(attempt, entries, trades = []) {
       await store.append(attempt, entries);
+      for (const t of trades) kept.set(t.ref, t);
       heard.push({ kind: 'stored' });
     },
   };
@@ -43,6 +49,7 @@ async function setUp(store: Store, perLook = 0) {
   };
   return {
     heard,
+    kept,
     store,
     async ask(request: Request): Promise<Answer | string> {
       send({ id: ++id, request });
@@ -437,4 +444,72 @@ test('the same imported day twice is kept once; another one of the same size get
   await h.ask({ kind: 'drop own day', id: 'own 1' });
   await h.ask({ kind: 'keep own day', day: day(3) });
   expect(await ids()).toEqual(['own 2', 'own 3']);
+});
+
+test('trades are kept for review with the log: what opened them, their executions, and once more as they end', async () => {
+  const h = await setUp(memoryStore());
+  await h.ask({ kind: 'run', text: BUY, by: { script: 'My key', scan: 'Gappers' } });
+  expect(h.kept.get('a1.1')).toMatchObject({
+    symbol: 'VULPN',
+    closed: null,
+    script: 'My key',
+    scan: 'Gappers',
+    plan: 'exits of its own',
+    scenario: 'Fresh headlines',
+    executions: [expect.objectContaining({ side: 'buy', role: 'entry', date: '2027-03-09' })],
+  });
+  await h.ask({ kind: 'run', text: 'flatten of VULPN' });
+  const done = h.kept.get('a1.1');
+  expect(done?.closed).toMatchObject({ date: '2027-03-09' });
+  expect(done?.executions.reduce((a, x) => a + (x.side === 'buy' ? x.qty : -x.qty), 0)).toBe(0);
+  const costs = done?.executions.reduce((a, x) => a + totalOf(x.costs), 0) ?? 0;
+  expect(done?.net).toBe((done?.gross ?? 0) - costs);
+});
+
+test('a day is watched again: what was done comes by itself, over a reload too, until the trader acts; taken again, it does not', async () => {
+  const one = await setUp(memoryStore());
+  await one.run(2);
+  await one.ask({ kind: 'run', text: BUY });
+  await one.ask({ kind: 'speed', speed: 20 });
+  await one.run(3);
+  await one.ask({ kind: 'run', text: 'flatten of VULPN' });
+  await one.ask({ kind: 'speed', speed: 0 });
+  const opened = one.kept.get('a1.1')?.opened.at as number;
+  await one.ask({ kind: 'take again', attempt: 1, at: opened - 5_000, watch: true });
+  expect(one.latest('clock')?.watching).toEqual({ attempt: 1, coming: 2 });
+  expect(one.latest('book')?.trades).toEqual([]);
+  const two = await setUp(one.store);
+  await two.ask({ kind: 'speed', speed: 20 });
+  await two.run(1);
+  expect(two.latest('clock')?.watching?.coming).toBe(1);
+  expect(two.latest('book')?.trades[0]?.entered).toBe(100);
+  await two.run(5);
+  expect(two.latest('clock')?.watching?.coming).toBe(0);
+  expect(two.kept.get('a2.1')).toMatchObject({ net: one.kept.get('a1.1')?.net });
+  await two.ask({ kind: 'run', text: BUY });
+  expect(two.latest('clock')?.watching).toBeNull();
+  await two.ask({ kind: 'take again', attempt: 1, at: opened - 5_000, watch: false });
+  await two.ask({ kind: 'speed', speed: 20 });
+  await two.run(5);
+  expect(two.latest('book')?.trades).toEqual([]);
+});
+
+test('a daily loss that was reached locks the day across going back and beginning it again, not the next one', async () => {
+  const h = await setUp(memoryStore());
+  const rules = { ...DEFAULT_ACCOUNT, guards: { ...DEFAULT_ACCOUNT.guards, dailyLoss: moneyFromDollars(5) } };
+  await h.ask({ kind: 'account', id: MAIN, rules, fees: [DEFAULT_FEES] });
+  await h.run(1);
+  await h.ask({ kind: 'run', text: 'buy 2000 of VULPN at ask + 3c extended\n stop 30c' });
+  await h.ask({ kind: 'speed', speed: 20 });
+  await h.run(2);
+  await h.ask({ kind: 'speed', speed: 0 });
+  const locked = async () =>
+    JSON.stringify(await h.ask({ kind: 'run', text: BUY })).includes('no new risk until the next day');
+  expect(await locked()).toBe(true);
+  await h.ask({ kind: 'go back', to: (h.latest('clock')?.now ?? 0) - 30_000 });
+  expect(await locked()).toBe(true);
+  await h.ask({ kind: 'start day', day: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 60 } });
+  expect(await locked()).toBe(true);
+  await h.ask({ kind: 'start day', day: { kind: 'practice', id: 'fresh-headlines', seed: 8, size: 60 } });
+  expect(await locked()).toBe(false);
 });

@@ -17,7 +17,7 @@ import {
 } from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
-import { recordTeller } from '../session/records.ts';
+import { dayKey, recordTeller } from '../session/records.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { type Handled, handlers } from './handlers.ts';
 import type { Desk, Hosted } from './hosted.ts';
@@ -59,7 +59,9 @@ export async function host(
     proposals: new Map(),
     slices: createSlices(),
     work: null,
+    coming: [],
   };
+  h.coming = await comingOf(h.attempt);
   // A day that was set up anew is kept a moment later: the trader sees it first, and it can be made again.
   const due = { beat: 0, save: clock.now() + FIRST_SAVE };
   let fresh = true;
@@ -82,10 +84,11 @@ export async function host(
     choices,
     sourceOf,
     obey,
+    takeOver,
   };
 
   tell({ kind: 'ready' });
-  await store.append(h.attempt.id, [], records.changes(h.engine, h.attempt));
+  await keepTrades();
   // A page that was left while many sessions were run stands where it had come to.
   if (h.engine.market.still) await arrive(desk);
   await publish([]);
@@ -139,7 +142,7 @@ export async function host(
     do {
       const { until, after } = turn(h.pace, wall, h.engine.market.now(), dayEnd(h.engine));
       const before = { stops: h.engine.market.stops().length, fired: h.engine.state.alerts.fireSeq };
-      const more = advance(h.engine, until);
+      const more = [...watchOn(until), ...advance(h.engine, until)];
       entries.push(...more);
       h.pace = h.pace.k === 'seeking' && isOfInterest(h.pace.symbols, more, before) ? PAUSED : after;
     } while (long && h.pace.k !== 'paused' && clock.now() - wall < PIECE);
@@ -153,6 +156,48 @@ export async function host(
       fresh = false;
       await keep();
     }
+  }
+
+  /** What was done in the attempt that is watched, as its times come. */
+  function watchOn(until: number): LogEntry[] {
+    const out: LogEntry[] = [];
+    for (let next = h.coming[0]; next?.input && next.at <= until; next = h.coming[0]) {
+      h.coming.shift();
+      out.push(...advance(h.engine, next.at), ...apply(h.engine, next.input, next.deeds ?? null).entries);
+    }
+    return out;
+  }
+
+  /** What is still to come of an attempt that is watched. */
+  async function comingOf({ watches }: AttemptInfo): Promise<LogEntry[]> {
+    const now = h.engine.market.now();
+    if (watches === undefined) return [];
+    return (await store.log(watches)).filter((x) => x.input !== null && x.at > now);
+  }
+
+  async function takeOver(): Promise<void> {
+    const { watches: _, ...mine } = h.attempt;
+    h.attempt = mine;
+    h.coming = [];
+    await store.note(standing());
+    await publish([]);
+  }
+
+  /** Daily losses that were reached later on the same day in another attempt: going back does not undo them. */
+  async function locksOn(day: DayRef, e: Engine): Promise<SessionInput[]> {
+    const out: SessionInput[] = [];
+    for (const a of await store.attempts()) {
+      if (dayKey(a.day) !== dayKey(day)) continue;
+      for (const { events } of await store.log(a.id))
+        for (const x of events)
+          if (
+            x.kind === 'locked' &&
+            dayOf(x.at) === dayOf(e.market.now()) &&
+            !e.state.broker.accounts[x.account]?.locked
+          )
+            out.push({ kind: 'lock', account: x.account, loss: x.loss });
+    }
+    return out;
   }
 
   function isOfInterest(
@@ -203,6 +248,12 @@ export async function host(
     });
   }
 
+  /** All trades of the attempt, where it has come from somewhere else than its own log growing. */
+  async function keepTrades(): Promise<void> {
+    const trades = records.changes(h.engine, h.attempt);
+    if (trades.length > 0) await store.append(h.attempt.id, [], trades);
+  }
+
   function lookAgain(): void {
     if (!h.engine.market.has(h.focus)) h.focus = h.engine.market.instruments[0]?.symbol ?? '';
     h.slices = createSlices();
@@ -219,6 +270,8 @@ export async function host(
         focus,
         watches,
         attempt: attempt.id,
+        watching:
+          attempt.watches === undefined ? null : { attempt: attempt.watches, coming: h.coming.length },
         speed: speedOf(pace),
         jumpingTo: goalOf(pace, dayEnd(engine)),
       },
@@ -229,6 +282,8 @@ export async function host(
 
   /** Obeys an input of the trader, stores it and tells what came of it. */
   async function obey(input: SessionInput): ReturnType<Desk['obey']> {
+    // Whoever acts has taken over.
+    if (h.attempt.watches !== undefined && input.kind === 'run') await takeOver();
     const { entries, result } = apply(h.engine, input);
     await publish(entries);
     return result;
@@ -294,10 +349,11 @@ export async function host(
     from: AttemptInfo['from'],
     inputs: readonly LogEntry[],
     to: number | null,
+    { accounts: given, watch = false }: { accounts?: AttemptInfo['accounts']; watch?: boolean } = {},
   ): Promise<void> {
     h.pace = PAUSED;
     // Going back lives through the same again; a fresh day begins with the accounts as they have been set up.
-    const accounts = from ? h.attempt.accounts : setupsOf(h.engine);
+    const accounts = given ?? (from ? h.attempt.accounts : setupsOf(h.engine));
     const fresh = await longWork((work) =>
       rebuild(
         work,
@@ -309,6 +365,9 @@ export async function host(
       ),
     );
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
+    if (!watch)
+      for (const input of await locksOn(day, fresh.engine))
+        fresh.log.push(...apply(fresh.engine, input).entries);
     h.engine = fresh.engine;
     h.attempt = {
       id,
@@ -319,11 +378,13 @@ export async function host(
       r: 0,
       trades: 0,
       ...(accounts ? { accounts } : {}),
+      ...(watch && from ? { watches: from.attempt } : {}),
     };
+    h.coming = await comingOf(h.attempt);
     await store.begin(h.attempt, fresh.log);
     records = recordTeller();
     records.hear(fresh.log);
-    await store.append(h.attempt.id, [], records.changes(h.engine, h.attempt));
+    await keepTrades();
     // Brings on what stood still at that moment, where many sessions were being run.
     await arrive(desk);
   }

@@ -24,6 +24,8 @@ export interface Hosted {
   /** What was peeked at last, by number: it can be sent as it was shown. */
   proposals: Map<number, Proposal & { cursor: number | null; account: AccountId; by: PressedBy | undefined }>;
   slices: Slices;
+  /** Inputs that come by themselves, as it is watched again; the next first. */
+  coming: LogEntry[];
   /** Long work under way, to be ended from outside. */
   work: Work | null;
 }
@@ -47,7 +49,10 @@ export interface Desk {
     from: AttemptInfo['from'],
     inputs: readonly LogEntry[],
     to: number | null,
+    more?: { accounts?: AttemptInfo['accounts']; watch?: boolean },
   ): Promise<void>;
+  /** What is only watched goes on by the trader's hand. */
+  takeOver(): Promise<void>;
   choices(): Promise<DayChoice>;
   sourceOf(ref: DayRef): Promise<DaySource>;
   obey(input: SessionInput): Promise<RunResult>;

@@ -93,6 +93,9 @@ export type Request =
   | { kind: 'run on'; until: RunUntil }
   /** Sets aside what was done after a time and starts another attempt from there. */
   | { kind: 'go back'; to: number }
+  /** Takes the day of an attempt again from a moment of it on: as it was until then, or, watched, on and on until the trader takes over. */
+  | { kind: 'take again'; attempt: number; at: number; watch: boolean }
+  | { kind: 'take over' }
   | { kind: 'start day'; day: DayRef }
   | { kind: 'days' }
   /** Keeps imported data under an id of its own; the same data twice is kept once. */
@@ -317,6 +320,8 @@ export interface ClockSlice {
   /** Session time of the day's midnight. */
   dayStart: number;
   attempt: number;
+  /** The attempt that is only watched again, and what of it is still to come; null: the trader acts. */
+  watching: { attempt: number; coming: number } | null;
   /** Time being run up to, while a jump is under way. */
   jumpingTo: number | null;
 }

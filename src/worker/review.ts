@@ -1,7 +1,9 @@
 // Review: every trade of all sessions and files in columns, and what is asked of them.
 import {
+  type Aftermath,
   ALL,
   type Attempted,
+  type Counted,
   countedOf,
   type DayPoint,
   type DimensionId,
@@ -16,19 +18,24 @@ import {
   type Group,
   groupsOf,
   hoursByWeekday,
+  type LeavingEarly,
   type Ledger,
+  leavingEarly,
   ledgerOf,
   type Outlook,
   type OutlookTerms,
   outlookOf,
+  type Planned,
+  pageOf,
   type Remark,
+  type ReviewPage,
   resultsOf,
   sift,
   type TradeRecord,
   tradesToTell,
 } from '../core/review/index.ts';
 import { dayKey } from '../session/records.ts';
-import type { KeptImport, KeptMapping, ReviewStore } from '../store/review.ts';
+import type { KeptImport, KeptMapping, Page, ReviewStore } from '../store/review.ts';
 import { fileOf } from './review-files.ts';
 
 /** Trades that a picture of single ones shows at most. */
@@ -76,6 +83,13 @@ export type ReviewRequest =
   | { kind: 'rows'; filter: Filter; sorting: Sorting; from: number; count: number }
   | { kind: 'trade'; ref: string }
   | { kind: 'remark'; remark: Remark }
+  /** What leaving early costs, of the trades that fit; and the attempts of which it is not known yet. */
+  | { kind: 'left early'; filter: Filter; current: number | null }
+  | { kind: 'keep afters'; afters: Aftermath[] }
+  /** What the log writes of some dates, beside what was planned. */
+  | { kind: 'page'; from: string; to: string; planned: readonly Planned[] }
+  | { kind: 'words'; of: string }
+  | { kind: 'keep words'; page: Page }
   | { kind: 'mappings' }
   | { kind: 'keep mapping'; mapping: KeptMapping }
   | { kind: 'remove import'; id: number }
@@ -103,6 +117,11 @@ export interface ReviewAnswers {
   rows: { total: number; rows: Reviewed[] };
   trade: Reviewed | null;
   remark: null;
+  'left early': { told: LeavingEarly; missing: number[] };
+  'keep afters': null;
+  page: ReviewPage;
+  words: string;
+  'keep words': null;
   mappings: KeptMapping[];
   'keep mapping': null;
   'remove import': null;
@@ -124,6 +143,9 @@ interface Read {
   hindsight: Set<string>;
   open: number;
   imports: KeptImport[];
+  afters: Map<string, Aftermath>;
+  /** Attempts with finished trades of which nothing is known after their end. */
+  wanting: Set<number>;
 }
 
 /** A desk on a store; it reads when it is first asked, and when it is told to. */
@@ -132,17 +154,19 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
   let sorted: { key: string; places: Int32Array } | null = null;
 
   async function readAll(): Promise<Read> {
-    const [trades, remarks, attempts, imports] = await Promise.all([
+    const [trades, remarks, attempts, imports, afters] = await Promise.all([
       store.trades(),
       store.remarks(),
       store.attempts(),
       store.imports(),
+      store.afters(),
     ]);
-    const tried: Attempted[] = attempts.map(({ id, day, from, reached }) => ({
+    const tried: Attempted[] = attempts.map(({ id, day, from, reached, watches }) => ({
       id,
       day: dayKey(day),
       from,
       reached,
+      watches: watches !== undefined,
     }));
     const counted = countedOf(trades, tried);
     const said = new Map(remarks.map((r) => [r.ref, r]));
@@ -154,6 +178,8 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       hindsight: new Set(trades.filter((t) => counted.get(t.ref) === 'hindsight').map((t) => t.ref)),
       open: trades.filter((t) => t.closed === null && counted.get(t.ref) === 'counts').length,
       imports,
+      afters: new Map(afters.map((a) => [a.ref, a])),
+      wanting: wantingOf(trades, new Set(afters.map((a) => a.ref)), counted),
     };
     return read;
   }
@@ -213,6 +239,26 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       read?.remarks.set(remark.ref, remark);
       return null;
     },
+    async 'left early'({ filter, current }) {
+      const { ledger, afters, wanting } = await now();
+      const told = leavingEarly(ledger, sift(ledger, filter), afters);
+      // The session under way is looked at last, as it may go on.
+      const missing = [...wanting].sort((a, b) => Number(a === current) - Number(b === current) || a - b);
+      return { told, missing };
+    },
+    async 'keep afters'({ afters }) {
+      await store.keepAfters(afters);
+      return null;
+    },
+    async page({ from, to, planned }) {
+      const { ledger, afters } = await now();
+      return pageOf(ledger, sift(ledger, { ...ALL, from, to }), { from, to }, planned, afters);
+    },
+    words: ({ of }) => store.page(of),
+    async 'keep words'({ page }) {
+      await store.keepPage(page);
+      return null;
+    },
     mappings: () => store.mappings(),
     async 'keep mapping'({ mapping }) {
       await store.keepMapping(mapping);
@@ -241,6 +287,18 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     answer: (request) =>
       (handlers[request.kind] as unknown as (r: typeof request) => Promise<never>)(request),
   };
+}
+
+function wantingOf(
+  trades: readonly TradeRecord[],
+  known: ReadonlySet<string>,
+  counted: ReadonlyMap<string, Counted>,
+): Set<number> {
+  const out = new Set<number>();
+  for (const t of trades)
+    if (t.source.kind === 'attempt' && t.closed && !known.has(t.ref) && counted.get(t.ref) !== 'copy')
+      out.add(t.source.attempt);
+  return out;
 }
 
 /** Results in R of the trades at some places, day by day. */

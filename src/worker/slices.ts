@@ -27,6 +27,7 @@ interface Watched {
   focus: string;
   watches: ReadonlyMap<string, Watch>;
   attempt: number;
+  watching: ClockSlice['watching'];
 }
 
 /** Slices that are computed from everything are told at most so often while time runs, in ms of wall time; at rest they are told at once. */
@@ -63,7 +64,7 @@ export function createSlices(): Slices {
       };
       tell(
         'clock',
-        `${Math.floor(now / 1000)} ${w.speed} ${state.session} ${w.jumpingTo} ${w.attempt} ${market.date}`,
+        `${Math.floor(now / 1000)} ${w.speed} ${state.session} ${w.jumpingTo} ${w.attempt} ${w.watching?.coming} ${market.date}`,
         () => clockSlice(w),
       );
       tell('focusOn', w.focus, () => w.focus);
@@ -108,7 +109,7 @@ export function createSlices(): Slices {
   };
 }
 
-function clockSlice({ engine: { market, state }, speed, attempt, jumpingTo }: Watched): ClockSlice {
+function clockSlice({ engine: { market, state }, speed, attempt, watching, jumpingTo }: Watched): ClockSlice {
   const { date, dates, title, character, hours, dayStart } = market;
   const now = market.now();
   return {
@@ -122,6 +123,7 @@ function clockSlice({ engine: { market, state }, speed, attempt, jumpingTo }: Wa
     hours,
     dayStart,
     attempt,
+    watching,
     jumpingTo,
   };
 }

@@ -23,6 +23,7 @@ export { fixReports, rowsOfFix, type UtcOf } from './fix.ts';
 export { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from './journal.ts';
 export { rowsOfJsonLines } from './json-lines.ts';
 export { executionColumns, keptExecutionsCsv, keptJson, keptTradesCsv } from './kept.ts';
+export { pageMarkdown } from './page.ts';
 export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';
 export { rowsOfTradesJson } from './trades-rows.ts';
 export { readWatchlist, type WatchRow, watchlistCsv } from './watchlist.ts';

@@ -62,6 +62,9 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       };
       break;
     }
+    case 'lock':
+      if (d.accounts[input.account] && !d.accounts[input.account]?.locked) lock(d, input.account, input.loss);
+      break;
     case 'account': {
       d.accounts[input.id] = changedAccount(d.accounts[input.id], input);
       break;

@@ -104,6 +104,8 @@ export type BrokerInput =
   /** A time has come that {@link dueOrders} named. */
   | { kind: 'clock' }
   | { kind: 'risk unit'; account: AccountId; units: Money }
+  /** The daily loss was reached on this day already, in what was lived through before: it holds. */
+  | { kind: 'lock'; account: AccountId; loss: Money }
   /** An account is made, or its rules and fees are changed; a guard that is loosened holds from the next day on. */
   | { kind: 'account'; id: AccountId; rules: AccountRules; fees: readonly FeeTable[] };
 

@@ -7,6 +7,8 @@ export interface Attempted {
   id: number;
   day: string;
   from: { attempt: number; at: number } | null;
+  /** It only watches another one again. */
+  watches: boolean;
   reached: number;
 }
 
@@ -27,7 +29,9 @@ export function countedOf(
     earlier.set(a.day, [...(earlier.get(a.day) ?? []), a]);
   const isCopy = (r: TradeRecord): boolean => {
     if (r.source.kind !== 'attempt') return false;
-    const from = by.get(r.source.attempt)?.from;
+    const a = by.get(r.source.attempt);
+    if (a?.watches) return true;
+    const from = a?.from;
     const { closed } = r.source.at;
     return from != null && closed !== null && closed <= from.at;
   };

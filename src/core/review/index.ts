@@ -1,3 +1,4 @@
+export { type Aftermath, type LeavingEarly, type LeftEarly, leavingEarly } from './aftermath.ts';
 export { type Attempted, type Counted, countedOf } from './counting.ts';
 export { DIMENSION_LIST, type DimensionId, weekdayOf } from './dimensions.ts';
 export { type Estimate, type Fall, type Figures, figuresOf } from './figures.ts';
@@ -15,6 +16,7 @@ export {
   resultsOf,
   tradesToTell,
 } from './outlook.ts';
+export { type PageTrade, type Planned, pageOf, type ReviewPage } from './page.ts';
 export {
   type Execution,
   noRemark,

@@ -12,15 +12,28 @@ const loading = () => <p className="panel p-6 text-quiet">The page is on its way
 const Overall = dynamic(() => import('./Overall'), { ssr: false, loading });
 const TakenApart = dynamic(() => import('./TakenApart'), { ssr: false, loading });
 const AllTrades = dynamic(() => import('./AllTrades'), { ssr: false, loading });
+const LeftEarly = dynamic(() => import('./LeftEarly'), { ssr: false, loading });
+const PageView = dynamic(() => import('./PageView'), { ssr: false, loading });
 const Files = dynamic(() => import('./Files'), { ssr: false, loading });
 const Ahead = dynamic(() => import('./Ahead'), { ssr: false, loading });
 
-export type ReviewTab = 'overall' | 'apart' | 'trades' | 'ahead' | 'day' | 'journal' | 'files';
+export type ReviewTab =
+  | 'overall'
+  | 'apart'
+  | 'trades'
+  | 'left'
+  | 'page'
+  | 'ahead'
+  | 'day'
+  | 'journal'
+  | 'files';
 const TABS: readonly (readonly [ReviewTab, string])[] = [
   ['day', 'This day'],
   ['overall', 'All days'],
   ['apart', 'Taken apart'],
   ['trades', 'Trades'],
+  ['left', 'Left early'],
+  ['page', 'Page'],
   ['ahead', 'Looking ahead'],
   ['journal', 'Journal'],
   ['files', 'In and out'],
@@ -88,6 +101,8 @@ function OfAll({
   if (overview.figures.trades === 0) return <Nothing anyAtAll={overview.all > 0} />;
   if (tab === 'overall') return <Overall overview={overview} show={show} />;
   if (tab === 'apart') return <TakenApart show={show} />;
+  if (tab === 'left') return <LeftEarly show={show} />;
+  if (tab === 'page') return <PageView dates={overview.days.map((d) => d.date)} show={show} />;
   return tab === 'trades' ? <AllTrades /> : <Ahead />;
 }
 

@@ -1,12 +1,15 @@
 'use client';
 
 import { X } from 'lucide-react';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { totalOf } from '@/core/account';
-import { noRemark, type Remark } from '@/core/review';
+import { noRemark, type Remark, type Source, type TradeRecord } from '@/core/review';
+import { DAY, MINUTE, PRE_OPEN } from '@/core/units';
 import { avg, clock, px, usd } from '../format';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
+import { ask, focusOn } from '../session';
 import { askReview, readAgain, useAsked } from './asked';
 import { dollars, inR, span } from './said';
 import { openTrade } from './trade-open';
@@ -57,6 +60,7 @@ export function TradeSheet({ reference }: { reference: string }) {
           </div>
         ))}
       </dl>
+      {t.source.kind === 'attempt' && <Again trade={t} source={t.source} />}
       <Said key={t.ref} remark={remark ?? noRemark(t.ref)} />
       {t.sentence && (
         <>
@@ -88,6 +92,39 @@ export function TradeSheet({ reference }: { reference: string }) {
         </tbody>
       </table>
     </section>
+  );
+}
+
+/** The day of a trade again, from the minute before it: by the trader's hand, or watched as it was. */
+function Again({ trade, source }: { trade: TradeRecord; source: Extract<Source, { kind: 'attempt' }> }) {
+  const router = useRouter();
+  const go = async (watch: boolean) => {
+    const day = source.at.opened - (source.at.opened % DAY);
+    const at = Math.max(day + PRE_OPEN, source.at.opened - MINUTE);
+    const done = await ask({ kind: 'take again', attempt: source.attempt, at, watch });
+    if (!done) return;
+    await focusOn(trade.symbol);
+    router.push('/desk');
+  };
+  return (
+    <div className="mt-2 flex gap-2 text-[13px]">
+      <button
+        type="button"
+        className="btn"
+        title="Opens the day at the minute before: the chart, depth and prints as they were, your orders of then at their times, at any speed"
+        onClick={() => void go(true)}
+      >
+        Watch it again
+      </button>
+      <button
+        type="button"
+        className="btn"
+        title="Opens the day at the minute before: the rest is yours. It is hindsight, and counts nowhere."
+        onClick={() => void go(false)}
+      >
+        Take it again
+      </button>
+    </div>
   );
 }
 

@@ -3,14 +3,29 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
+import type { ClockSlice } from '@/worker/protocol';
 import { clock } from '../format';
-import { useSession } from '../session';
+import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { GoTo } from './GoTo';
 import { TimeControls } from './TimeControls';
 import { TimeLine } from './TimeLine';
 
 const SecondClock = dynamic(() => import('./SecondClock').then((m) => m.SecondClock), { ssr: false });
+
+/** The day is only watched again: what was done comes by itself, until the trader takes over. */
+function Watching({ watching }: { watching: NonNullable<ClockSlice['watching']> }) {
+  return (
+    <button
+      type="button"
+      className="block w-full truncate text-left text-[12px] text-focus underline underline-offset-2"
+      title="Your orders of then come by themselves at their times. From here on by your own hand, instead: as hindsight, it counts nowhere."
+      onClick={() => void ask({ kind: 'take over' })}
+    >
+      watching #{watching.attempt}, {watching.coming} to come · take over
+    </button>
+  );
+}
 
 /** The day ribbon: which day, the session as a time line, and how time is run. */
 export function Ribbon() {
@@ -30,14 +45,18 @@ export function Ribbon() {
           <span className="text-[12px] text-quiet">{time?.session ?? ''}</span>
           {zone !== '' && <SecondClock />}
         </div>
-        <Link
-          href="/days"
-          prefetch={false}
-          className="block truncate text-[12px] text-quiet underline decoration-dotted underline-offset-2 hover:text-text"
-          title={time?.character}
-        >
-          {time ? `${time.date} · ${time.title}` : 'Practice days'}
-        </Link>
+        {time?.watching ? (
+          <Watching watching={time.watching} />
+        ) : (
+          <Link
+            href="/days"
+            prefetch={false}
+            className="block truncate text-[12px] text-quiet underline decoration-dotted underline-offset-2 hover:text-text"
+            title={time?.character}
+          >
+            {time ? `${time.date} · ${time.title}` : 'Practice days'}
+          </Link>
+        )}
       </div>
       <TimeLine pick={setGoTo} />
       <TimeControls openGoTo={() => setGoTo(time?.now ?? null)} />

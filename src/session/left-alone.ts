@@ -1,0 +1,184 @@
+// What a trade's plan would have made, left alone: the session lived through again, up to and without the first time that a hand touched it; and what
+// came after it was over.
+
+import { totalOf } from '../core/account/index.ts';
+import { multiplierOfSymbol, rootOf } from '../core/instruments/index.ts';
+import { barsOf } from '../core/market/index.ts';
+import { everything, type Intent, profitOf, type Trade } from '../core/orders/index.ts';
+import type { Aftermath } from '../core/review/index.ts';
+import { DAY, dayOf, MINUTE } from '../core/units/index.ts';
+import { type DaySource, symbolsListed } from './day-ref.ts';
+import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import type { AttemptInfo, LogEntry } from './log.ts';
+import { refOf } from './records.ts';
+import { simMarket } from './sim-market.ts';
+
+/** Symbols that a log speaks of, by their places in the day's list: what else trades does not touch them. */
+function spokenOf(source: DaySource, log: readonly LogEntry[]): number[] {
+  const words = new Set<string>();
+  for (const { input, events } of log) {
+    for (const e of events) words.add(rootOf(e.symbol));
+    if (input?.kind !== 'run') continue;
+    for (const w of `${input.text} ${input.focus ?? ''}`.toUpperCase().split(/[^A-Z.]+/)) words.add(w);
+  }
+  return symbolsListed(source).flatMap((s, i) => (words.has(s) ? [i] : []));
+}
+
+const hasDays = (log: readonly LogEntry[]): boolean => log.some((x) => x.input?.kind === 'next day');
+
+/** Whether an intent of the trader touches what a trade has: closes some of it, or changes or takes back an exit. */
+function touches(e: Engine, intent: Intent, trade: Trade): boolean {
+  const mine = (x: { account: string; symbol: string }) =>
+    x.account === trade.account && x.symbol === trade.symbol;
+  const ofMine = (id: number) =>
+    everything(e.state.broker).orders.some(
+      (o) => o.id === id && o.tradeId === trade.id && o.role !== 'entry',
+    );
+  switch (intent.kind) {
+    case 'close':
+    case 'flatten':
+    case 'attach':
+      return mine(intent);
+    case 'entry':
+      return mine(intent) && (intent.side === 'buy' ? 1 : -1) !== trade.sign;
+    case 'pair':
+      return intent.of.some((x) => touches(e, x, trade));
+    case 'move':
+    case 'retype':
+    case 'resize':
+      return ofMine(intent.orderId);
+    case 'cancel':
+      return intent.what.kind === 'orders'
+        ? intent.what.ids.some(ofMine)
+        : intent.what.account === trade.account &&
+            (intent.what.kind === 'everything' || intent.what.symbol === trade.symbol);
+    case 'locate':
+      return false;
+  }
+}
+
+const openTrades = (e: Engine): Trade[] =>
+  Object.values(e.state.broker.holdings).flatMap((h) =>
+    h.trades.filter((t) => t.status === 'open' && t.openedAt !== null),
+  );
+
+const tradeOf = (e: Engine, id: number): Trade | undefined =>
+  everything(e.state.broker).trades.find((t) => t.id === id);
+
+/** The last price of the regular session, or of the day where none traded in it; null where nothing traded. */
+function lastOf(e: Engine, symbol: string): number | null {
+  return e.market.has(rootOf(symbol)) ? e.market.last(symbol) : null;
+}
+
+/** What a trade comes to at this moment, after costs, open shares at their last price; R by its own risk. */
+function standing(e: Engine, t: Trade): { net: number; open: boolean } {
+  const open = t.status === 'open';
+  const { realized, unrealized } = profitOf(t, open ? lastOf(e, t.symbol) : null);
+  return { net: realized + unrealized - totalOf(t.costs), open };
+}
+
+/**
+ * Of every trade of an attempt that is over: what it was left for, what its plan would have made, and what came after it. `until`: session time that may
+ * be known; a day that has not come to its close by then gives nothing away. `progress` gets a share from 0 to 1.
+ */
+export function aftermathsOf(
+  source: DaySource,
+  attempt: AttemptInfo,
+  log: readonly LogEntry[],
+  until: number,
+  progress: (part: number) => void = () => {},
+): Aftermath[] {
+  const days = hasDays(log);
+  const market = simMarket(days ? source : { ...source, only: spokenOf(source, log) });
+  const e = createEngine(market, attempt.accounts);
+  if (days) market.standStill();
+  const inputs = log.filter((x) => x.input !== null && x.input.kind !== 'others');
+  const left = new Map<number, Fork>();
+  const out: Aftermath[] = [];
+  const fork = (trade: Trade, entry: LogEntry): void => {
+    if (left.has(trade.id)) return;
+    const alone = restore(
+      structuredClone(save(e)),
+      simMarket(
+        { ...source, ...(days ? {} : { only: spokenOf(source, log) }) },
+        structuredClone(market.save()),
+      ),
+      [],
+      null,
+    );
+    advance(alone, alone.market.dayStart + alone.market.hours.close);
+    const t = tradeOf(alone, trade.id);
+    left.set(trade.id, { at: entry.at, by: wordsOf(entry), plan: t ? standing(alone, t) : null });
+  };
+  inputs.forEach((entry, k) => {
+    progress(k / Math.max(1, inputs.length));
+    const { input, deeds } = entry;
+    if (input === null) return;
+    if (input.kind === 'next day') out.push(...dayOver(e, attempt, left, until));
+    advance(e, entry.at);
+    for (const d of deeds ?? [])
+      if (d.kind === 'intent') for (const t of openTrades(e)) if (touches(e, d.intent, t)) fork(t, entry);
+    apply(e, input, deeds ?? null);
+    if (input.kind === 'next day' && days) market.standStill();
+  });
+  out.push(...dayOver(e, attempt, left, until));
+  return out;
+}
+
+interface Fork {
+  at: number;
+  by: string;
+  plan: { net: number; open: boolean } | null;
+}
+
+const wordsOf = ({ input }: LogEntry): string =>
+  input?.kind === 'run' ? (input.text.split('\n')[0] ?? '') : '';
+
+/** The day is brought to its close; what came after the trades that ended on it. */
+function dayOver(
+  e: Engine,
+  attempt: AttemptInfo,
+  left: ReadonlyMap<number, Fork>,
+  until: number,
+): Aftermath[] {
+  const { dayStart, hours } = e.market;
+  const close = dayStart + hours.close;
+  if (until < close) return [];
+  advance(e, dayEnd(e));
+  return everything(e.state.broker).trades.flatMap((t): Aftermath[] => {
+    if (t.closedAt === null || dayOf(t.closedAt) !== dayOf(dayStart)) return [];
+    const forked = left.get(t.id);
+    return [
+      {
+        ref: refOf(attempt.id, t.id),
+        net: standing(e, t).net,
+        left: forked ?? null,
+        after: afterOf(e, t, close),
+      },
+    ];
+  });
+}
+
+/** How far the price went the trade's way after its last exit, in money for all its shares: five and thirty minutes on, at the close, and at best. */
+function afterOf(e: Engine, t: Trade, close: number): Aftermath['after'] {
+  const closedAt = t.closedAt as number;
+  if (closedAt >= close || t.exited === 0 || t.symbol !== rootOf(t.symbol)) return null;
+  const exit = t.exitNotional / t.exited;
+  const bars = barsOf(e.market.tape(t.symbol), 1).filter(
+    (b) => b.start + MINUTE > closedAt % DAY && b.start < close % DAY,
+  );
+  const worth = (price: number) => t.sign * (price - exit) * t.exited * multiplierOfSymbol(t.symbol);
+  const at = (ms: number): number | null => {
+    const before = bars.filter((b) => b.start + MINUTE <= (closedAt % DAY) + ms + MINUTE);
+    const last = before[before.length - 1];
+    return closedAt + ms <= close && last ? worth(last.close) : null;
+  };
+  const last = bars[bars.length - 1];
+  if (!last) return null;
+  return {
+    five: at(5 * MINUTE),
+    thirty: at(30 * MINUTE),
+    close: worth(last.close),
+    best: Math.max(0, ...bars.map((b) => worth(t.sign === 1 ? b.high : b.low))),
+  };
+}
