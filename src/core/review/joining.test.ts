@@ -1,0 +1,171 @@
+import fc from 'fast-check';
+import { tradeRecord } from '../../../tests/trade-record.ts';
+import { NO_COSTS } from '../account/index.ts';
+import { money } from '../units/index.ts';
+import {
+  ALL,
+  type Attempted,
+  countedOf,
+  findingsOf,
+  type JoinedFrom,
+  joinTrades,
+  ledgerOf,
+  sift,
+} from './index.ts';
+
+const execution = (k: number, over: Partial<JoinedFrom>): JoinedFrom => ({
+  id: String(k),
+  order: null,
+  date: '2027-03-09',
+  at: 34_200_000 + k * 1_000,
+  side: 'buy',
+  role: null,
+  qty: 100,
+  price: 100_000,
+  liquidity: null,
+  route: null,
+  better: 0,
+  costs: { ...NO_COSTS, commission: money(7_001) },
+  account: 'Main',
+  symbol: 'VULPN',
+  risk: null,
+  ...over,
+});
+
+const anyExecutions = fc.array(
+  fc.record({
+    side: fc.constantFrom('buy' as const, 'sell' as const),
+    qty: fc.integer({ min: 1, max: 9 }),
+    price: fc.integer({ min: 1, max: 50 }),
+    symbol: fc.constantFrom('VULPN', 'KELOD', 'VULPN 2027-04-16 6 call'),
+    account: fc.constantFrom('Main', 'Other'),
+  }),
+  { maxLength: 60 },
+);
+
+test('joined trades hold every share and every cost once, go from flat to flat, and make what cash and what is left come to', () => {
+  fc.assert(
+    fc.property(anyExecutions, (list) => {
+      const all = list.map((x, k) => execution(k, x));
+      const trades = joinTrades(all);
+      const sum = (f: (t: (typeof trades)[number]) => number) => trades.reduce((a, t) => a + f(t), 0);
+      expect(sum((t) => t.executions.reduce((a, x) => a + x.qty, 0))).toBe(
+        all.reduce((a, x) => a + x.qty, 0),
+      );
+      expect(sum((t) => t.costs.commission)).toBe(all.length * 7_001);
+      for (const t of trades) {
+        const sign = t.direction === 'long' ? 1 : -1;
+        let held = 0;
+        t.executions.forEach((x, k) => {
+          held += x.side === 'buy' ? x.qty : -x.qty;
+          // Flat only at its end, and never the other way.
+          if (k < t.executions.length - 1) expect(held * sign).toBeGreaterThan(0);
+        });
+        expect(held === 0).toBe(t.closed !== null);
+        if (!t.closed) continue;
+        const cash = t.executions.reduce((a, x) => a + (x.side === 'buy' ? -1 : 1) * x.qty * x.price, 0);
+        expect(t.gross).toBeCloseTo(cash * (t.symbol.includes(' ') ? 100 : 1), 6);
+      }
+      const open = trades.filter((t) => t.closed === null).map((t) => `${t.account} ${t.symbol}`);
+      expect(new Set(open).size).toBe(open.length);
+    }),
+  );
+});
+
+test('a flip of side is two trades; its costs are shared by shares to the last unit', () => {
+  const [one, two] = joinTrades([
+    execution(0, { qty: 100 }),
+    execution(1, { side: 'sell', qty: 250, price: 101_000 }),
+    execution(2, { qty: 150, price: 100_500 }),
+  ]);
+  expect(one).toMatchObject({
+    direction: 'long',
+    shares: 100,
+    gross: 100_000,
+    costs: { commission: 7_001 + 2_800 },
+  });
+  expect(two).toMatchObject({
+    direction: 'short',
+    shares: 150,
+    gross: 75_000,
+    costs: { commission: 4_201 + 7_001 },
+  });
+});
+
+const attempt = (id: number, over: Partial<Attempted> = {}): Attempted => ({
+  id,
+  day: 'd',
+  from: null,
+  reached: 40_000_000,
+  watches: false,
+  ...over,
+});
+const made = (id: number, trade: number, opened: number, closed: number | null = opened + 1_000) =>
+  tradeRecord({
+    net: 1,
+    ref: `a${id}.${trade}`,
+    source: { kind: 'attempt', attempt: id, trade, at: { opened, closed } },
+  });
+
+test('a day’s first attempt counts; what comes after going back is hindsight, what was lived through on the way is counted once', () => {
+  const day = 86_400_000;
+  const attempts = [
+    attempt(1, { reached: 37_800_000 }),
+    attempt(2, { from: { attempt: 1, at: 36_000_000 }, reached: day + 40_000_000 }),
+    attempt(3, { day: 'other' }),
+    attempt(4, { from: { attempt: 1, at: 34_000_000 }, watches: true }),
+  ];
+  const counted = countedOf(
+    [
+      made(1, 1, 35_000_000),
+      made(1, 2, 37_000_000),
+      made(2, 1, 35_000_000),
+      made(2, 2, 36_500_000),
+      made(2, 3, 38_500_000),
+      made(2, 4, day + 35_000_000),
+      made(3, 1, 35_000_000),
+      made(4, 1, 35_000_000),
+      made(4, 2, 38_000_000),
+    ],
+    attempts,
+  );
+  expect(Object.fromEntries(counted)).toEqual({
+    'a1.1': 'counts',
+    'a1.2': 'counts',
+    'a2.1': 'copy',
+    'a2.2': 'hindsight',
+    // Not yet seen, but the day has been traded before.
+    'a2.3': 'hindsight',
+    'a2.4': 'counts',
+    'a3.1': 'counts',
+    'a4.1': 'copy',
+    'a4.2': 'copy',
+  });
+});
+
+test('a day that was only looked at to its close makes every later attempt at it hindsight', () => {
+  const attempts = [attempt(1, { reached: 60_000_000 }), attempt(2)];
+  expect(countedOf([made(2, 1, 35_000_000)], attempts).get('a2.1')).toBe('hindsight');
+});
+
+test('what costs is found among what does not; where nothing is, nothing is found', () => {
+  const trades = (bad: number) =>
+    Array.from({ length: 240 }, (_, k) => {
+      const date = `2027-0${1 + Math.floor(k / 120)}-${String(1 + (Math.floor(k / 4) % 28)).padStart(2, '0')}`;
+      const noon = k % 4 === 3;
+      const wave = ((k * 7_919) % 101) - 50;
+      return tradeRecord({
+        net: wave + (noon ? bad : 0),
+        ref: `i1.${k}`,
+        opened: { date, at: noon ? 45_000_000 : 34_300_000 },
+        closed: { date, at: noon ? 45_100_000 : 34_400_000 },
+      });
+    });
+  const found = (bad: number) => {
+    const l = ledgerOf(trades(bad), new Map(), new Map());
+    return findingsOf(l, sift(l, ALL));
+  };
+  expect(found(-60).stop[0]).toMatchObject({ dimension: 'hour', group: { name: '12:00', trades: 60 } });
+  expect(found(60).carries[0]?.group.name).toBe('12:00');
+  expect(found(0)).toMatchObject({ stop: [], carries: [] });
+});
