@@ -38,6 +38,7 @@ export interface RehearsalStore {
   /** What was last written into the form; whoever reads it checks it. */
   draft(): Promise<unknown>;
   keepDraft(draft: unknown): Promise<void>;
+  close(): void;
 }
 
 /** Opens it. @throws where the browser gives no room. */
@@ -75,6 +76,7 @@ export async function openRehearsals(name = 'keen-fox-rehearsals'): Promise<Rehe
       await db.put('members', members, key);
     },
     draft: () => db.get('draft', 'draft'),
+    close: () => db.close(),
     async keepDraft(draft) {
       await db.put('draft', draft, 'draft');
     },

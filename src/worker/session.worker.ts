@@ -1,5 +1,6 @@
 import type { Clock, Store } from '../session/ports.ts';
 import { idbStore } from '../store/idb-store.ts';
+import { takeIncoming } from '../store/incoming.ts';
 import { startFromServer } from './day-start.ts';
 import { host } from './host.ts';
 import type { FromWorker, ToWorker } from './protocol.ts';
@@ -34,6 +35,7 @@ async function start(): Promise<void> {
 }
 
 async function hold(): Promise<void> {
+  await takeIncoming();
   const store: Store = await idbStore();
   settings = createSettingsDesk(store, tell);
   // Settings are answered while the day is still being set up.

@@ -12,6 +12,7 @@ import { OneOf } from '../primitives/OneOf';
 import { SureButton } from '../primitives/SureButton';
 import { askReview, readAgain, useAsked, useLens } from './asked';
 import { TakeOut } from './TakeOut';
+import { WholeApp } from './WholeApp';
 
 type Step =
   | { at: 'choose'; trouble: string | null; done: string | null }
@@ -29,6 +30,7 @@ export default function Files() {
       <div className="flex flex-col gap-1.5">
         <TakeOut />
         <Imports />
+        <WholeApp />
       </div>
     </div>
   );

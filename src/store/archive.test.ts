@@ -1,0 +1,184 @@
+import 'fake-indexeddb/auto';
+import { gzipSync } from 'node:zlib';
+import fc from 'fast-check';
+import { openDB } from 'idb';
+import { tradeRecord } from '../../tests/trade-record.ts';
+import { tagged, untagged } from '../core/formats/index.ts';
+import { writeArchive } from './archive.ts';
+import type { Names } from './archive-places.ts';
+import { checkArchive, layReady } from './archive-read.ts';
+import { idbStore } from './idb-store.ts';
+import { takeIncoming } from './incoming.ts';
+import { openReview } from './review.ts';
+
+const names = (n: string): Names => ({ 'keen-fox': n, 'keen-fox-rehearsals': `${n}-rehearsals` });
+const attempt = (id: number) => ({
+  id,
+  day: { kind: 'own' as const, id: 'own 1' },
+  from: id > 1 ? { attempt: id - 1, at: 36_000_000 } : null,
+  reached: 40_000_000,
+  net: 0,
+  r: 0,
+  trades: 1,
+});
+const trade = (id: number) =>
+  tradeRecord({
+    net: id,
+    ref: `a${id}.1`,
+    day: '["own","own 1"]',
+    source: { kind: 'attempt', attempt: id, trade: 1, at: { opened: 35_000_000, closed: 36_000_000 } },
+  });
+
+/** A profile with some of everything. */
+async function filled(n: string, attempts: number) {
+  const store = await idbStore(n);
+  for (let id = 1; id <= attempts; id++) {
+    await store.begin(attempt(id), []);
+    await store.append(id, [{ seq: 1, at: 35_000_000, happened: 0, input: null, events: [] }], [trade(id)]);
+  }
+  await store.keepSettings({ theme: 'dawn' });
+  await store.keepOwnDay({ id: 'own 1', title: n, symbols: [] });
+  const review = await openReview(n);
+  await review.keepRemark({
+    ref: 'a1.1',
+    setup: 'gap',
+    tags: [],
+    grade: 'A',
+    kept: true,
+    broke: '',
+    words: n,
+  });
+  await review.keepImport({ file: 'x.csv', made: '', executions: 2, trades: 1 }, [tradeRecord({ net: 9 })]);
+  await review.keepPage({ of: '2027-03-09', words: n });
+  return { store, review };
+}
+const all = async (n: string) => {
+  const db = await openDB(n);
+  const out: Record<string, unknown> = {};
+  for (const s of db.objectStoreNames) out[s] = [await db.getAllKeys(s), await db.getAll(s)];
+  db.close();
+  return out;
+};
+
+test('an archive moved to a clean profile is everything again, record for record', async () => {
+  await filled('one', 3);
+  const parts: number[] = [];
+  const archive = await writeArchive('2026-01-02 03:04', (p) => parts.push(p), names('one'));
+  expect(parts.at(-1)).toBe(1);
+  expect(await checkArchive(archive)).toMatchObject({
+    made: '2026-01-02 03:04',
+    counts: { attempts: 3, entries: 3, trades: 4, remarks: 1 },
+  });
+  await layReady(archive, 'replace', () => {}, names('two'));
+  expect(await takeIncoming(names('two'))).toBe('replace');
+  expect(await all('two')).toEqual(await all('one'));
+  expect(await takeIncoming(names('two'))).toBeNull();
+});
+
+test('an archive put beside what is there gets numbers of its own; choices and words that are there stay', async () => {
+  await filled('mine', 2);
+  await filled('theirs', 3);
+  await layReady(await writeArchive('', () => {}, names('theirs')), 'merge', () => {}, names('mine'));
+  await takeIncoming(names('mine'));
+  const review = await openReview('mine');
+  expect((await review.trades()).map((t) => t.ref).sort()).toEqual([
+    'a1.1',
+    'a2.1',
+    'a3.1',
+    'a4.1',
+    'a5.1',
+    'i1.1',
+    'i2.1',
+  ]);
+  const moved = (await review.trades()).find((t) => t.ref === 'a5.1');
+  expect(moved).toMatchObject({ net: 30_000, day: '["own","own 2"]', source: { attempt: 5, trade: 1 } });
+  expect((await review.attempts()).map((a) => [a.id, a.from?.attempt ?? null, a.day.id])).toEqual([
+    [1, null, 'own 1'],
+    [2, 1, 'own 1'],
+    [3, null, 'own 2'],
+    [4, 3, 'own 2'],
+    [5, 4, 'own 2'],
+  ]);
+  expect((await review.remarks()).map((r) => [r.ref, r.words])).toEqual([
+    ['a1.1', 'mine'],
+    ['a3.1', 'theirs'],
+  ]);
+  expect(await review.page('2027-03-09')).toBe('mine');
+  expect((await review.log(4)).length).toBe(1);
+});
+
+const HEAD = '{"format":"keen-fox archive","version":1,"made":""}';
+const blob = (lines: readonly string[]) => new Blob([gzipSync(`${lines.join('\n')}\n`)]);
+const line = (store: string, value: unknown) =>
+  JSON.stringify({ db: 'keen-fox', store, value: tagged(value) });
+
+test.each<[string, () => Blob, RegExp]>([
+  ['no gzip', () => new Blob(['PK\u0003\u0004']), /no archive, or it is cut off/],
+  ['another format', () => blob(['{"format":"zip"}']), /does not begin as an archive/],
+  ['a version to come', () => blob([HEAD.replace('1', '9')]), /version 9; this app reads version 1/],
+  [
+    'cut off in the middle',
+    () => new Blob([gzipSync(`${HEAD}\n${'x'.repeat(9_999)}`).subarray(0, 60)]),
+    /cannot be unpacked/,
+  ],
+  ['without its end', () => blob([HEAD, line('attempts', attempt(1))]), /its last line is missing/],
+  [
+    'with another count',
+    () => blob([HEAD, line('attempts', attempt(1)), '{"end":2}']),
+    /should hold 2 records, and holds 1/,
+  ],
+  ['with more after its end', () => blob([HEAD, '{"end":0}', line('attempts', attempt(1))]), /after its end/],
+  [
+    'a place that is none',
+    () => blob([HEAD, '{"db":"constructor","store":"attempts","value":1}', '{"end":1}']),
+    /no place of this app/,
+  ],
+  [
+    'a prototype key',
+    () =>
+      blob([
+        HEAD,
+        '{"db":"keen-fox","store":"settings","key":"settings","value":{"__proto__":{"x":1}}}',
+        '{"end":1}',
+      ]),
+    /__proto__/,
+  ],
+  [
+    'a trade that is none',
+    () => blob([HEAD, line('trades', { ...trade(1), executions: 'none' }), '{"end":1}']),
+    /no fitting “executions”/,
+  ],
+  [
+    'a session of another app',
+    () =>
+      blob([HEAD, '{"db":"keen-fox","store":"keep","key":"session","value":{"version":99}}', '{"end":1}']),
+    /another version of the app/,
+  ],
+  ['not JSON', () => blob([HEAD, '{', '{"end":1}']), /Line 2 of the archive: it is no JSON/],
+  ['a bomb', () => new Blob([gzipSync(`${HEAD}\n${'0'.repeat(60_000_000)}`)]), /far longer than an archive/],
+])('%s: refused in words, and nothing is laid ready', async (_, make, words) => {
+  await expect(layReady(make(), 'replace', () => {}, names('hostile'))).rejects.toThrow(words);
+  expect(await takeIncoming(names('hostile'))).toBeNull();
+});
+
+test('whatever a record holds comes back from its line the same', () => {
+  const leaf = fc.oneof(
+    fc.anything({
+      withBigInt: true,
+      withTypedArray: true,
+      withMap: false,
+      withSet: false,
+      withNullPrototype: false,
+      key: fc.string().filter((k) => k !== '__proto__'),
+    }),
+    fc.constant({ $: 'NaN' }),
+    fc.constant(new Map([[1, new Set(['a'])]])),
+  );
+  fc.assert(
+    fc.property(leaf, (x) => {
+      const back = untagged(JSON.parse(JSON.stringify(tagged(x))));
+      // JSON knows no zero below zero.
+      expect(JSON.stringify(tagged(back))).toBe(JSON.stringify(tagged(x)));
+    }),
+  );
+});

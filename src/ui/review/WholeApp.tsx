@@ -1,0 +1,145 @@
+'use client';
+
+import { useRef, useState } from 'react';
+import type { ArchiveSummary } from '@/store/archive-read';
+import { archiveJob } from '@/worker/archive-client';
+import { downloadFile } from '../download';
+import { SureButton } from '../primitives/SureButton';
+import { ask } from '../session';
+
+type Step =
+  | { at: 'rest'; told: string | null }
+  | { at: 'working'; what: string; part: number }
+  | { at: 'agree'; file: File; summary: ArchiveSummary };
+
+const NAMES: readonly (readonly [store: string, one: string, many: string])[] = [
+  ['attempts', 'session', 'sessions'],
+  ['entries', 'line of their logs', 'lines of their logs'],
+  ['trades', 'trade', 'trades'],
+  ['remarks', 'remark', 'remarks'],
+  ['imports', 'file taken in', 'files taken in'],
+  ['own', 'day of own data', 'days of own data'],
+  ['rehearsals', 'rehearsal', 'rehearsals'],
+  ['pages', 'page', 'pages'],
+];
+
+/** Everything there is (choices, scripts, plans, lists, days, sessions, trades) as one file, out and in. */
+export function WholeApp() {
+  const [step, setStep] = useState<Step>({ at: 'rest', told: null });
+  const job = useRef<{ cancel(): void } | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const work = async <T,>(
+    what: string,
+    run: (progress: (part: number) => void) => { result: Promise<T>; cancel(): void },
+  ): Promise<T | null> => {
+    setStep({ at: 'working', what, part: 0 });
+    const running = run((part) => setStep({ at: 'working', what, part }));
+    job.current = running;
+    try {
+      return await running.result;
+    } catch (e) {
+      setStep({ at: 'rest', told: `⚠ ${e instanceof Error ? e.message : String(e)}` });
+      return null;
+    }
+  };
+  const out = async () => {
+    await ask({ kind: 'speed', speed: 0 });
+    const now = new Date().toISOString().slice(0, 16).replace('T', ' ');
+    const got = await work('Writing the archive', (p) =>
+      archiveJob({ kind: 'write', made: now }, 'written', p),
+    );
+    if (!got) return;
+    downloadFile(`keen-fox-${now.slice(0, 10)}.archive.gz`, 'application/gzip', got.blob);
+    setStep({ at: 'rest', told: `The archive has ${(got.blob.size / 1e6).toFixed(1)} MB.` });
+  };
+  const check = async (file: File | undefined) => {
+    if (!file) return;
+    const got = await work(`Checking ${file.name}`, (p) => archiveJob({ kind: 'check', file }, 'checked', p));
+    if (got) setStep({ at: 'agree', file, summary: got.summary });
+  };
+  const take = async (file: File, how: 'replace' | 'merge') => {
+    const got = await work('Laying it ready', (p) =>
+      archiveJob({ kind: 'lay ready', file, how }, 'ready', p),
+    );
+    // The app starts again and takes it in before anything else is read.
+    if (got) window.location.reload();
+  };
+  return (
+    <section className="panel px-3 py-2 text-[13px]" aria-label="The whole app as one file">
+      <h2 className="heading">The whole app as one file</h2>
+      {step.at === 'rest' && (
+        <>
+          <p className="my-1 text-quiet">
+            Choices, scripts, plans, lists, days, sessions, trades and what is said of them.
+          </p>
+          {step.told && (
+            <p className="my-1" role="status">
+              {step.told}
+            </p>
+          )}
+          <input
+            ref={input}
+            type="file"
+            className="sr-only"
+            tabIndex={-1}
+            aria-label="Archive to take in"
+            accept=".gz"
+            onChange={(e) => {
+              void check(e.target.files?.[0]);
+              e.target.value = '';
+            }}
+          />
+          <span className="flex gap-2">
+            <button type="button" className="btn" onClick={() => void out()}>
+              Write an archive
+            </button>
+            <button type="button" className="btn" onClick={() => input.current?.click()}>
+              Take one in
+            </button>
+          </span>
+        </>
+      )}
+      {step.at === 'working' && (
+        <div role="status">
+          <p>{step.what}</p>
+          <div className="my-2 h-2 bg-ground">
+            <div className="h-2 bg-text" style={{ width: `${step.part * 100}%` }} />
+          </div>
+          <button type="button" className="btn" onClick={() => job.current?.cancel()}>
+            Cancel
+          </button>
+        </div>
+      )}
+      {step.at === 'agree' && (
+        <>
+          <p className="my-1" data-testid="archive-sum">
+            Made {step.summary.made}. It holds{' '}
+            {NAMES.flatMap(([store, one, many]) => {
+              const n = step.summary.counts[store] ?? 0;
+              return n > 0 ? [`${n.toLocaleString('en-US')} ${n === 1 ? one : many}`] : [];
+            }).join(', ') || 'nothing but choices'}
+            .
+          </p>
+          <div className="flex flex-wrap gap-2">
+            <SureButton
+              label="Put it in place of everything here"
+              sure="Really: all that is here now goes"
+              act={() => void take(step.file, 'replace')}
+            />
+            <button
+              type="button"
+              className="btn"
+              title="Its sessions, trades, files, days and rehearsals come beside those that are here; choices and the session under way stay"
+              onClick={() => void take(step.file, 'merge')}
+            >
+              Put it beside what is here
+            </button>
+            <button type="button" className="btn" onClick={() => setStep({ at: 'rest', told: null })}>
+              Neither
+            </button>
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
