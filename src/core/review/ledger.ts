@@ -1,6 +1,7 @@
 // Trades in columns: what figures are worked out of, fast enough to follow a filter as it is changed.
 import { totalOf } from '../account/index.ts';
 import { isOption, rootOf } from '../instruments/index.ts';
+import { DAY, epochDay } from '../units/index.ts';
 import type { Counted } from './counting.ts';
 import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
 import type { Remark, TradeRecord } from './record.ts';
@@ -37,13 +38,7 @@ export function ledgerOf(
   counted: ReadonlyMap<string, Counted>,
 ): Ledger {
   const key = (t: TradeRecord) => t.closed as NonNullable<TradeRecord['closed']>;
-  const records = all
-    .filter((t) => t.closed !== null && counted.get(t.ref) !== 'copy')
-    .sort(
-      (a, b) =>
-        (key(a).date < key(b).date ? -1 : key(a).date > key(b).date ? 1 : key(a).at - key(b).at) ||
-        (a.ref < b.ref ? -1 : 1),
-    );
+  const records = inOrder(all.filter((t) => t.closed !== null && counted.get(t.ref) !== 'copy'));
   const n = records.length;
   const dates: string[] = [];
   const day = new Int32Array(n);
@@ -70,6 +65,22 @@ export function ledgerOf(
       return `${t.symbol} ${isOption(t.symbol) ? rootOf(t.symbol) : ''} ${t.direction} ${t.closed?.date} ${t.sentence ?? ''} ${t.script ?? ''} ${t.plan ?? ''} ${t.account} ${r ? `${r.setup} ${r.tags.join(' ')} ${r.broke} ${r.words}` : ''}`.toLowerCase();
     }),
   };
+}
+
+/** Trades by when they ended, those of one millisecond by their numbers. */
+function inOrder(records: readonly TradeRecord[]): TradeRecord[] {
+  const days = new Map<string, number>();
+  const ends = records.map((t, place) => {
+    const { date, at } = t.closed as NonNullable<TradeRecord['closed']>;
+    let day = days.get(date);
+    if (day === undefined) {
+      day = epochDay(date) * DAY;
+      days.set(date, day);
+    }
+    return { place, end: day + at, ref: t.ref };
+  });
+  ends.sort((a, b) => a.end - b.end || (a.ref < b.ref ? -1 : 1));
+  return ends.map((e) => records[e.place] as TradeRecord);
 }
 
 function groupsOf(
