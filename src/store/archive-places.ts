@@ -20,6 +20,7 @@ export const STORES: Readonly<Record<string, readonly string[]>> = {
     'remarks',
     'imports',
     'afters',
+    'pictures',
     'pages',
     'mappings',
   ],

@@ -146,6 +146,7 @@ const SHAPES: Readonly<Record<string, Readonly<Record<string, (x: unknown) => bo
   remarks: { ref: text, setup: text, tags: Array.isArray, grade: text, words: text },
   imports: { id: number, file: text, trades: number },
   afters: { ref: text, net: number },
+  pictures: { ref: text, n: number, type: text, bytes: (x) => x instanceof Uint8Array },
   pages: { of: text, words: text },
   mappings: { name: text, headings: Array.isArray, mapping: isObject },
   rehearsals: { id: number, terms: isObject, days: Array.isArray },

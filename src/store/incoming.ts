@@ -79,6 +79,7 @@ const MOVED: Readonly<Record<string, (v: Fields, s: Shift) => Fields>> = {
   },
   remarks: (v, s) => ({ ref: refPlus(v.ref, s) }),
   afters: (v, s) => ({ ref: refPlus(v.ref, s) }),
+  pictures: (v, s) => ({ ref: refPlus(v.ref, s) }),
   imports: (v, s) => ({ id: plus(v.id, s.imports) }),
   rehearsals: (v, s) => ({ id: plus(v.id, s.rehearsals) }),
   days: (v, s) => ({ rehearsal: plus(v.rehearsal, s.rehearsals) }),

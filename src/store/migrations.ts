@@ -19,7 +19,7 @@ import { type Aftermath, type Remark, reviewTrade, type TradeRecord } from '../c
 import type { OwnDay } from '../core/sim/index.ts';
 import type { DayRef } from '../session/day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from '../session/log.ts';
-import type { KeptImport, KeptMapping, Page } from './review.ts';
+import type { KeptImport, KeptMapping, KeptPicture, Page } from './review.ts';
 
 export interface Schema extends DBSchema {
   entries: { key: [number, number]; value: LogEntry & { attempt: number } };
@@ -35,6 +35,8 @@ export interface Schema extends DBSchema {
   imports: { key: number; value: KeptImport };
   /** What is known of a trade once its day is over. */
   afters: { key: string; value: Aftermath };
+  /** Pictures that were pasted to a trade. */
+  pictures: { key: [string, number]; value: KeptPicture };
   /** Words of the trader for a day or a week, how columns of a file were read, by name. */
   pages: { key: string; value: Page };
   mappings: { key: string; value: KeptMapping };
@@ -75,6 +77,7 @@ export const openTables = (name: string): Promise<IDBPDatabase<Schema>> =>
         fresh.createObjectStore('remarks', { keyPath: 'ref' });
         fresh.createObjectStore('imports', { keyPath: 'id' });
         fresh.createObjectStore('afters', { keyPath: 'ref' });
+        fresh.createObjectStore('pictures', { keyPath: ['ref', 'n'] });
         fresh.createObjectStore('pages', { keyPath: 'of' });
         fresh.createObjectStore('mappings', { keyPath: 'name' });
       }

@@ -21,6 +21,14 @@ export interface Page {
   words: string;
 }
 
+/** A picture of a trade: which of its pictures it is, and its bytes. */
+export interface KeptPicture {
+  ref: string;
+  n: number;
+  type: string;
+  bytes: Uint8Array<ArrayBuffer>;
+}
+
 /** How the columns of a file were read, under a name. */
 export interface KeptMapping {
   name: string;
@@ -46,6 +54,9 @@ export interface ReviewStore {
   afters(): Promise<Aftermath[]>;
   keepAfters(list: readonly Aftermath[]): Promise<void>;
   ownDays(): Promise<OwnDay[]>;
+  pictures(ref: string): Promise<KeptPicture[]>;
+  keepPicture(p: Omit<KeptPicture, 'n'>): Promise<void>;
+  dropPicture(ref: string, n: number): Promise<void>;
   page(of: string): Promise<string>;
   keepPage(p: Page): Promise<void>;
   mappings(): Promise<KeptMapping[]>;
@@ -92,6 +103,16 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       await tx.done;
     },
     ownDays: () => db.getAll('own'),
+    pictures: (ref) => db.getAll('pictures', IDBKeyRange.bound([ref, 0], [ref, Number.MAX_SAFE_INTEGER])),
+    async keepPicture(p) {
+      const tx = db.transaction('pictures', 'readwrite');
+      const keys = await tx.store.getAllKeys(IDBKeyRange.bound([p.ref, 0], [p.ref, Number.MAX_SAFE_INTEGER]));
+      void tx.store.put({ ...p, n: 1 + Math.max(0, ...keys.map(([, n]) => n)) });
+      await tx.done;
+    },
+    async dropPicture(ref, n) {
+      await db.delete('pictures', [ref, n]);
+    },
     page: async (of) => (await db.get('pages', of))?.words ?? '',
     async keepPage(p) {
       await db.put('pages', p);

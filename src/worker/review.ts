@@ -10,7 +10,10 @@ import {
   type DrawnFrom,
   dayPoints,
   type Excursion,
+  type ExecutionRow,
+  type ExecutionsBy,
   excursions,
+  executionRows,
   type Figures,
   type Filter,
   figuresOf,
@@ -35,7 +38,7 @@ import {
   tradesToTell,
 } from '../core/review/index.ts';
 import { dayKey } from '../session/records.ts';
-import type { KeptImport, KeptMapping, Page, ReviewStore } from '../store/review.ts';
+import type { KeptImport, KeptMapping, KeptPicture, Page, ReviewStore } from '../store/review.ts';
 import { fileOf } from './review-files.ts';
 
 /** Trades that a picture of single ones shows at most. */
@@ -90,6 +93,11 @@ export type ReviewRequest =
   | { kind: 'page'; from: string; to: string; planned: readonly Planned[] }
   | { kind: 'words'; of: string }
   | { kind: 'keep words'; page: Page }
+  | { kind: 'pictures'; ref: string }
+  | { kind: 'keep picture'; picture: Omit<KeptPicture, 'n'> }
+  | { kind: 'drop picture'; ref: string; n: number }
+  /** Executions of the trades that fit, newest first, or put together. */
+  | { kind: 'executions'; filter: Filter; by: ExecutionsBy; from: number; count: number }
   | { kind: 'mappings' }
   | { kind: 'keep mapping'; mapping: KeptMapping }
   | { kind: 'remove import'; id: number }
@@ -119,6 +127,10 @@ export interface ReviewAnswers {
   remark: null;
   'left early': { told: LeavingEarly; missing: number[] };
   'keep afters': null;
+  pictures: KeptPicture[];
+  'keep picture': null;
+  'drop picture': null;
+  executions: { total: number; rows: ExecutionRow[] };
   page: ReviewPage;
   words: string;
   'keep words': null;
@@ -151,6 +163,7 @@ interface Read {
 /** A desk on a store; it reads when it is first asked, and when it is told to. */
 export function createReviewDesk(store: ReviewStore): ReviewDesk {
   let read: Read | null = null;
+  let listed: { key: string; rows: ExecutionRow[] } | null = null;
   let sorted: { key: string; places: Int32Array } | null = null;
 
   async function readAll(): Promise<Read> {
@@ -171,6 +184,7 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     const counted = countedOf(trades, tried);
     const said = new Map(remarks.map((r) => [r.ref, r]));
     sorted = null;
+    listed = null;
     read = {
       ledger: ledgerOf(trades, said, counted),
       trades: new Map(trades.map((t) => [t.ref, t])),
@@ -258,6 +272,28 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     async 'keep words'({ page }) {
       await store.keepPage(page);
       return null;
+    },
+    pictures: ({ ref }) => store.pictures(ref),
+    async 'keep picture'({ picture }) {
+      await store.keepPicture(picture);
+      return null;
+    },
+    async 'drop picture'({ ref, n }) {
+      await store.dropPicture(ref, n);
+      return null;
+    },
+    async executions({ filter, by, from, count }) {
+      const { ledger } = await now();
+      const key = JSON.stringify([filter, by]);
+      if (listed?.key !== key)
+        listed = {
+          key,
+          rows: executionRows(
+            [...sift(ledger, filter)].map((i) => ledger.records[i] as TradeRecord),
+            by,
+          ),
+        };
+      return { total: listed.rows.length, rows: listed.rows.slice(from, from + count) };
     },
     mappings: () => store.mappings(),
     async 'keep mapping'({ mapping }) {

@@ -52,8 +52,29 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
   await sheet.getByLabel('Setup').fill('bored');
   await sheet.getByRole('radio', { name: 'broken' }).click();
   await sheet.getByLabel('Which rule was broken').fill('nothing thin over noon');
-  await sheet.getByLabel('Notes').fill('again');
+  await sheet.getByLabel(/^Notes/).fill('again');
   await shot(page, 'trades');
+  // A picture is pasted beside the notes.
+  await sheet.getByLabel(/^Notes/).evaluate((el) => {
+    const bytes = Uint8Array.from(
+      atob(
+        'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      ),
+      (c) => c.charCodeAt(0),
+    );
+    const clipboardData = new DataTransfer();
+    clipboardData.items.add(new File([bytes], 'x.png', { type: 'image/png' }));
+    el.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  });
+  await expect(sheet.getByRole('img', { name: 'Pasted, number 1' })).toBeVisible();
+  await page
+    .getByRole('group', { name: 'What the list is of' })
+    .getByRole('button', { name: 'Executions' })
+    .click();
+  await expect(page.getByTestId('execution').first()).toContainText(/\d\d:\d\d:\d\d\.\d{3}/);
+  await shot(page, 'executions');
+  await page.getByRole('button', { name: 'by day' }).click();
+  await expect(page.getByTestId('execution').first()).toContainText(/executions/);
   await page.getByRole('button', { name: 'No longer only $2 to 5' }).click();
   await tab(page, 'Taken apart');
   await page.getByRole('button', { name: 'Rule broken' }).click();

@@ -1,17 +1,18 @@
 'use client';
 
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { totalOf } from '@/core/account';
+import type { ExecutionsBy } from '@/core/review';
 import type { Reviewed, Sorting } from '@/worker/review';
 import { avg, clock, shortName, usd } from '../format';
 import { askReview, useLens } from './asked';
+import { Executions, ListKind } from './Executions';
 import { dollars, inR, span } from './said';
 import { TradeSheet } from './TradeSheet';
 import { openTrade, useOpened } from './trade-open';
+import { usePaged } from './usePaged';
 
 const ROW = 26;
-const PAGE = 100;
 const GRID =
   'grid grid-cols-[minmax(150px,1.4fr)_92px_72px_62px_64px_72px_72px_84px_72px_84px_70px_70px_minmax(60px,1fr)] gap-2 px-3';
 const HEADS: readonly [string, Sorting['by'] | null][] = [
@@ -35,49 +36,18 @@ export default function AllTrades() {
   const filter = useLens((s) => s.filter);
   const version = useLens((s) => s.version);
   const ref = useOpened((s) => s.ref);
+  const [each, setEach] = useState<ExecutionsBy | null>(null);
   const [sorting, setSorting] = useState<Sorting>({ by: 'closed', down: true });
-  const [pages, setPages] = useState<{ key: string; total: number; rows: Map<number, Reviewed[]> }>({
-    key: '',
-    total: 0,
-    rows: new Map(),
-  });
-  const [problem, setProblem] = useState<string | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const key = JSON.stringify([filter, sorting, version]);
-  const rows = useVirtualizer({
-    count: pages.total,
-    getScrollElement: () => box.current,
-    estimateSize: () => ROW,
-    overscan: 12,
-  });
-  const seen = rows.getVirtualItems();
-  const first = Math.floor((seen[0]?.index ?? 0) / PAGE);
-  const last = Math.floor((seen[seen.length - 1]?.index ?? 0) / PAGE);
-  useEffect(() => {
-    let current = true;
-    for (let page = first; page <= last; page++) {
-      if (pages.key === key && pages.rows.has(page)) continue;
-      const [f, s] = JSON.parse(key) as [typeof filter, Sorting];
-      askReview({ kind: 'rows', filter: f, sorting: s, from: page * PAGE, count: PAGE }).then(
-        (got) => {
-          if (!current) return;
-          setProblem(null);
-          setPages((was) => ({
-            key,
-            total: got.total,
-            rows: new Map([...(was.key === key ? was.rows : []), [page, got.rows]]),
-          }));
-        },
-        (e: unknown) => current && setProblem(e instanceof Error ? e.message : String(e)),
-      );
-    }
-    return () => {
-      current = false;
-    };
-  }, [key, first, last, pages]);
+  const { seen, height, problem, row } = usePaged<Reviewed>(box, key, ROW, (from, count) =>
+    askReview({ kind: 'rows', filter, sorting, from, count }),
+  );
+  if (each !== null) return <Executions by={each} show={setEach} />;
   return (
     <div className={`grid min-h-0 gap-1.5 ${ref ? 'grid-cols-[1fr_430px]' : ''}`}>
       <section className="panel flex min-h-0 flex-col overflow-x-auto" aria-label="All trades">
+        <ListKind by={null} show={setEach} />
         <div className={`${GRID} min-w-[1000px] border-b border-line py-1 text-[13px] text-quiet`}>
           {HEADS.map(([name, by], k) =>
             by ? (
@@ -103,13 +73,13 @@ export default function AllTrades() {
           </p>
         )}
         <div ref={box} className="min-h-0 grow overflow-y-auto text-[13px]">
-          <div className="relative min-w-[1000px]" style={{ height: rows.getTotalSize() }}>
+          <div className="relative min-w-[1000px]" style={{ height }}>
             {seen.map((item) => {
-              const row = pages.rows.get(Math.floor(item.index / PAGE))?.[item.index % PAGE];
+              const trade = row(item.index);
               return (
                 <div key={item.key} className="absolute w-full" style={{ top: item.start, height: ROW }}>
-                  {row ? (
-                    <Row row={row} on={row.trade.ref === ref} />
+                  {trade ? (
+                    <Row row={trade} on={trade.trade.ref === ref} />
                   ) : (
                     <span className="px-3 text-quiet">…</span>
                   )}
@@ -142,7 +112,7 @@ function Row({ row: { trade: t, remark }, on }: { row: Reviewed; on: boolean }) 
       </span>
       <span>{t.closed?.date}</span>
       <span className="text-quiet">{t.closed ? clock(t.closed.at) : 'open'}</span>
-      <span className="text-quiet">{span(t.held)}</span>
+      <span className="whitespace-nowrap text-quiet">{span(t.held)}</span>
       <span>{t.shares}</span>
       <span>{avg(t.averageEntry)}</span>
       <span>{avg(t.averageExit)}</span>

@@ -133,8 +133,13 @@ function Sum({ told }: { told: LeavingEarly }) {
                 'a touched trade',
                 `${inR(-told.mean)} (${between(told.interval && { low: -told.interval.high, high: -told.interval.low }, inR)})`,
               ],
-              ['in a year of days like these', `${inR(-told.year.r, 0)} · ${dollars(-told.year.money)}`],
-              ['kept of the best there was', percent(told.kept)],
+              [
+                'in a year of days like these',
+                told.interval
+                  ? `${inR(-told.year.r, 0)} · ${dollars(-told.year.money)}`
+                  : 'too few days to tell',
+              ],
+              ['kept of the best there was', told.kept < 0 ? 'none of it' : percent(told.kept)],
             ] as const
           ).map(([what, value]) => (
             <div key={what} className="flex justify-between gap-2">
@@ -200,13 +205,13 @@ function Dearest({ touched, open }: { touched: readonly Touched[]; open(ref: str
             <td>
               <button
                 type="button"
-                className="underline decoration-line underline-offset-4"
+                className="whitespace-nowrap underline decoration-line underline-offset-4"
                 onClick={() => open(t.ref)}
               >
                 {t.direction} {shortName(t.symbol)}
               </button>
             </td>
-            <td>{t.date}</td>
+            <td className="whitespace-nowrap">{t.date}</td>
             <td className="max-w-36 truncate" title={t.by}>
               {t.by}
             </td>

@@ -9,8 +9,9 @@ import { DAY, MINUTE, PRE_OPEN } from '@/core/units';
 import { avg, clock, px, usd } from '../format';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
-import { ask, focusOn } from '../session';
+import { ask, discard, focusOn } from '../session';
 import { askReview, readAgain, useAsked } from './asked';
+import { Pictures, pastePicture } from './Pictures';
 import { dollars, inR, span } from './said';
 import { openTrade } from './trade-open';
 
@@ -103,6 +104,7 @@ function Again({ trade, source }: { trade: TradeRecord; source: Extract<Source, 
     const at = Math.max(day + PRE_OPEN, source.at.opened - MINUTE);
     const done = await ask({ kind: 'take again', attempt: source.attempt, at, watch });
     if (!done) return;
+    discard();
     await focusOn(trade.symbol);
     router.push('/desk');
   };
@@ -132,6 +134,7 @@ function Again({ trade, source }: { trade: TradeRecord; source: Extract<Source, 
 function Said({ remark }: { remark: Remark }) {
   const [said, setSaid] = useState(remark);
   const [problem, setProblem] = useState<string | null>(null);
+  const [pasted, setPasted] = useState(0);
   const set = (change: Partial<Remark>, over = false) => {
     const next = { ...said, ...change };
     setSaid(next);
@@ -146,7 +149,15 @@ function Said({ remark }: { remark: Remark }) {
   // Figures follow when a field is left.
   const done = () => void readAgain().catch(() => {});
   return (
-    <div className="mt-3 grid grid-cols-[1fr_84px] gap-2 text-[13px]">
+    <div
+      className="mt-3 grid grid-cols-[1fr_84px] gap-2 text-[13px]"
+      onPaste={(e) =>
+        void pastePicture(e, said.ref).then((why) => {
+          setProblem(why);
+          setPasted((n) => n + 1);
+        })
+      }
+    >
       <label>
         <span className="block text-quiet">Setup</span>
         <input
@@ -191,7 +202,7 @@ function Said({ remark }: { remark: Remark }) {
         </label>
       )}
       <label className="col-span-2">
-        <span className="block text-quiet">Notes</span>
+        <span className="block text-quiet">Notes; a picture can be pasted here</span>
         <textarea
           className="field h-16 w-full resize-y"
           value={said.words}
@@ -200,6 +211,7 @@ function Said({ remark }: { remark: Remark }) {
           onBlur={done}
         />
       </label>
+      <Pictures reference={said.ref} version={pasted} />
       {problem && (
         <p role="alert" className="col-span-2">
           ⚠ This could not be kept: {problem}
