@@ -153,6 +153,16 @@ try {
   await page.getByRole('button', { name: 'Stop', exact: true }).waitFor({ state: 'hidden' });
   await shoot('rehearse');
   await go('Review');
+  const shows = (name) =>
+    page.getByRole('group', { name: 'What is shown' }).getByRole('button', { name, exact: true }).click();
+  await shows('In and out');
+  await page.getByLabel('File of executions').setInputFiles('docs/example-month.csv');
+  await page.getByRole('button', { name: 'Read the rows' }).click();
+  await page.getByRole('button', { name: /^Keep the \d+ trades/ }).click();
+  await page.getByText(/trades are in Review now/).waitFor();
+  await shows('All days');
+  await page.getByRole('region', { name: 'What to stop doing' }).waitFor();
+  await page.locator('.recharts-bar-rectangle').first().waitFor();
   await shoot('review');
   await go('Setup');
   await shoot('setup');

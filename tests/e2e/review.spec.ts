@@ -4,8 +4,6 @@ import { clock, goTo, order, position, sayBack, smallMarket, ticket, view } from
 
 const tab = (page: Page, name: string) =>
   page.getByRole('group', { name: 'What is shown' }).getByRole('button', { name, exact: true }).click();
-const shot = (page: Page, name: string) =>
-  process.env.KF_SHOTS ? page.screenshot({ path: `${process.env.KF_SHOTS}/${name}.png` }) : null;
 
 test('a month of executions with two mistakes is taken in, a habit is found, and all of it moves to a clean profile as one file', async ({
   page,
@@ -25,7 +23,6 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
   await expect(bad).toHaveCount(3);
   await expect(bad.nth(1)).toContainText(/5\s*Side\s*maybe\s*neither bought nor sold/);
   await expect(bad.nth(2)).toContainText(/10\s*Date\s*2027-02-30\s*not a date/);
-  await shot(page, 'import');
   await page.getByRole('button', { name: /^Keep the \d+ trades of the good rows/ }).click();
   await expect(page.getByText(/trades are in Review now/)).toBeVisible();
 
@@ -41,7 +38,6 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
   await tab(page, 'All days');
   const stop = page.getByRole('region', { name: 'What to stop doing' });
   await expect(stop).toContainText(/Price: \$2 to 5/);
-  await shot(page, 'overall');
   await stop.getByRole('button', { name: /Price: \$2 to 5/ }).click();
   const shown = page.getByTestId('kept-trade');
   await expect(shown.first()).toBeVisible();
@@ -53,7 +49,6 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
   await sheet.getByRole('radio', { name: 'broken' }).click();
   await sheet.getByLabel('Which rule was broken').fill('nothing thin over noon');
   await sheet.getByLabel(/^Notes/).fill('again');
-  await shot(page, 'trades');
   // A picture is pasted beside the notes.
   await sheet.getByLabel(/^Notes/).evaluate((el) => {
     const bytes = Uint8Array.from(
@@ -72,7 +67,6 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
     .getByRole('button', { name: 'Executions' })
     .click();
   await expect(page.getByTestId('execution').first()).toContainText(/\d\d:\d\d:\d\d\.\d{3}/);
-  await shot(page, 'executions');
   await page.getByRole('button', { name: 'by day' }).click();
   await expect(page.getByTestId('execution').first()).toContainText(/executions/);
   await page.getByRole('button', { name: 'No longer only $2 to 5' }).click();
@@ -157,7 +151,6 @@ test('a trade that was left early: what its plan would have made, watched again 
   await page.getByRole('button', { name: 'Live it through again' }).click();
   const left = page.getByRole('region', { name: 'Trades that were left' });
   await expect(left).toContainText(/long VULPN\s*2027-03-09\s*flatten/, { timeout: 60_000 });
-  await shot(page, 'left');
   await left.getByRole('button', { name: 'long VULPN' }).click();
   const sheet = page.getByRole('region', { name: 'One kept trade' });
   await expect(sheet).toContainText('buy 200 of VULPN');
@@ -170,7 +163,6 @@ test('a trade that was left early: what its plan would have made, watched again 
   await expect(watching).toBeVisible();
   await goTo(page, '09:33:30', '09:33:30');
   await expect(position(page)).toContainText('long 200 at');
-  await shot(page, 'watching');
   await page.getByRole('button', { name: /^watching #1, 1 to come/ }).click();
   await goTo(page, '09:35');
   await expect(position(page)).toContainText('long');
