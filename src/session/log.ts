@@ -8,10 +8,11 @@ import type { AccountId, Money } from '../core/units/index.ts';
 import type { DayRef } from './day-ref.ts';
 import type { State } from './state.ts';
 
-/** What was pressed: the script, or the panel it came from; and the scan on screen that had the symbol. */
+/** What was pressed: the script, or the panel it came from; the scan that had the symbol, and the grade that the trader had given it. */
 export interface PressedBy {
   script: string | null;
   scan: string | null;
+  grade?: string;
 }
 
 /** What the trader did; everything else follows from it and from the day. */

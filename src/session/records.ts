@@ -106,6 +106,7 @@ function recordOf(
     plan: planIn(t.sentence),
     script: by?.script ?? null,
     scan: by?.scan ?? null,
+    ...(by?.grade ? { grade: by.grade } : {}),
     float: float > 0 ? float : null,
     executions: fills.map((f) => ({
       id: String(f.id),

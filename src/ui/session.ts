@@ -6,6 +6,7 @@ import type { DrawnLevel } from '@/core/market';
 import { eventText, type OrderEvent } from '@/core/orders';
 import type { DeskAct } from '@/core/reading';
 import { formatPrice, type OrderId, type Price } from '@/core/units';
+import type { PressedBy } from '@/session/log';
 import type { Settings } from '@/store/settings';
 import { type Client, startClient } from '@/worker/client';
 import type {
@@ -337,6 +338,15 @@ function noteScan(symbol: string): void {
     cameFrom.set(symbol, scan.name);
 }
 
+/** What an act came of, for the records: its name, the scan that had the symbol in focus, its grade on the day's shortlist. */
+function pressedBy(from: string): PressedBy {
+  const { focus, clock } = useSession.getState();
+  const symbol = focus?.symbol ?? '';
+  const rows = useSettings.getState().shortlists.find((l) => l.date === clock?.date)?.rows;
+  const grade = rows?.find((r) => r.symbol === symbol)?.grade;
+  return { script: from, scan: cameFrom.get(symbol) ?? null, ...(grade ? { grade } : {}) };
+}
+
 /** Where something comes from; tools set nothing at the exchange and ask only for what adds risk. */
 type Origin = keyof Settings['confirm'] | 'tools';
 
@@ -360,7 +370,7 @@ export async function act(text: string, origin: Origin, from: string): Promise<b
   const asks = origin === 'tools' ? 'risk' : useSettings.getState().confirm[origin];
   const mine: Awaited = { answer: null };
   awaited = mine;
-  const by = { script: from, scan: cameFrom.get(useSession.getState().focus?.symbol ?? '') ?? null };
+  const by = pressedBy(from);
   const answer = await ask({ kind: 'act', text, asks, by, cursor: pointer.price, ...seenFocus() });
   if (awaited === mine) awaited = null;
   if (answer?.kind === 'run') tell(text, now, answer);

@@ -1,5 +1,4 @@
 // Takes executions in: looks at a file, reads it as it was mapped, and keeps its trades after a yes. Ending it is how it is cancelled.
-import { DateTime } from 'luxon';
 import {
   type ExecutionMap,
   guessExecutionMap,
@@ -8,21 +7,15 @@ import {
   rowsOfTradesJson,
   sameness,
 } from '../core/formats/index.ts';
-import {
-  type Joined,
-  type JoinedFrom,
-  joinTrades,
-  type TradeRecord,
-  type When,
-} from '../core/review/index.ts';
+import { type Joined, type JoinedFrom, joinTrades, type TradeRecord } from '../core/review/index.ts';
 import { openReview, type ReviewStore } from '../store/review.ts';
 import type { ExecutionsAnswer, ExecutionsRequest, ReadSummary } from './executions-protocol.ts';
 import { LOOK_ROWS, rowsOf } from './table-rows.ts';
+import { placer } from './zones.ts';
 
 const tell = (m: ExecutionsAnswer) => postMessage(m);
 const progress = (what: string, done: number, of: number) =>
   tell({ kind: 'progress', what, part: of === 0 ? 1 : done / of });
-const NEW_YORK = 'America/New_York';
 
 /** What has been read and waits for a yes. */
 let read: { file: string; fresh: JoinedFrom[]; trades: Joined[] } | null = null;
@@ -67,25 +60,6 @@ async function tableOf(file: File, most: number): Promise<{ rows: string[][]; ut
   return { rows: await rowsOf(file, most, progress), utc: false, bad: [] };
 }
 
-/** A wall time of a zone as one of New York; null where clocks were put forward over it. */
-function placer(zone: string): (date: string, ms: number) => When | null {
-  return (date, ms) => {
-    const there = DateTime.fromISO(date, { zone }).set({
-      hour: Math.floor(ms / 3_600_000),
-      minute: Math.floor(ms / 60_000) % 60,
-      second: Math.floor(ms / 1000) % 60,
-      millisecond: ms % 1000,
-    });
-    if (!there.isValid) throw new Error(`“${zone}” is no time zone that is known here.`);
-    if (there.hour !== Math.floor(ms / 3_600_000)) return null;
-    const here = there.setZone(NEW_YORK);
-    return {
-      date: here.toISODate() as string,
-      at: ((here.hour * 60 + here.minute) * 60 + here.second) * 1000 + here.millisecond,
-    };
-  };
-}
-
 async function readAll(file: File, map: ExecutionMap, usualRisk: number | null): Promise<void> {
   const { rows, bad } = await tableOf(file, Number.POSITIVE_INFINITY);
   tell({ kind: 'progress', what: 'Reading the rows', part: 0.5 });
@@ -123,7 +97,7 @@ async function unknownOnes(
 ): Promise<{ fresh: JoinedFrom[]; known: number }> {
   const there = new Map<string, number>();
   for (const t of await store.trades())
-    if (t.source.kind === 'import') for (const part of whole(t)) there.set(part, (there.get(part) ?? 0) + 1);
+    for (const part of whole(t)) there.set(part, (there.get(part) ?? 0) + 1);
   const fresh = all.filter((x) => {
     const key = sameness(x);
     const n = there.get(key) ?? 0;

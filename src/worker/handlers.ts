@@ -1,7 +1,7 @@
 import { explain } from '../core/language/index.ts';
 import { barsOf } from '../core/market/index.ts';
 import { type AccountId, MINUTE, SECOND } from '../core/units/index.ts';
-import { advance, dayEnd } from '../session/engine.ts';
+import { dayEnd } from '../session/engine.ts';
 import { journalOf } from '../session/journal.ts';
 import type { PressedBy } from '../session/log.ts';
 import { symbolView } from '../session/moment.ts';
@@ -17,6 +17,7 @@ import { runSessions, runToEnd } from './run-on.ts';
 import { sheetOf } from './sheet.ts';
 import { readTable, sparkOf, valuesOf, whyOf } from './table.ts';
 import { createWatch } from './watch.ts';
+import { passTo } from './watch-again.ts';
 
 /** Settings have a desk of their own; see settings-desk.ts. */
 export type Handled = Exclude<Request['kind'], 'settings' | 'keep settings'>;
@@ -202,13 +203,14 @@ export const handlers: Handlers = {
         : r.what === 'second'
           ? now - (now % SECOND) + SECOND
           : now - (now % MINUTE) + MINUTE;
-    await d.publish(advance(h.engine, until, () => r.what === 'print' && tape.prints > prints));
+    await d.publish(passTo(h, until, () => r.what === 'print' && tape.prints > prints));
     await d.keep();
     return DONE;
   },
   async 'next day'(d) {
     const { h } = d;
     h.pace = PAUSED;
+    await d.takeOver();
     await runToEnd(d);
     const asked = await d.obey({ kind: 'next day' });
     d.lookAgain();
@@ -218,6 +220,7 @@ export const handlers: Handlers = {
     return DONE;
   },
   async 'run on'(d, r) {
+    await d.takeOver();
     return { kind: 'came', text: await runSessions(d, r.until) };
   },
   async 'go back'(d, r) {

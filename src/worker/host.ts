@@ -6,7 +6,6 @@ import { dayOf, formatTime } from '../core/units/index.ts';
 import { type DayRef, type DaySource, type KeptMarket, scenarioOf } from '../session/day-ref.ts';
 import {
   account,
-  advance,
   apply,
   createEngine,
   dayEnd,
@@ -27,6 +26,7 @@ import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protoco
 import { arrive } from './run-on.ts';
 import { createSlices } from './slices.ts';
 import { rewatch } from './watch.ts';
+import { passTo } from './watch-again.ts';
 
 const TICK = 40;
 const BEAT_EVERY = 200;
@@ -142,7 +142,7 @@ export async function host(
     do {
       const { until, after } = turn(h.pace, wall, h.engine.market.now(), dayEnd(h.engine));
       const before = { stops: h.engine.market.stops().length, fired: h.engine.state.alerts.fireSeq };
-      const more = [...watchOn(until), ...advance(h.engine, until)];
+      const more = passTo(h, until);
       entries.push(...more);
       h.pace = h.pace.k === 'seeking' && isOfInterest(h.pace.symbols, more, before) ? PAUSED : after;
     } while (long && h.pace.k !== 'paused' && clock.now() - wall < PIECE);
@@ -158,16 +158,6 @@ export async function host(
     }
   }
 
-  /** What was done in the attempt that is watched, as its times come. */
-  function watchOn(until: number): LogEntry[] {
-    const out: LogEntry[] = [];
-    for (let next = h.coming[0]; next?.input && next.at <= until; next = h.coming[0]) {
-      h.coming.shift();
-      out.push(...advance(h.engine, next.at), ...apply(h.engine, next.input, next.deeds ?? null).entries);
-    }
-    return out;
-  }
-
   /** What is still to come of an attempt that is watched. */
   async function comingOf({ watches }: AttemptInfo): Promise<LogEntry[]> {
     const now = h.engine.market.now();
@@ -176,6 +166,7 @@ export async function host(
   }
 
   async function takeOver(): Promise<void> {
+    if (h.attempt.watches === undefined) return;
     const { watches: _, ...mine } = h.attempt;
     h.attempt = mine;
     h.coming = [];
@@ -283,7 +274,7 @@ export async function host(
   /** Obeys an input of the trader, stores it and tells what came of it. */
   async function obey(input: SessionInput): ReturnType<Desk['obey']> {
     // Whoever acts has taken over.
-    if (h.attempt.watches !== undefined && input.kind === 'run') await takeOver();
+    if (input.kind === 'run') await takeOver();
     const { entries, result } = apply(h.engine, input);
     await publish(entries);
     return result;

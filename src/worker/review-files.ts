@@ -1,6 +1,5 @@
 // Kept trades as files of every kind.
 import { ByteWriter, ParquetWriter, schemaFromColumnData } from 'hyparquet-writer';
-import { DateTime } from 'luxon';
 import {
   executionColumns,
   fixReports,
@@ -10,19 +9,7 @@ import {
 } from '../core/formats/index.ts';
 import type { Remark, TradeRecord } from '../core/review/index.ts';
 import type { FileKind, ReviewAnswers } from './review.ts';
-
-/** When a New York time was, in universal time. */
-export function utcOf(date: string, at: number): { date: string; at: number } {
-  const utc = DateTime.fromISO(date, { zone: 'America/New_York' })
-    .set({
-      hour: Math.floor(at / 3_600_000),
-      minute: Math.floor(at / 60_000) % 60,
-      second: Math.floor(at / 1000) % 60,
-      millisecond: at % 1000,
-    })
-    .toUTC();
-  return { date: utc.toISODate() as string, at: utc.diff(utc.startOf('day')).milliseconds };
-}
+import { utcOf } from './zones.ts';
 
 /** A file of trades, with a name by their dates. */
 export function fileOf(

@@ -25,6 +25,7 @@ import {
   type Ledger,
   leavingEarly,
   ledgerOf,
+  type Minute,
   type Outlook,
   type OutlookTerms,
   outlookOf,
@@ -36,7 +37,9 @@ import {
   sift,
   type TradeRecord,
   tradesToTell,
+  withExcursions,
 } from '../core/review/index.ts';
+import type { OwnDay } from '../core/sim/index.ts';
 import { dayKey } from '../session/records.ts';
 import type { KeptImport, KeptMapping, KeptPicture, Page, ReviewStore } from '../store/review.ts';
 import { fileOf } from './review-files.ts';
@@ -167,13 +170,15 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
   let sorted: { key: string; places: Int32Array } | null = null;
 
   async function readAll(): Promise<Read> {
-    const [trades, remarks, attempts, imports, afters] = await Promise.all([
+    const [kept, remarks, attempts, imports, afters, own] = await Promise.all([
       store.trades(),
       store.remarks(),
       store.attempts(),
       store.imports(),
       store.afters(),
+      store.ownDays(),
     ]);
+    const trades = withOwnBars(kept, own);
     const tried: Attempted[] = attempts.map(({ id, day, from, reached, watches }) => ({
       id,
       day: dayKey(day),
@@ -323,6 +328,18 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     answer: (request) =>
       (handlers[request.kind] as unknown as (r: typeof request) => Promise<never>)(request),
   };
+}
+
+/** Imported trades with how far they went, where the trader has imported the candles of their day as well. */
+function withOwnBars(trades: readonly TradeRecord[], own: readonly OwnDay[]): TradeRecord[] {
+  const candles = new Map<string, readonly Minute[]>();
+  for (const o of own)
+    for (const s of o.symbols)
+      for (const d of s.days) if (d.minutes.length > 0) candles.set(`${s.symbol} ${d.date}`, d.minutes);
+  return trades.map((t) => {
+    const minutes = t.source.kind === 'import' ? candles.get(`${t.symbol} ${t.opened.date}`) : undefined;
+    return minutes ? withExcursions(t, minutes) : t;
+  });
 }
 
 function wantingOf(

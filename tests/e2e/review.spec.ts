@@ -1,9 +1,18 @@
 import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { clock, goTo, order, position, sayBack, smallMarket, ticket, view } from './desk';
 
 const tab = (page: Page, name: string) =>
   page.getByRole('group', { name: 'What is shown' }).getByRole('button', { name, exact: true }).click();
+
+/** Nothing on the page keeps anybody out. */
+async function accessible(page: Page, what: string) {
+  const { violations } = await new AxeBuilder({ page }).include('main').analyze();
+  expect(
+    violations.map((v) => `${what}: ${v.id} ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
+  ).toEqual([]);
+}
 
 test('a month of executions with two mistakes is taken in, a habit is found, and all of it moves to a clean profile as one file', async ({
   page,
@@ -38,6 +47,7 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
   await tab(page, 'All days');
   const stop = page.getByRole('region', { name: 'What to stop doing' });
   await expect(stop).toContainText(/Price: \$2 to 5/);
+  await accessible(page, 'all days');
   await stop.getByRole('button', { name: /Price: \$2 to 5/ }).click();
   const shown = page.getByTestId('kept-trade');
   await expect(shown.first()).toBeVisible();
@@ -67,6 +77,7 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
     .getByRole('button', { name: 'Executions' })
     .click();
   await expect(page.getByTestId('execution').first()).toContainText(/\d\d:\d\d:\d\d\.\d{3}/);
+  await accessible(page, 'trades');
   await page.getByRole('button', { name: 'by day' }).click();
   await expect(page.getByTestId('execution').first()).toContainText(/executions/);
   await page.getByRole('button', { name: 'No longer only $2 to 5' }).click();
@@ -75,10 +86,13 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
   await expect(page.getByRole('region', { name: 'By Rule broken' })).toContainText('nothing thin over noon');
   await page.getByRole('button', { name: 'Side', exact: true }).click();
   await expect(page.getByRole('region', { name: 'By Side' })).toContainText(/long/);
+  await accessible(page, 'taken apart');
   await tab(page, 'Looking ahead');
   await expect(page.getByRole('region', { name: 'What is drawn from' })).toContainText(/down after 300/);
+  await accessible(page, 'looking ahead');
   await tab(page, 'Page');
   await page.getByLabel('In my words').fill('Less of it.');
+  await accessible(page, 'page');
   const [markdown] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'As Markdown' }).click(),
@@ -89,6 +103,7 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
 
   // Out as executions, and everything as one file, which a clean profile takes in.
   await tab(page, 'In and out');
+  await accessible(page, 'in and out');
   const [csv] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Executions, CSV' }).click(),

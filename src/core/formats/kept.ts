@@ -110,7 +110,7 @@ export function keptTradesCsv(trades: readonly TradeRecord[], remarks: ReadonlyM
         t.scan,
         t.scenario,
         r?.setup ?? null,
-        r?.grade ?? null,
+        r?.grade || t.grade || null,
         r?.kept == null ? null : r.kept ? 'kept' : 'broken',
         r?.broke ?? null,
         r?.words ?? null,

@@ -34,7 +34,12 @@ export const DIMENSIONS = [
   { id: 'symbol', name: 'Symbol', of: (t) => rootOf(t.symbol) },
   { id: 'side', name: 'Side', of: (t) => t.direction, order: ['long', 'short'] },
   { id: 'setup', name: 'Setup', of: (_, r) => said(r?.setup) },
-  { id: 'grade', name: 'Grade', of: (_, r) => said(r?.grade), order: ['A', 'B', 'C', 'D', 'F'] },
+  {
+    id: 'grade',
+    name: 'Grade',
+    of: (t, r) => said(r?.grade) ?? said(t.grade),
+    order: ['A', 'B', 'C', 'D', 'F'],
+  },
   {
     id: 'kept',
     name: 'Plan kept',

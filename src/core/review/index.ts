@@ -1,6 +1,7 @@
 export { type Aftermath, type LeavingEarly, type LeftEarly, leavingEarly } from './aftermath.ts';
 export { type Attempted, type Counted, countedOf } from './counting.ts';
 export { DIMENSION_LIST, type DimensionId, weekdayOf } from './dimensions.ts';
+export { type Minute, withExcursions } from './excursion.ts';
 export { type ExecutionRow, type ExecutionsBy, executionRows } from './executions.ts';
 export { type Estimate, type Fall, type Figures, figuresOf } from './figures.ts';
 export { type Group, groupsOf } from './groups.ts';

@@ -11,6 +11,7 @@ import {
   joinTrades,
   ledgerOf,
   sift,
+  withExcursions,
 } from './index.ts';
 
 const execution = (k: number, over: Partial<JoinedFrom>): JoinedFrom => ({
@@ -168,4 +169,26 @@ test('what costs is found among what does not; where nothing is, nothing is foun
   expect(found(-60).stop[0]).toMatchObject({ dimension: 'hour', group: { name: '12:00', trades: 60 } });
   expect(found(60).carries[0]?.group.name).toBe('12:00');
   expect(found(0)).toMatchObject({ stop: [], carries: [] });
+});
+
+test('how far an imported trade went is that of the candles it was open in, for its shares, never better than they', () => {
+  const t = tradeRecord({
+    net: 50,
+    shares: 200,
+    direction: 'short',
+    averageEntry: 100_000,
+    opened: { date: '2027-03-09', at: 34_230_000 },
+    closed: { date: '2027-03-09', at: 34_350_000 },
+  });
+  const minute = (start: number, low: number, high: number) => ({ start, low, high });
+  const candles = [
+    minute(34_140_000, 1, 900_000),
+    minute(34_200_000, 99_000, 100_500),
+    minute(34_260_000, 97_000, 103_000),
+    minute(34_380_000, 1, 900_000),
+  ];
+  expect(withExcursions(t, candles)).toMatchObject({ mfe: 3_000 * 200, mae: -3_000 * 200 });
+  expect(withExcursions(t, [])).toBe(t);
+  const night = { ...t, closed: { date: '2027-03-10', at: 34_350_000 } };
+  expect(withExcursions(night, candles)).toBe(night);
 });

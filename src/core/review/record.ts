@@ -58,6 +58,8 @@ export interface TradeRecord {
   plan: string | null;
   script: string | null;
   scan: string | null;
+  /** The grade that it had on the day's shortlist. */
+  grade?: string;
   /** Shares free to trade; null where that is not known. */
   float: number | null;
   executions: Execution[];

@@ -1,6 +1,7 @@
 'use client';
 
 import { X } from 'lucide-react';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { totalOf } from '@/core/account';
@@ -62,6 +63,15 @@ export function TradeSheet({ reference }: { reference: string }) {
         ))}
       </dl>
       {t.source.kind === 'attempt' && <Again trade={t} source={t.source} />}
+      {t.source.kind === 'import' && t.mfe === null && (
+        <p className="mt-2 text-[12px] text-quiet">
+          How far it went is not known. Take the minute bars of {t.symbol} on {t.opened.date} in under{' '}
+          <Link href="/days" className="underline">
+            Practice days
+          </Link>
+          , and it is told. What its plan would have made stays open: its file says no plan.
+        </p>
+      )}
       <Said key={t.ref} remark={remark ?? noRemark(t.ref)} />
       {t.sentence && (
         <>
@@ -133,6 +143,7 @@ function Again({ trade, source }: { trade: TradeRecord; source: Extract<Source, 
 /** What the trader says of it; kept as it is typed. */
 function Said({ remark }: { remark: Remark }) {
   const [said, setSaid] = useState(remark);
+  const [tags, setTags] = useState(remark.tags.join(', '));
   const [problem, setProblem] = useState<string | null>(null);
   const [pasted, setPasted] = useState(0);
   const set = (change: Partial<Remark>, over = false) => {
@@ -177,6 +188,24 @@ function Said({ remark }: { remark: Remark }) {
           change={(grade) => set({ grade }, true)}
         />
       </div>
+      <label className="col-span-2">
+        <span className="block text-quiet">Tags, with commas between</span>
+        <input
+          className="field w-full"
+          value={tags}
+          maxLength={200}
+          onChange={(e) => {
+            setTags(e.target.value);
+            set({
+              tags: e.target.value
+                .split(',')
+                .map((x) => x.trim())
+                .filter(Boolean),
+            });
+          }}
+          onBlur={done}
+        />
+      </label>
       <div className="col-span-2 flex items-center gap-4">
         <span className="text-quiet">The plan was</span>
         <OneOf
