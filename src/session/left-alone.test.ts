@@ -33,10 +33,9 @@ test('a plan left alone makes what a session makes in which the trader did nothi
   const nothing = live([[at(9, 33), ENTRY]]);
   for (const hand of [
     'flatten',
-    'close half at bid',
     'cancel symbol',
+    'when last <= 5.70: close all at bid',
     'move stop to entry - 12c',
-    'attach\n stop 5c',
   ]) {
     const touched = live([
       [at(9, 33), ENTRY],

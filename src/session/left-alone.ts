@@ -5,6 +5,7 @@ import { totalOf } from '../core/account/index.ts';
 import { multiplierOfSymbol, rootOf } from '../core/instruments/index.ts';
 import { barsOf } from '../core/market/index.ts';
 import { everything, type Intent, profitOf, type Trade } from '../core/orders/index.ts';
+import type { Deed } from '../core/reading/index.ts';
 import type { Aftermath } from '../core/review/index.ts';
 import { DAY, dayOf, MINUTE } from '../core/units/index.ts';
 import { type DaySource, symbolsListed } from './day-ref.ts';
@@ -55,6 +56,17 @@ function touches(e: Engine, intent: Intent, trade: Trade): boolean {
     case 'locate':
       return false;
   }
+}
+
+/** The same of a deed: one that sets an exit to wait for a condition touches as well. */
+function deedTouches(e: Engine, d: Deed, trade: Trade): boolean {
+  if (d.kind === 'intent') return touches(e, d.intent, trade);
+  return (
+    d.kind === 'wait' &&
+    d.account === trade.account &&
+    d.symbol === trade.symbol &&
+    d.sentence.action.kind !== 'enter'
+  );
 }
 
 const openTrades = (e: Engine): Trade[] =>
@@ -110,14 +122,14 @@ export function aftermathsOf(
     const t = tradeOf(alone, trade.id);
     left.set(trade.id, { at: entry.at, by: wordsOf(entry), plan: t ? standing(alone, t) : null });
   };
-  inputs.forEach((entry, k) => {
-    progress(k / Math.max(1, inputs.length));
+  const [first, last] = [market.now(), Math.max(market.now(), ...inputs.map((x) => x.at))];
+  inputs.forEach((entry) => {
+    progress((entry.at - first) / Math.max(1, last - first));
     const { input, deeds } = entry;
     if (input === null) return;
     if (input.kind === 'next day') out.push(...dayOver(e, attempt, left, until));
     advance(e, entry.at);
-    for (const d of deeds ?? [])
-      if (d.kind === 'intent') for (const t of openTrades(e)) if (touches(e, d.intent, t)) fork(t, entry);
+    for (const d of deeds ?? []) for (const t of openTrades(e)) if (deedTouches(e, d, t)) fork(t, entry);
     apply(e, input, deeds ?? null);
     if (input.kind === 'next day' && days) market.standStill();
   });

@@ -214,4 +214,7 @@ test('execution reports hold what FIX 4.4 wants of them, with values that it kno
     'added',
   ]);
   expect(rowsOfFix(text.replace('32=40', '32=90')).bad[0]?.reason).toMatch(/CheckSum/);
+  // Several, with and without lines between them, and one that was taken back (ExecType H names it by ExecRefID).
+  expect(rowsOfFix(`${text}\r\n${text.trim()}`).rows).toEqual(rows);
+  expect(rowsOfFix('8=FIX.4.2\u00019=5\u000110=000\u0001').bad[0]?.reason).toMatch(/no FIX 4.4/);
 });

@@ -37,7 +37,12 @@ export function rowsOfFix(text: string): { rows: string[][]; bad: BadMessage[] }
   ];
   const bad: BadMessage[] = [];
   const taken = new Map<string, string[]>();
-  const messages = text.split(/(?=8=FIX)/).filter((m) => m.trim() !== '');
+  // A message ends with a separator and the next begins with its version; lines between them are for the eye.
+  const messages = text
+    .replaceAll(/[\r\n]+/g, '')
+    .split(`${SOH}8=FIX`)
+    .map((m, k, all) => `${k === 0 ? '' : '8=FIX'}${m}${k < all.length - 1 ? SOH : ''}`)
+    .filter((m) => m.trim() !== '');
   messages.forEach((message, k) => {
     const why = wrongWith(message.trimEnd()) ?? take(fieldsOf(message), taken);
     if (why !== null) bad.push({ number: k + 1, reason: why });
