@@ -6,6 +6,7 @@ import {
   rowsOfFix,
   rowsOfTradesJson,
   sameness,
+  samenessOf,
 } from '../core/formats/index.ts';
 import { type Joined, type JoinedFrom, joinTrades, type TradeRecord } from '../core/review/index.ts';
 import { openReview, type ReviewStore } from '../store/review.ts';
@@ -97,7 +98,7 @@ async function unknownOnes(
 ): Promise<{ fresh: JoinedFrom[]; known: number }> {
   const there = new Map<string, number>();
   for (const t of await store.trades())
-    for (const part of whole(t)) there.set(part, (there.get(part) ?? 0) + 1);
+    for (const part of samenessOf(t)) there.set(part, (there.get(part) ?? 0) + 1);
   const fresh = all.filter((x) => {
     const key = sameness(x);
     const n = there.get(key) ?? 0;
@@ -106,12 +107,6 @@ async function unknownOnes(
   });
   return { fresh, known: all.length - fresh.length };
 }
-
-/** Executions of a kept trade as they were in their file. */
-const whole = (t: TradeRecord): string[] =>
-  t.executions
-    .filter((x) => x.whole !== 0)
-    .map((x) => sameness({ ...x, qty: x.whole ?? x.qty, account: t.account, symbol: t.symbol }));
 
 const recordOf = (t: Joined): Omit<TradeRecord, 'ref' | 'source'> => ({
   ...t,

@@ -1,7 +1,7 @@
 // Executions from a table that somebody else wrote: which column is what, and every row that cannot be taken, with the reason.
 import { NO_COSTS } from '../account/index.ts';
 import { contractOf, nameOf } from '../instruments/index.ts';
-import type { JoinedFrom, When } from '../review/index.ts';
+import type { JoinedFrom, TradeRecord, When } from '../review/index.ts';
 import { type Money, money, PRICE_SCALE } from '../units/index.ts';
 import { type DateOrder, dateIn, numberIn, timeIn } from './cells.ts';
 
@@ -281,3 +281,9 @@ function whenOf(
 export const sameness = (
   x: Pick<JoinedFrom, 'account' | 'symbol' | 'date' | 'at' | 'side' | 'qty' | 'price'>,
 ): string => JSON.stringify([x.account, x.symbol, x.date, x.at, x.side, x.qty, x.price]);
+
+/** The same of every execution of a trade, as it was before it was parted because it turned the position. */
+export const samenessOf = (t: Pick<TradeRecord, 'account' | 'symbol' | 'executions'>): string[] =>
+  t.executions
+    .filter((x) => x.whole !== 0)
+    .map((x) => sameness({ ...x, qty: x.whole ?? x.qty, account: t.account, symbol: t.symbol }));

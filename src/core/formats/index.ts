@@ -17,6 +17,7 @@ export {
   type ReadExecutions,
   readExecutions,
   sameness,
+  samenessOf,
 } from './executions.ts';
 export { noRows, notATable } from './file-kind.ts';
 export { fixReports, rowsOfFix, type UtcOf } from './fix.ts';
