@@ -3,7 +3,9 @@
 import { type DragEvent, useRef, useState } from 'react';
 import { type ColumnMap, guessColumns, type ImportKind, type ReadTable } from '@/core/formats';
 import { type ImportJob, lookAt, readFiles } from '@/worker/import-client';
+import { BadRows } from '../primitives/BadRows';
 import { Choice } from '../primitives/Choice';
+import { Working } from '../primitives/Working';
 import { ask } from '../session';
 
 type Step =
@@ -120,15 +122,7 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
         <Mapping step={step} change={setStep} read={() => void read(step.files, step.map, step.as)} />
       )}
       {step.at === 'reading' && (
-        <div role="status">
-          <p className="text-[13px]">Reading {step.file}</p>
-          <div className="my-2 h-2 bg-ground">
-            <div className="h-2 bg-text" style={{ width: `${step.part * 100}%` }} />
-          </div>
-          <button type="button" className="btn" onClick={() => job.current?.cancel()}>
-            Cancel
-          </button>
-        </div>
+        <Working what={`Reading ${step.file}`} part={step.part} end={() => job.current?.cancel()} />
       )}
       {step.at === 'agree' && <Agree step={step} change={setStep} keep={() => void keep(step)} />}
     </section>
@@ -256,43 +250,7 @@ function Agree({
             .join(', ')}${table.symbols.length > 6 ? ' …' : ''}`}
         {table.rounded > 0 && `; ${table.rounded} prices were moved to the nearest half tick`}.
       </p>
-      {table.bad.length > 0 && (
-        <>
-          <p className="mb-1">
-            ⚠ {table.bad.length} {table.bad.length === 1 ? 'row' : 'rows'} cannot be used and would be left
-            out:
-          </p>
-          <div className="max-h-40 overflow-auto">
-            <table className="plain text-[13px]" data-testid="bad-rows">
-              <thead>
-                <tr>
-                  <th scope="col">File</th>
-                  <th scope="col">Line</th>
-                  <th scope="col">Column</th>
-                  <th scope="col">Value</th>
-                  <th scope="col" className="text-left!">
-                    Reason
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {table.bad.slice(0, 200).map((b) => (
-                  <tr key={`${b.file} ${b.line}`}>
-                    <td className="max-w-32 truncate">{b.file}</td>
-                    <td className="num">{b.line}</td>
-                    <td>{b.column}</td>
-                    <td className="num">{b.value === '' ? '(empty)' : b.value}</td>
-                    <td className="text-left!">{b.reason}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-          {table.bad.length > 200 && (
-            <p className="text-[13px] text-quiet">and {table.bad.length - 200} more.</p>
-          )}
-        </>
-      )}
+      {table.bad.length > 0 && <BadRows rows={table.bad} all={table.bad.length} testId="bad-rows" />}
       <label className="my-2 flex items-center gap-2 text-[13px]">
         Name of the day
         <input

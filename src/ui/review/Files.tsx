@@ -7,9 +7,11 @@ import { PRICE_SCALE } from '@/core/units';
 import type { KeptImport, KeptMapping } from '@/store/review';
 import { type ExecutionsClient, startExecutions } from '@/worker/executions-client';
 import type { ReadSummary } from '@/worker/executions-protocol';
+import { BadRows } from '../primitives/BadRows';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
 import { SureButton } from '../primitives/SureButton';
+import { Working } from '../primitives/Working';
 import { askReview, readAgain, useAsked, useLens } from './asked';
 import { TakeOut } from './TakeOut';
 import { WholeApp } from './WholeApp';
@@ -121,15 +123,7 @@ function TakeIn() {
         </>
       )}
       {step.at === 'working' && (
-        <div role="status">
-          <p className="text-[13px]">{step.what}</p>
-          <div className="my-2 h-2 bg-ground">
-            <div className="h-2 bg-text" style={{ width: `${step.part * 100}%` }} />
-          </div>
-          <button type="button" className="btn" onClick={() => client.current?.stop()}>
-            Cancel
-          </button>
-        </div>
+        <Working what={step.what} part={step.part} end={() => client.current?.stop()} />
       )}
       {step.at === 'map' && (
         <Mapping step={step} change={setStep} read={() => void read(step)} risk={risk} setRisk={setRisk} />
@@ -329,37 +323,7 @@ function Agree({
           <p key={f}>{f}</p>
         ))}
       </div>
-      {s.badCount > 0 && (
-        <>
-          <p className="mb-1">
-            ⚠ {s.badCount} {s.badCount === 1 ? 'row' : 'rows'} cannot be taken and would be left out:
-          </p>
-          <div className="max-h-60 overflow-auto">
-            <table className="plain" data-testid="bad-executions">
-              <thead>
-                <tr>
-                  {['Line', 'Column', 'Value', 'Reason'].map((h) => (
-                    <th key={h} scope="col" className="text-left!">
-                      {h}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {s.bad.map((b, k) => (
-                  <tr key={`${b.line} ${k}`}>
-                    <td className="num">{b.line || ''}</td>
-                    <td className="text-left!">{b.column}</td>
-                    <td className="num text-left!">{b.value === '' ? '(empty)' : b.value}</td>
-                    <td className="text-left!">{b.reason}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-          {s.badCount > s.bad.length && <p className="text-quiet">and {s.badCount - s.bad.length} more.</p>}
-        </>
-      )}
+      {s.badCount > 0 && <BadRows rows={s.bad} all={s.badCount} testId="bad-executions" />}
       <span className="mt-2 flex gap-2">
         <button type="button" className="btn" disabled={s.trades === 0} onClick={keep}>
           {s.badCount > 0 ? `Keep the ${s.trades} trades of the good rows` : `Keep the ${s.trades} trades`}

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { ALL, climb, PLAIN_LADDER, spansOf } from '@/core/review';
 import { PRICE_SCALE } from '@/core/units';
+import { PlainTable } from '../primitives/PlainTable';
 import { ask, useSession } from '../session';
 import { useAsked } from './asked';
 import { inR } from './said';
@@ -66,30 +67,16 @@ export function Ladder() {
       {field('most', 'Highest rung', most !== null, 'a whole number')}
       {climbed && (
         <>
-          <table className="plain mt-1">
-            <thead>
-              <tr>
-                {['Month', 'Trades', 'R', 'Rung', 'Next'].map((h) => (
-                  <th key={h} scope="col">
-                    {h}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody className="num">
-              {climbed.months.map((m) => (
-                <tr key={m.month}>
-                  <td>{m.month}</td>
-                  <td>{m.trades}</td>
-                  <td>{inR(m.r, 1)}</td>
-                  <td>
-                    {m.rung} (${m.unit})
-                  </td>
-                  <td>{m.next === 'up' ? '↑' : m.next === 'down' ? '↓' : '='}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <PlainTable
+            heads={['Month', 'Trades', 'R', 'Rung', 'Next']}
+            rows={climbed.months.map((m) => [
+              m.month,
+              m.trades,
+              inR(m.r, 1),
+              `${m.rung} ($${m.unit})`,
+              m.next === 'up' ? '↑' : m.next === 'down' ? '↓' : '=',
+            ])}
+          />
           <p className="mt-1">
             From here on <b className="num">${climbed.now.unit}</b> a trade, rung {climbed.now.rung}. The
             account risks <span className="num">${unitNow}</span>.

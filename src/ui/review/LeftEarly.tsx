@@ -4,6 +4,8 @@ import { useEffect, useRef, useState } from 'react';
 import type { LeavingEarly, LeftEarly as Touched } from '@/core/review';
 import { type LeftAloneJob, startLeftAlone } from '@/worker/left-alone-client';
 import { shortName } from '../format';
+import { PlainTable } from '../primitives/PlainTable';
+import { Working } from '../primitives/Working';
 import { useSession } from '../session';
 import { askReview, readAgain, useAsked, useLens } from './asked';
 import type { ReviewTab } from './ReviewView';
@@ -34,17 +36,12 @@ export default function LeftEarly({ show }: { show(tab: ReviewTab): void }) {
         <section className="panel shrink-0 px-3 py-2 text-[13px]" aria-label="Days lived through again">
           <h2 className="heading">Days lived through again</h2>
           {work ? (
-            <div role="status">
-              <p>
-                Attempt {work.attempt}, {work.nth} of {work.of}
-              </p>
-              <div className="my-1.5 h-2 bg-ground">
-                <div className="h-2 bg-text" style={{ width: `${work.part * 100}%` }} />
-              </div>
-              <button type="button" className="btn" onClick={stop}>
-                Stop here
-              </button>
-            </div>
+            <Working
+              what={`Attempt ${work.attempt}, ${work.nth} of ${work.of}`}
+              part={work.part}
+              end={stop}
+              ending="Stop here"
+            />
           ) : missing.length > 0 ? (
             <>
               <p className="text-quiet">
@@ -156,27 +153,10 @@ function Sum({ told }: { told: LeavingEarly }) {
 function Months({ told }: { told: LeavingEarly }) {
   return (
     <section className="panel shrink-0 px-3 py-2" aria-label="By month">
-      <table className="plain text-[13px]">
-        <thead>
-          <tr>
-            {['Month', 'Touched', 'Made of it, R', '$'].map((h) => (
-              <th key={h} scope="col">
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody className="num">
-          {told.months.map((m) => (
-            <tr key={m.name}>
-              <td>{m.name}</td>
-              <td>{m.trades}</td>
-              <td>{inR(-m.costR, 1)}</td>
-              <td>{dollars(-m.cost)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PlainTable
+        heads={['Month', 'Touched', 'Made of it, R', '$']}
+        rows={told.months.map((m) => [m.name, m.trades, inR(-m.costR, 1), dollars(-m.cost)])}
+      />
     </section>
   );
 }

@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { spreadOf } from '@/core/rehearsal';
 import { type Span, spansOf } from '@/core/review';
 import type { Overview } from '@/worker/review';
+import { PlainTable } from '../primitives/PlainTable';
 import { Calendar } from './Calendar';
 import { EquityChart, ExcursionChart, SpreadChart } from './charts';
 import { FiguresPanel } from './FiguresPanel';
@@ -135,28 +136,10 @@ function Spans({ days }: { days: Overview['days'] }) {
           </button>
         ))}
       </div>
-      <table className="plain mt-1 text-[13px]">
-        <thead>
-          <tr>
-            {[span, 'Days', 'Trades', 'Net', 'R'].map((h) => (
-              <th key={h} scope="col">
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody className="num">
-          {rows.map((r) => (
-            <tr key={r.name}>
-              <td className="whitespace-nowrap">{r.name}</td>
-              <td>{r.days}</td>
-              <td>{r.trades}</td>
-              <td>{dollars(r.net)}</td>
-              <td>{inR(r.r, 1)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PlainTable
+        heads={[span, 'Days', 'Trades', 'Net', 'R']}
+        rows={rows.map((r) => [r.name, r.days, r.trades, dollars(r.net), inR(r.r, 1)])}
+      />
     </section>
   );
 }

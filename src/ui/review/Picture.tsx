@@ -1,6 +1,7 @@
 'use client';
 
 import { type ReactNode, useState } from 'react';
+import { PlainTable } from '../primitives/PlainTable';
 
 /** A picture with its numbers as a table behind one press. */
 export function Picture({
@@ -37,26 +38,7 @@ export function Picture({
       </div>
       {asTable ? (
         <div className="min-h-0 grow overflow-auto">
-          <table className="plain text-[13px]">
-            <thead>
-              <tr>
-                {table.heads.map((h) => (
-                  <th key={h} scope="col">
-                    {h}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody className="num">
-              {table.rows.map((cells, k) => (
-                <tr key={k}>
-                  {cells.map((c, n) => (
-                    <td key={n}>{c}</td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <PlainTable {...table} />
         </div>
       ) : (
         <div className="min-h-0 grow pt-1">{children}</div>

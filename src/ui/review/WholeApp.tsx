@@ -5,6 +5,7 @@ import type { ArchiveSummary } from '@/store/archive-read';
 import { archiveJob } from '@/worker/archive-client';
 import { downloadFile } from '../download';
 import { SureButton } from '../primitives/SureButton';
+import { Working } from '../primitives/Working';
 import { ask } from '../session';
 
 type Step =
@@ -100,15 +101,7 @@ export function WholeApp() {
         </>
       )}
       {step.at === 'working' && (
-        <div role="status">
-          <p>{step.what}</p>
-          <div className="my-2 h-2 bg-ground">
-            <div className="h-2 bg-text" style={{ width: `${step.part * 100}%` }} />
-          </div>
-          <button type="button" className="btn" onClick={() => job.current?.cancel()}>
-            Cancel
-          </button>
-        </div>
+        <Working what={step.what} part={step.part} end={() => job.current?.cancel()} />
       )}
       {step.at === 'agree' && (
         <>
