@@ -11,7 +11,9 @@ export function HourGrid({ hours }: { hours: Overview['hours'] }) {
     <table className="h-full w-full table-fixed text-[12px]">
       <thead>
         <tr className="text-quiet">
-          <th className="w-12" />
+          <th className="w-12 text-left font-normal" scope="col">
+            from
+          </th>
           {DAYS.map((d) => (
             <th key={d} scope="col" className="font-normal">
               {d}

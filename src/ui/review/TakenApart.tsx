@@ -47,13 +47,21 @@ export default function TakenApart({ show }: { show(tab: ReviewTab): void }) {
           <table className="plain">
             <thead>
               <tr>
-                {['', 'Trades', 'Days', 'Won', 'R a trade', '19 of 20 between', '', 'Sum R', 'Net'].map(
-                  (h, k) => (
-                    <th key={`${h}${k}`} scope="col" className={k === 6 ? 'w-[260px]' : ''}>
-                      {h}
-                    </th>
-                  ),
-                )}
+                {[
+                  'Group',
+                  'Trades',
+                  'Days',
+                  'Won',
+                  'R a trade',
+                  '19 of 20 between',
+                  'losing │ making',
+                  'Sum R',
+                  'Net',
+                ].map((h, k) => (
+                  <th key={`${h}${k}`} scope="col" className={k === 6 ? 'w-[260px]' : ''}>
+                    {h}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody className="num">
