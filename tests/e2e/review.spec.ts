@@ -156,6 +156,10 @@ test('a trade that was left early: what its plan would have made, watched again 
   await ticket(page, 'flatten');
   await expect(position(page)).toHaveText('flat in VULPN');
   await view(page, 'Review');
+  // How far it went, as a point.
+  await tab(page, 'All days');
+  await page.locator('.recharts-scatter-symbol').first().click();
+  await expect(page.getByRole('region', { name: 'One kept trade' })).toContainText('VULPN');
   await tab(page, 'Left early');
   // The day is not over: nothing of the rest of it is told.
   await page.getByRole('button', { name: 'Live it through again' }).click();

@@ -89,7 +89,7 @@ export function hoursByWeekday(
 
 /** A trade by how far it went against and for it, in R; `made` is what came of it. */
 export interface Excursion {
-  ref: string;
+  trade: string;
   against: number;
   forIt: number;
   made: number;
@@ -101,7 +101,7 @@ export function excursions(l: Ledger, places: Int32Array, most: number): Excursi
   for (const i of places) {
     const t = l.records[i];
     if (!t?.risk || t.mae === null || t.mfe === null) continue;
-    all.push({ ref: t.ref, against: -t.mae / t.risk, forIt: t.mfe / t.risk, made: l.r[i] as number });
+    all.push({ trade: t.ref, against: -t.mae / t.risk, forIt: t.mfe / t.risk, made: l.r[i] as number });
   }
   if (all.length <= most) return all;
   return Array.from({ length: most }, (_, k) => all[Math.floor((k * all.length) / most)] as Excursion);

@@ -20,6 +20,10 @@ const SPANS: readonly Span[] = ['week', 'month', 'quarter'];
 /** All days: what to stop doing, few figures, and their pictures. */
 export default function Overall({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
   const { days, figures, results, hours } = overview;
+  const open = (trade: string) => {
+    openTrade(trade);
+    show('trades');
+  };
   const [unit, setUnit] = useState<'R' | '$'>('R');
   const bins = useMemo(() => spreadOf([[...results]]), [results]);
   const width = bins.length > 1 ? (bins[1]?.from ?? 0) - (bins[0]?.from ?? 0) : 1;
@@ -81,17 +85,23 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
           note="across: against it; up: for it; rings lost, dots won"
           table={{
             heads: ['Trade', 'Against', 'For', 'Made'],
-            rows: overview.excursions.map((e) => [e.ref, inR(-e.against), inR(e.forIt), inR(e.made)]),
+            rows: overview.excursions.map((e) => [
+              <button
+                key={e.trade}
+                type="button"
+                className="underline decoration-line underline-offset-4"
+                onClick={() => open(e.trade)}
+              >
+                {e.trade}
+              </button>,
+              inR(-e.against),
+              inR(e.forIt),
+              inR(e.made),
+            ]),
           }}
         >
           {overview.excursions.length > 0 ? (
-            <ExcursionChart
-              points={overview.excursions}
-              choose={(ref) => {
-                openTrade(ref);
-                show('trades');
-              }}
-            />
+            <ExcursionChart points={overview.excursions} choose={open} />
           ) : (
             <p className="p-4 text-[13px] text-quiet">
               No prices are known of these trades: it is told of trades made here, as the market of their day

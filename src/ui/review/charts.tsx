@@ -98,7 +98,7 @@ export function ExcursionChart({
 }) {
   const side = (won: boolean) => points.filter((p) => p.made > 0 === won);
   const shape = (won: boolean) => ({
-    fill: won ? 'var(--up)' : 'none',
+    fill: won ? 'var(--up)' : 'var(--panel)',
     stroke: won ? 'none' : 'var(--down)',
     fillOpacity: 0.75,
   });
@@ -135,7 +135,7 @@ export function ExcursionChart({
             data={side(won)}
             {...shape(won)}
             isAnimationActive={false}
-            onClick={(p) => choose((p as unknown as { payload: Excursion }).payload.ref)}
+            onClick={(p) => choose((p as unknown as { payload: Excursion }).payload.trade)}
           />
         ))}
       </ScatterChart>
