@@ -166,6 +166,7 @@ test('whatever a record holds comes back from its line the same', () => {
     fc.anything({
       withBigInt: true,
       withTypedArray: true,
+      withSparseArray: true,
       withMap: false,
       withSet: false,
       withNullPrototype: false,
@@ -176,9 +177,8 @@ test('whatever a record holds comes back from its line the same', () => {
   );
   fc.assert(
     fc.property(leaf, (x) => {
-      const back = untagged(JSON.parse(JSON.stringify(tagged(x))));
-      // JSON knows no zero below zero.
-      expect(JSON.stringify(tagged(back))).toBe(JSON.stringify(tagged(x)));
+      // Gaps in lists, zeros below zero and what is no number included.
+      expect(untagged(JSON.parse(JSON.stringify(tagged(x))))).toEqual(x);
     }),
   );
 });

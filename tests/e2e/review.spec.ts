@@ -145,6 +145,7 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
 
 test('a trade that was left early: what its plan would have made, watched again as it was, and taken again as hindsight', async ({
   page,
+  browser,
 }) => {
   await smallMarket(page);
   await page.goto('/desk');
@@ -194,4 +195,27 @@ test('a trade that was left early: what its plan would have made, watched again 
   await page.getByRole('button', { name: 'Hindsight only (1)' }).click();
   await page.getByTestId('kept-trade').first().click();
   await expect(sheet).toContainText('hindsight');
+
+  // Everything moves, the session under way as well.
+  const stands = await clock(page).innerText();
+  await tab(page, 'In and out');
+  const [archive] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Write an archive' }).click(),
+  ]);
+  const clean = await (await browser.newContext()).newPage();
+  await clean.goto('/review');
+  await expect(clock(clean)).toHaveText(/\d:\d/, { timeout: 60_000 });
+  await tab(clean, 'In and out');
+  await clean.getByLabel('Archive to take in').setInputFiles({
+    name: 'x.gz',
+    mimeType: 'application/gzip',
+    buffer: readFileSync(await archive.path()),
+  });
+  await clean.getByRole('button', { name: 'Put it in place of everything here' }).click();
+  await clean.getByRole('button', { name: /^Really/ }).click();
+  await expect(clock(clean)).toHaveText(stands, { timeout: 60_000 });
+  await tab(clean, 'Trades');
+  await expect(clean.getByRole('button', { name: 'Hindsight only (1)' })).toBeVisible();
+  await clean.context().close();
 });

@@ -56,13 +56,15 @@ function fromBase64(text: string): Uint8Array<ArrayBuffer> {
 
 /** A value as JSON can hold it. @throws Error for what cannot be kept (functions, symbols). */
 export function tagged(value: unknown): unknown {
-  if (typeof value === 'number' && !Number.isFinite(value)) return { [MARK]: String(value) };
+  if (typeof value === 'number' && (!Number.isFinite(value) || Object.is(value, -0)))
+    return { [MARK]: Object.is(value, -0) ? '-0' : String(value) };
   if (value === undefined) return { [MARK]: 'undefined' };
   if (typeof value === 'bigint') return { [MARK]: 'bigint', of: String(value) };
   if (typeof value === 'function' || typeof value === 'symbol')
     throw new Error(`a ${typeof value} cannot be kept`);
   if (typeof value !== 'object' || value === null) return value;
-  if (Array.isArray(value)) return value.map(tagged);
+  // A gap in a list is no null.
+  if (Array.isArray(value)) return Array.from(value, tagged);
   if (ArrayBuffer.isView(value) && !(value instanceof DataView)) {
     const { buffer, byteOffset, byteLength } = value as AnyArray;
     return {
@@ -89,6 +91,7 @@ export function untagged(value: unknown): unknown {
     case 'NaN':
     case 'Infinity':
     case '-Infinity':
+    case '-0':
       return Number(what);
     case 'undefined':
       return undefined;
