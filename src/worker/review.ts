@@ -37,9 +37,12 @@ import {
   sift,
   type TradeRecord,
   tradesToTell,
+  type Unit,
+  unitOf,
   withExcursions,
 } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
+import { PRICE_SCALE } from '../core/units/index.ts';
 import { dayKey } from '../session/records.ts';
 import type { KeptImport, KeptMapping, KeptPicture, Page, ReviewStore } from '../store/review.ts';
 import { fileOf } from './review-files.ts';
@@ -63,11 +66,12 @@ export interface Overview {
   to: string;
   /** What can be filtered by: groups of each dimension, rising. */
   choices: Partial<Record<DimensionId, string[]>>;
+  unit: Unit;
   figures: Figures;
   days: DayPoint[];
   hours: ReturnType<typeof hoursByWeekday>;
   excursions: Excursion[];
-  /** Results in R, in the order in which trades ended. */
+  /** Results in the unit (R, or dollars), in the order in which trades ended. */
   results: Float64Array;
   findings: ReturnType<typeof findingsOf>;
   imports: KeptImport[];
@@ -83,7 +87,8 @@ export interface Reviewed {
 export type ReviewRequest =
   /** Reads everything anew. */
   | { kind: 'read' }
-  | { kind: 'overview'; filter: Filter }
+  /** `unit` null: whichever says more. */
+  | { kind: 'overview'; filter: Filter; unit: Unit | null }
   | { kind: 'groups'; filter: Filter; by: DimensionId }
   /** Rows of the table, from one place on; and how many there are. */
   | { kind: 'rows'; filter: Filter; sorting: Sorting; from: number; count: number }
@@ -214,10 +219,12 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     [K in ReviewRequest['kind']]: (r: Extract<ReviewRequest, { kind: K }>) => Promise<ReviewAnswers[K]>;
   } = {
     read: async () => ({ trades: (await readAll()).trades.size }),
-    async overview({ filter }) {
+    async overview({ filter, unit: asked }) {
       const { ledger, hindsight, open, imports } = await now();
       const places = sift(ledger, filter);
+      const unit = asked ?? unitOf(ledger, places);
       return {
+        unit,
         all: ledger.records.length - hindsight.size,
         hindsight: hindsight.size,
         open,
@@ -228,8 +235,10 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
         days: dayPoints(ledger, places),
         hours: hoursByWeekday(ledger, places),
         excursions: excursions(ledger, places, MOST_POINTS),
-        results: Float64Array.from(places, (i) => ledger.r[i] as number).filter((x) => !Number.isNaN(x)),
-        findings: findingsOf(ledger, places),
+        results: Float64Array.from(places, (i) =>
+          unit === 'R' ? (ledger.r[i] as number) : (ledger.net[i] as number) / PRICE_SCALE,
+        ).filter((x) => !Number.isNaN(x)),
+        findings: findingsOf(ledger, places, unit),
         imports,
       };
     },

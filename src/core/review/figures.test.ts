@@ -18,6 +18,7 @@ import {
   spanOf,
   spansOf,
   type TradeRecord,
+  unitOf,
 } from './index.ts';
 
 /** Trades with these results in dollars, one a day from a Tuesday on, 60 dollars at risk each. */
@@ -46,7 +47,7 @@ test('by hand: what is even has neither won nor lost; rows of winners and losers
   expect(f).toMatchObject({ trades: 10, won: 4, lost: 4, streaks: { won: 2, lost: 2 }, net: 1_200_000 });
   expect(f.winRate.value).toBeCloseTo(0.4, 9);
   // From 120, where it stood last after the even one, down to −60.
-  expect(f.drawdown.money).toMatchObject({ depth: 1_800_000, trades: 2, from: 2, to: 4 });
+  expect(f.drawdown.money).toMatchObject({ depth: 1_800_000, trades: 2, days: 3, from: 2, to: 4 });
   expect(f.drawdown.r.depth).toBeCloseTo(3, 9);
   expect(figures(days([-60, 60, -30])).drawdown.money.depth).toBe(600_000);
   expect(figures(days([10, 20])).drawdown.money.depth).toBe(0);
@@ -140,7 +141,7 @@ test('looking in many places finds nothing where nothing is: in at most one of t
       });
     });
     const l = ledger(trades);
-    const { stop, carries } = findingsOf(l, sift(l, ALL));
+    const { stop, carries } = findingsOf(l, sift(l, ALL), 'R');
     if (stop.length + carries.length > 0) found++;
   }
   expect(found).toBeLessThanOrEqual(12);
@@ -152,10 +153,10 @@ test('what is nearly all trades is no advice, and what is about the same trades 
     (k) => (k % 3 === 0 ? { script: 'late', symbol: 'KELOD', plan: 'none' } : { script: 'early' }),
   );
   const l = ledger(bad);
-  const { stop } = findingsOf(l, sift(l, ALL));
+  const { stop } = findingsOf(l, sift(l, ALL), 'R');
   expect(stop.map((f) => f.group.trades)).toEqual([20]);
   const all = ledger(days(Array.from({ length: 60 }, (_, k) => -60 + (k % 5))));
-  expect(findingsOf(all, sift(all, ALL)).stop).toEqual([]);
+  expect(findingsOf(all, sift(all, ALL), 'R').stop).toEqual([]);
 });
 
 test('the deepest fall ahead is the one of the path', () => {
@@ -205,4 +206,19 @@ test('what leaving costs in a year is what it cost a day, over 252 of them', () 
   ]);
   const told = leavingEarly(l, sift(l, ALL), known);
   expect(told).toMatchObject({ cost: 600_000, costR: 1, unknown: 3, year: { money: 600_000 * 63, r: 63 } });
+});
+
+test('where few say what was risked, results are told in money, and what costs is found in it', () => {
+  const trades = days(
+    Array.from({ length: 60 }, (_, k) => (k % 3 === 0 ? -60 + (k % 5) : 20 + (k % 4))),
+    (k) => ({ script: k % 3 === 0 ? 'late' : 'early' }),
+  );
+  const l = ledger(trades.map((t, k) => (k % 3 === 2 ? t : { ...t, risk: null })));
+  const places = sift(l, ALL);
+  expect(unitOf(l, places)).toBe('$');
+  expect(unitOf(ledger(trades), places)).toBe('R');
+  const [late] = findingsOf(l, places, '$').stop;
+  expect(late).toMatchObject({ group: { name: 'late', trades: 20 } });
+  expect(late?.without).toBe((late?.all ?? 0) - (late?.group.net.sum ?? 0));
+  expect(late?.group.net.sum).toBe(trades.filter((_, k) => k % 3 === 0).reduce((a, t) => a + t.net, 0));
 });

@@ -15,10 +15,11 @@ export interface Estimate {
   interval: Interval | null;
 }
 
-/** The deepest fall of a running sum from its best: how deep, over how many trades, between which trades (places in the ledger). */
+/** The deepest fall of a running sum from its best: how deep, over how many trades and days with trades, between which trades (places in the ledger). */
 export interface Fall {
   depth: number;
   trades: number;
+  days: number;
   from: number;
   to: number;
 }
@@ -107,7 +108,7 @@ export function figuresOf(l: Ledger, places: Int32Array): Figures {
     loss,
     payoff: lost.count === 0 || won.count === 0 ? null : win.money / -loss.money,
     profitFactor: lost.net === 0 ? null : won.net / -lost.net,
-    drawdown: { money: fallOf(places, l.net), r: fallOf(places, l.r) },
+    drawdown: { money: fallOf(places, l.net, l.day), r: fallOf(places, l.r, l.day) },
     streaks: streaksOf(places, l.net),
     held: {
       all: (won.held + lost.held + sums.evenHeld) / n,
@@ -153,9 +154,9 @@ function add(d: DaySum, x: number): void {
   d.count++;
 }
 
-function fallOf(places: Int32Array, values: Float64Array): Fall {
+function fallOf(places: Int32Array, values: Float64Array, day: Int32Array): Fall {
   let [sum, best, since, sinceTrades] = [0, 0, -1, 0];
-  const worst: Fall = { depth: 0, trades: 0, from: -1, to: -1 };
+  const worst: Fall = { depth: 0, trades: 0, days: 0, from: -1, to: -1 };
   for (const i of places) {
     const x = values[i] as number;
     if (Number.isNaN(x)) continue;
@@ -165,6 +166,8 @@ function fallOf(places: Int32Array, values: Float64Array): Fall {
     else if (best - sum > worst.depth)
       Object.assign(worst, { depth: best - sum, trades: sinceTrades, from: since, to: i });
   }
+  if (worst.to >= 0)
+    worst.days = 1 + (day[worst.to] as number) - (worst.from < 0 ? 0 : (day[worst.from] as number));
   return worst;
 }
 

@@ -9,6 +9,17 @@ import {
 import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
 import type { Ledger } from './ledger.ts';
 
+/** What results are told in: multiples of what was risked, or money where too few trades say that. */
+export type Unit = 'R' | '$';
+
+/** Results of a group in one unit: their sum, their mean with its interval (null where there are too few days to tell), the mean over its standard error. */
+export interface Results {
+  sum: number;
+  average: number;
+  interval: Interval | null;
+  t: number;
+}
+
 /** Trades that have something in common. */
 export interface Group {
   name: string;
@@ -16,27 +27,35 @@ export interface Group {
   days: number;
   winRate: number;
   winRateInterval: Interval | null;
-  net: number;
-  /** Sum and mean of R of those that say what was risked; the interval of the mean is null where there are too few days to tell. */
-  r: number;
-  average: number;
-  interval: Interval | null;
-  /** Mean R over its standard error, over days; NaN where there are too few. */
-  t: number;
+  /** Of those that say what was risked, in R; and of all, in 1/10,000 dollar. */
+  r: Results;
+  net: Results;
 }
 
-/** Of trades at some places, the groups of one dimension: in the dimension's own order, or the most R first. Trades that do not say are left out. */
+/** Sums a day, of the days that have some. */
+function resultsOf(days: readonly DaySum[]): Results {
+  const some = days.filter((d) => d.count > 0);
+  const { mean, error } = meanOf(some);
+  const tells = some.length >= FEWEST_DAYS && error > 0;
+  const half = tells ? studentQuantile(0.975, some.length - 1) * error : 0;
+  return {
+    sum: some.reduce((a, d) => a + d.sum, 0),
+    average: mean,
+    interval: tells ? { low: mean - half, high: mean + half } : null,
+    t: tells ? mean / error : Number.NaN,
+  };
+}
+
+/** Of trades at some places, the groups of one dimension: in the dimension's own order, or what made most first. Trades that do not say are left out. */
 export function groupsOf(l: Ledger, places: Int32Array, id: DimensionId): Group[] {
   const groups = l.groups.get(id);
   if (!groups) return [];
   const parts = groups.names.map(() => ({
     trades: 0,
     won: 0,
-    net: 0,
-    r: 0,
-    days: 0,
     last: -1,
-    sums: [] as DaySum[],
+    r: [] as DaySum[],
+    net: [] as DaySum[],
   }));
   for (const i of places) {
     const place = groups.of[i] as number;
@@ -44,39 +63,45 @@ export function groupsOf(l: Ledger, places: Int32Array, id: DimensionId): Group[
     const p = parts[place] as (typeof parts)[number];
     const [net, r, day] = [l.net[i] as number, l.r[i] as number, l.day[i] as number];
     p.trades++;
-    p.net += net;
     if (net > 0) p.won++;
     if (p.last !== day) {
       p.last = day;
-      p.days++;
-      p.sums.push({ sum: 0, count: 0 });
+      p.r.push({ sum: 0, count: 0 });
+      p.net.push({ sum: 0, count: 0 });
     }
-    if (Number.isNaN(r)) continue;
-    p.r += r;
-    const d = p.sums[p.sums.length - 1] as DaySum;
-    d.sum += r;
-    d.count++;
+    add(p.net[p.net.length - 1] as DaySum, net);
+    if (!Number.isNaN(r)) add(p.r[p.r.length - 1] as DaySum, r);
   }
   const order = DIMENSION_LIST.find((d) => d.id === id)?.order;
   return parts
-    .map((p, k): Group => {
-      const some = p.sums.filter((d) => d.count > 0);
-      const { mean, error } = meanOf(some);
-      const tells = some.length >= FEWEST_DAYS && error > 0;
-      const half = tells ? studentQuantile(0.975, some.length - 1) * error : 0;
-      return {
+    .map(
+      (p, k): Group => ({
         name: groups.names[k] as string,
         trades: p.trades,
-        days: p.days,
+        days: p.net.length,
         winRate: p.won / p.trades,
         winRateInterval: proportionInterval(p.won, p.trades),
-        net: p.net,
-        r: p.r,
-        average: mean,
-        interval: tells ? { low: mean - half, high: mean + half } : null,
-        t: tells ? mean / error : Number.NaN,
-      };
-    })
+        r: resultsOf(p.r),
+        net: resultsOf(p.net),
+      }),
+    )
     .filter((g) => g.trades > 0)
-    .sort((a, b) => (order ? order.indexOf(a.name) - order.indexOf(b.name) : b.r - a.r || b.net - a.net));
+    .sort((a, b) =>
+      order ? order.indexOf(a.name) - order.indexOf(b.name) : b.r.sum - a.r.sum || b.net.sum - a.net.sum,
+    );
 }
+
+function add(d: DaySum, x: number): void {
+  d.sum += x;
+  d.count++;
+}
+
+/** In what results of these trades are told: in R where at least half of them say what was risked. */
+export function unitOf(l: Ledger, places: Int32Array): Unit {
+  let known = 0;
+  for (const i of places) if (!Number.isNaN(l.r[i] as number)) known++;
+  return known * 2 >= places.length ? 'R' : '$';
+}
+
+/** The results of a group in a unit. */
+export const inUnit = (g: Group, unit: Unit): Results => (unit === 'R' ? g.r : g.net);

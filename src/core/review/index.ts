@@ -4,7 +4,7 @@ export { DIMENSION_LIST, type DimensionId, weekdayOf } from './dimensions.ts';
 export { type Minute, withExcursions } from './excursion.ts';
 export { type ExecutionRow, type ExecutionsBy, executionRows } from './executions.ts';
 export { type Estimate, type Fall, type Figures, figuresOf } from './figures.ts';
-export { type Group, groupsOf } from './groups.ts';
+export { type Group, groupsOf, inUnit, type Results, type Unit, unitOf } from './groups.ts';
 export { type Joined, type JoinedFrom, joinTrades, realizedOf } from './joining.ts';
 export { climb, type LadderRules, PLAIN_LADDER, type Rung } from './ladder.ts';
 export { type Finding, findingsOf } from './leaks.ts';

@@ -168,7 +168,7 @@ test('what costs is found among what does not; where nothing is, nothing is foun
     });
   const found = (bad: number) => {
     const l = ledgerOf(trades(bad), new Map(), new Map());
-    return findingsOf(l, sift(l, ALL));
+    return findingsOf(l, sift(l, ALL), 'R');
   };
   expect(found(-60).stop[0]).toMatchObject({ dimension: 'hour', group: { name: '12:00', trades: 60 } });
   expect(found(60).carries[0]?.group.name).toBe('12:00');

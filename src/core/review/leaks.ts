@@ -1,7 +1,7 @@
 // What to stop doing, and what carries the rest: groups of trades that lose, or make, more than chance would explain.
 import { studentBelow } from '../statistics/index.ts';
 import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
-import { type Group, groupsOf } from './groups.ts';
+import { type Group, groupsOf, inUnit, type Unit } from './groups.ts';
 import type { Ledger } from './ledger.ts';
 
 /** A group of trades that stands out. */
@@ -11,7 +11,7 @@ export interface Finding {
   group: Group;
   /** How probably chance alone would show one group so far off among all that were looked at. */
   chance: number;
-  /** What all trades made, and what they would have made without these, in R. */
+  /** What all trades made, and what they would have made without these. */
   all: number;
   without: number;
 }
@@ -25,29 +25,36 @@ const SAME = 0.6;
 const SURE = 0.05;
 
 /**
- * Groups whose mean R differs from zero: by Student's t over days, one-sided, with chances made larger for every group that was looked at
+ * Groups whose mean result differs from zero: by Student's t over days, one-sided, with chances made larger for every group that was looked at
  * (S. Holm, "A simple sequentially rejective multiple test procedure", Scandinavian Journal of Statistics 6, 1979), so that looking in many places
  * finds nothing where nothing is. The dearest first.
  */
 export function findingsOf(
   l: Ledger,
   places: Int32Array,
+  unit: Unit,
 ): { stop: Finding[]; carries: Finding[]; looked: number } {
+  const values = unit === 'R' ? l.r : l.net;
   let all = 0;
-  for (const i of places) if (!Number.isNaN(l.r[i] as number)) all += l.r[i] as number;
+  for (const i of places) if (!Number.isNaN(values[i] as number)) all += values[i] as number;
   const looked = DIMENSION_LIST.flatMap((d) =>
     groupsOf(l, places, d.id)
       // A group that is nearly all trades says nothing of what to leave out.
-      .filter((g) => !Number.isNaN(g.t) && g.trades >= FEWEST_TRADES && g.trades <= MOST_PART * places.length)
+      .filter(
+        (g) =>
+          !Number.isNaN(inUnit(g, unit).t) &&
+          g.trades >= FEWEST_TRADES &&
+          g.trades <= MOST_PART * places.length,
+      )
       .map((group) => ({ dimension: d.id, heading: d.name, group })),
   );
   const ranked = looked
-    .map((x) => ({ ...x, p: studentBelow(-Math.abs(x.group.t), x.group.days - 1) }))
+    .map((x) => ({ ...x, p: studentBelow(-Math.abs(inUnit(x.group, unit).t), x.group.days - 1) }))
     .sort((a, b) => a.p - b.p);
   let most = 0;
   const found = ranked.map(({ p, ...x }, k): Finding => {
     most = Math.max(most, Math.min(1, 2 * p * (ranked.length - k)));
-    return { ...x, chance: most, all, without: all - x.group.r };
+    return { ...x, chance: most, all, without: all - inUnit(x.group, unit).sum };
   });
   const sure = found.filter((f) => f.chance < SURE);
   const side = (sign: number) =>
@@ -55,8 +62,8 @@ export function findingsOf(
       l,
       places,
       sure
-        .filter((f) => Math.sign(f.group.r) === sign)
-        .sort((a, b) => Math.abs(b.group.r) - Math.abs(a.group.r)),
+        .filter((f) => Math.sign(inUnit(f.group, unit).sum) === sign)
+        .sort((a, b) => Math.abs(inUnit(b.group, unit).sum) - Math.abs(inUnit(a.group, unit).sum)),
     );
   return { stop: side(-1), carries: side(1), looked: looked.length };
 }

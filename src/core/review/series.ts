@@ -63,25 +63,28 @@ export function spansOf(
   return [...out.values()];
 }
 
-/** Results by hour of the day (rows) and weekday, Monday first: trades, and their sum of R. */
-export function hoursByWeekday(
-  l: Ledger,
-  places: Int32Array,
-): { hour: number; cells: { trades: number; r: number }[] }[] {
-  const rows = new Map<number, { trades: number; r: number }[]>();
+interface HourCell {
+  trades: number;
+  r: number;
+  net: number;
+}
+/** Results by hour of the day (rows) and weekday, Monday first: trades, and their sums in R and money. */
+export function hoursByWeekday(l: Ledger, places: Int32Array): { hour: number; cells: HourCell[] }[] {
+  const rows = new Map<number, HourCell[]>();
   for (const i of places) {
     const opened = l.records[i]?.opened;
     if (!opened) continue;
     const hour = Math.floor(opened.at / HOUR);
     let cells = rows.get(hour);
     if (!cells) {
-      cells = Array.from({ length: 5 }, () => ({ trades: 0, r: 0 }));
+      cells = Array.from({ length: 5 }, () => ({ trades: 0, r: 0, net: 0 }));
       rows.set(hour, cells);
     }
     const cell = cells[(weekdayOf(opened.date) + 6) % 7];
     if (!cell) continue;
     const r = l.r[i] as number;
     cell.trades++;
+    cell.net += l.net[i] as number;
     if (!Number.isNaN(r)) cell.r += r;
   }
   return [...rows].sort(([a], [b]) => a - b).map(([hour, cells]) => ({ hour, cells }));

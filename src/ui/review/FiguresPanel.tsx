@@ -48,7 +48,8 @@ const ROWS: readonly [
     'Deepest fall',
     'Of the running sum from its best',
     (f) => inR(-f.drawdown.r.depth, 1),
-    (f) => `over ${f.drawdown.r.trades} trades; ${dollars(-f.drawdown.money.depth)}`,
+    (f) =>
+      `${dollars(-f.drawdown.money.depth)}, ${f.drawdown.money.trades} trades, ${f.drawdown.money.days} days`,
   ],
   [
     'In a row',

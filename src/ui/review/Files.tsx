@@ -350,7 +350,7 @@ function Agree({
 /** Files that were taken in; each can be taken out again. */
 function Imports() {
   const version = useLens((s) => s.version);
-  const { answer } = useAsked({ kind: 'overview', filter: ALL });
+  const { answer } = useAsked({ kind: 'overview', filter: ALL, unit: null });
   const list: KeptImport[] = answer?.imports ?? [];
   return (
     <section className="panel px-3 py-2 text-[13px]" aria-label="Files taken in" key={version}>

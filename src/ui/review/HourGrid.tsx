@@ -1,12 +1,17 @@
+import type { Unit } from '@/core/review';
 import type { Overview } from '@/worker/review';
 import { clock } from '../format';
-import { inR } from './said';
+import { told } from './said';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri'];
 
-/** Results by the hour of the entry and the weekday: a bar for the sum of R, left of the middle what was lost; faint where there are few. */
-export function HourGrid({ hours }: { hours: Overview['hours'] }) {
-  const most = Math.max(1, ...hours.flatMap((h) => h.cells.map((c) => Math.abs(c.r))));
+/** Results by the hour of the entry and the weekday: a bar for the sum, left of the middle what was lost; faint where there are few. */
+export function HourGrid({ hours: all, unit }: { hours: Overview['hours']; unit: Unit }) {
+  const hours = all.map((h) => ({
+    ...h,
+    cells: h.cells.map((c) => ({ trades: c.trades, sum: unit === 'R' ? c.r : c.net })),
+  }));
+  const most = Math.max(1, ...hours.flatMap((h) => h.cells.map((c) => Math.abs(c.sum))));
   return (
     <table className="h-full w-full table-fixed text-[12px]">
       <thead>
@@ -36,10 +41,10 @@ export function HourGrid({ hours }: { hours: Overview['hours'] }) {
                 {c.trades > 0 && (
                   <>
                     <span
-                      className={`absolute inset-y-1 ${c.r < 0 ? 'right-1/2 bg-down' : 'left-1/2 bg-up'} ${c.trades < 5 ? 'opacity-15' : 'opacity-40'}`}
-                      style={{ width: `${(Math.abs(c.r) / most) * 48}%` }}
+                      className={`absolute inset-y-1 ${c.sum < 0 ? 'right-1/2 bg-down' : 'left-1/2 bg-up'} ${c.trades < 5 ? 'opacity-15' : 'opacity-40'}`}
+                      style={{ width: `${(Math.abs(c.sum) / most) * 48}%` }}
                     />
-                    <span className="num relative">{inR(c.r, 1)}</span>
+                    <span className="num relative">{told(unit, c.sum, 1)}</span>
                   </>
                 )}
               </td>

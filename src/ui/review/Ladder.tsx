@@ -16,7 +16,7 @@ const numberIn = (text: string, least: number, most: number, whole = false): num
 /** What to risk on a trade, month by month, by rules agreed before; put on the account with one press. */
 export function Ladder() {
   const account = useSession((s) => s.account);
-  const { answer } = useAsked({ kind: 'overview', filter: ALL });
+  const { answer } = useAsked({ kind: 'overview', filter: ALL, unit: null });
   const [texts, setTexts] = useState({
     usual: '',
     up: String(PLAIN_LADDER.up),

@@ -5,6 +5,7 @@ import { spreadOf } from '@/core/rehearsal';
 import { type Span, spansOf } from '@/core/review';
 import type { Overview } from '@/worker/review';
 import { PlainTable } from '../primitives/PlainTable';
+import { useLens } from './asked';
 import { Calendar } from './Calendar';
 import { EquityChart, ExcursionChart, SpreadChart } from './charts';
 import { FiguresPanel } from './FiguresPanel';
@@ -12,19 +13,18 @@ import { HourGrid } from './HourGrid';
 import { Picture } from './Picture';
 import type { ReviewTab } from './ReviewView';
 import { StopDoing } from './StopDoing';
-import { dollars, inR } from './said';
+import { border, dollars, inR, told } from './said';
 import { openTrade } from './trade-open';
 
 const SPANS: readonly Span[] = ['week', 'month', 'quarter'];
 
 /** All days: what to stop doing, few figures, and their pictures. */
 export default function Overall({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
-  const { days, figures, results, hours } = overview;
+  const { days, figures, results, hours, unit } = overview;
   const open = (trade: string) => {
     openTrade(trade);
     show('trades');
   };
-  const [unit, setUnit] = useState<'R' | '$'>('R');
   const bins = useMemo(() => spreadOf([[...results]]), [results]);
   const width = bins.length > 1 ? (bins[1]?.from ?? 0) - (bins[0]?.from ?? 0) : 1;
   return (
@@ -44,7 +44,7 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
               className="btn px-2 py-0 text-[12px]"
               aria-label="In dollars instead of R"
               aria-pressed={unit === '$'}
-              onClick={() => setUnit(unit === 'R' ? '$' : 'R')}
+              onClick={() => useLens.setState({ unit: unit === 'R' ? '$' : 'R' })}
             >
               $
             </button>
@@ -65,20 +65,23 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
         </Picture>
         <Picture
           title="Days"
-          note="R of each day and week"
+          note={`${unit} of each day and week`}
           table={{
             heads: ['Date', 'Trades', 'R', 'Net'],
             rows: days.map((d) => [d.date, d.trades, inR(d.r), dollars(d.net)]),
           }}
         >
-          <Calendar days={days} open={() => show('trades')} />
+          <Calendar days={days} unit={unit} open={() => show('trades')} />
         </Picture>
         <Picture
           title="Results"
-          note={`in bars of ${Number(width.toFixed(2))}R`}
-          table={{ heads: ['From', 'Trades'], rows: bins.map((b) => [inR(b.from), b.counts[0]]) }}
+          note={`in bars of ${unit === 'R' ? `${Number(width.toFixed(2))}R` : `$${width}`}`}
+          table={{
+            heads: ['From', 'Trades'],
+            rows: bins.map((b) => [border(unit, b.from), b.counts[0]]),
+          }}
         >
-          <SpreadChart bins={bins} />
+          <SpreadChart bins={bins} unit={unit} />
         </Picture>
         <Picture
           title="How far it went"
@@ -116,11 +119,13 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
             heads: ['Hour', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri'],
             rows: hours.map((h) => [
               h.hour,
-              ...h.cells.map((c) => (c.trades ? `${inR(c.r, 1)} (${c.trades})` : '')),
+              ...h.cells.map((c) =>
+                c.trades ? `${told(unit, unit === 'R' ? c.r : c.net, 1)} (${c.trades})` : '',
+              ),
             ]),
           }}
         >
-          <HourGrid hours={hours} />
+          <HourGrid hours={hours} unit={unit} />
         </Picture>
       </div>
     </div>

@@ -43,7 +43,8 @@ const TABS: readonly (readonly [ReviewTab, string])[] = [
 export function ReviewView() {
   useKeptRead();
   const filter = useLens((s) => s.filter);
-  const { answer, problem } = useAsked({ kind: 'overview', filter });
+  const unit = useLens((s) => s.unit);
+  const { answer, problem } = useAsked({ kind: 'overview', filter, unit });
   const [chosen, setChosen] = useState<ReviewTab | null>(null);
   // Who has more than one day looks at all of them first.
   const tab = chosen ?? (answer && answer.from !== answer.to ? 'overall' : 'day');
@@ -100,7 +101,7 @@ function OfAll({
   if (!overview) return <p className="panel p-6 text-quiet">Trades are being read …</p>;
   if (overview.figures.trades === 0) return <Nothing anyAtAll={overview.all > 0} />;
   if (tab === 'overall') return <Overall overview={overview} show={show} />;
-  if (tab === 'apart') return <TakenApart show={show} />;
+  if (tab === 'apart') return <TakenApart unit={overview.unit} show={show} />;
   if (tab === 'left') return <LeftEarly show={show} />;
   if (tab === 'page') return <PageView dates={overview.days.map((d) => d.date)} show={show} />;
   return tab === 'trades' ? <AllTrades /> : <Ahead />;

@@ -1,49 +1,54 @@
 'use client';
 
-import type { Finding } from '@/core/review';
+import { type Finding, inUnit } from '@/core/review';
 import type { Overview } from '@/worker/review';
 import { usd } from '../format';
 import { onlyGroup } from './asked';
 import type { ReviewTab } from './ReviewView';
-import { between, inR, percent } from './said';
+import { between, percent, told } from './said';
 
 const chance = (p: number): string => (p < 0.001 ? 'less than 1 in 1,000' : `1 in ${Math.round(1 / p)}`);
 
 /** What to stop doing, and what carries the rest: only what chance would hardly show. */
 export function StopDoing({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
   const { stop, carries, looked } = overview.findings;
-  const { expectancy, costs, trades, costShare } = overview.figures;
-  const allLose = (expectancy.interval?.high ?? 0) < 0;
+  const { unit } = overview;
+  const { expectancy, money, costs, trades, costShare } = overview.figures;
+  const all = unit === 'R' ? expectancy : money;
+  const allLose = (all.interval?.high ?? 0) < 0;
+  const say = (x: number) => told(unit, x);
   const open = (f: Finding) => {
     onlyGroup(f.dimension, f.group.name);
     show('trades');
   };
-  const one = (f: Finding, big: boolean) => (
-    <li key={`${f.dimension} ${f.group.name}`} className="py-1">
-      <button type="button" className="w-full text-left hover:bg-raised" onClick={() => open(f)}>
-        <span className={`block ${big ? 'text-[17px] font-bold' : 'font-semibold'}`}>
-          {f.heading}: {f.group.name}{' '}
-          <span className={`num ${f.group.r < 0 ? 'text-down' : 'text-up'}`}>{inR(f.group.r, 1)}</span>
-        </span>
-        <span className="block text-[12px] text-quiet">
-          {f.group.trades} trades at {inR(f.group.average)} each ({between(f.group.interval, inR)}), won{' '}
-          {percent(f.group.winRate)}. Without them {inR(f.without, 1)} instead of {inR(f.all, 1)}. By chance
-          alone: {chance(f.chance)}.
-        </span>
-      </button>
-    </li>
-  );
+  const one = (f: Finding, big: boolean) => {
+    const made = inUnit(f.group, unit);
+    return (
+      <li key={`${f.dimension} ${f.group.name}`} className="py-1">
+        <button type="button" className="w-full text-left hover:bg-raised" onClick={() => open(f)}>
+          <span className={`block ${big ? 'text-[17px] font-bold' : 'font-semibold'}`}>
+            {f.heading}: {f.group.name}{' '}
+            <span className={`num ${made.sum < 0 ? 'text-down' : 'text-up'}`}>{told(unit, made.sum, 1)}</span>
+          </span>
+          <span className="block text-[12px] text-quiet">
+            {f.group.trades} trades at {say(made.average)} each ({between(made.interval, say)}), won{' '}
+            {percent(f.group.winRate)}. Without them {told(unit, f.without, 1)} instead of{' '}
+            {told(unit, f.all, 1)}. By chance alone: {chance(f.chance)}.
+          </span>
+        </button>
+      </li>
+    );
+  };
   return (
     <section className="panel shrink-0 px-3 py-2" aria-label="What to stop doing">
       <h2 className="heading">Stop doing</h2>
       {allLose && (
         <p className="py-1">
           <span className="block text-[15px] font-bold">
-            Trading like this at all: <span className="num text-down">{inR(expectancy.value)}</span> a trade
+            Trading like this at all: <span className="num text-down">{say(all.value)}</span> a trade
           </span>
           <span className="block text-[12px] text-quiet">
-            All {trades} together lose, {between(expectancy.interval, inR)}; costs took{' '}
-            {usd(Math.round(costs))}
+            All {trades} together lose, {between(all.interval, say)}; costs took {usd(Math.round(costs))}
             {costShare === null ? ', and they lost before costs as well' : ''}. Smaller, or rehearsed, until
             that has changed.
           </span>

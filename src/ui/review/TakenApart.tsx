@@ -1,22 +1,26 @@
 'use client';
 
 import { useState } from 'react';
-import { DIMENSION_LIST, type DimensionId, type Group } from '@/core/review';
+import { DIMENSION_LIST, type DimensionId, inUnit, type Results, type Unit } from '@/core/review';
 import { onlyGroup, useAsked, useLens } from './asked';
 import type { ReviewTab } from './ReviewView';
-import { between, dollars, inR, percent } from './said';
+import { between, dollars, inR, percent, told } from './said';
 
 /** The same trades by symbol, side, setup, hour and so on: each group with how many there are, and how sure its mean is. */
-export default function TakenApart({ show }: { show(tab: ReviewTab): void }) {
+export default function TakenApart({ unit, show }: { unit: Unit; show(tab: ReviewTab): void }) {
   const filter = useLens((s) => s.filter);
   const [by, setBy] = useState<DimensionId>('hour');
   const { answer: groups, problem } = useAsked({ kind: 'groups', filter, by });
+  const all = (groups ?? []).map((g) => ({ ...g, told: inUnit(g, unit) }));
   const widest = Math.max(
     0.01,
-    ...(groups ?? [])
-      .map((g) => Math.max(Math.abs(g.interval?.low ?? g.average), Math.abs(g.interval?.high ?? g.average)))
+    ...all
+      .map(({ told: x }) =>
+        Math.max(Math.abs(x.interval?.low ?? x.average), Math.abs(x.interval?.high ?? x.average)),
+      )
       .filter(Number.isFinite),
   );
+  const say = (x: number) => told(unit, x);
   return (
     <div className="grid min-h-0 grid-cols-[150px_1fr] gap-1.5">
       <nav className="panel flex flex-col gap-0.5 overflow-y-auto p-2" aria-label="Taken apart by">
@@ -52,7 +56,7 @@ export default function TakenApart({ show }: { show(tab: ReviewTab): void }) {
                   'Trades',
                   'Days',
                   'Won',
-                  'R a trade',
+                  unit === 'R' ? 'R a trade' : '$ a trade',
                   '19 of 20 between',
                   'losing │ making',
                   'Sum R',
@@ -65,8 +69,11 @@ export default function TakenApart({ show }: { show(tab: ReviewTab): void }) {
               </tr>
             </thead>
             <tbody className="num">
-              {groups.map((g) => (
-                <tr key={g.name} className={g.interval ? 'hover:bg-raised' : 'text-quiet hover:bg-raised'}>
+              {all.map((g) => (
+                <tr
+                  key={g.name}
+                  className={g.told.interval ? 'hover:bg-raised' : 'text-quiet hover:bg-raised'}
+                >
                   <td>
                     <button
                       type="button"
@@ -82,13 +89,13 @@ export default function TakenApart({ show }: { show(tab: ReviewTab): void }) {
                   <td>{g.trades}</td>
                   <td>{g.days}</td>
                   <td title={between(g.winRateInterval, percent)}>{percent(g.winRate)}</td>
-                  <td className="font-semibold">{inR(g.average)}</td>
-                  <td>{between(g.interval, inR)}</td>
+                  <td className="font-semibold">{say(g.told.average)}</td>
+                  <td>{between(g.told.interval, say)}</td>
                   <td>
-                    <Whisker group={g} widest={widest} />
+                    <Whisker of={g.told} widest={widest} />
                   </td>
-                  <td>{inR(g.r, 1)}</td>
-                  <td>{dollars(g.net)}</td>
+                  <td>{inR(g.r.sum, 1)}</td>
+                  <td>{dollars(g.net.sum)}</td>
                 </tr>
               ))}
             </tbody>
@@ -100,7 +107,7 @@ export default function TakenApart({ show }: { show(tab: ReviewTab): void }) {
 }
 
 /** The mean and its interval on a line whose middle is nothing. */
-function Whisker({ group: g, widest }: { group: Group; widest: number }) {
+function Whisker({ of: g, widest }: { of: Results; widest: number }) {
   const x = (r: number) => 125 + (r / widest) * 120;
   if (!Number.isFinite(g.average)) return null;
   const colour = !g.interval

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
-import { ALL, type DimensionId, type Filter } from '@/core/review';
+import { ALL, type DimensionId, type Filter, type Unit } from '@/core/review';
 import type { ReviewAnswers, ReviewRequest } from '@/worker/review';
 import { type ReviewClient, startReview } from '@/worker/review-client';
 import { useSession } from '../session';
@@ -16,8 +16,12 @@ export function askReview<K extends ReviewRequest['kind']>(
   return client.ask<K>(request);
 }
 
-/** What Review looks at: the filter, and how often what is kept has been read anew. */
-export const useLens = create<{ filter: Filter; version: number }>(() => ({ filter: ALL, version: 0 }));
+/** What Review looks at: the filter, the unit that was chosen (null: whichever says more), and how often what is kept has been read anew. */
+export const useLens = create<{ filter: Filter; unit: Unit | null; version: number }>(() => ({
+  filter: ALL,
+  unit: null,
+  version: 0,
+}));
 
 export const setFilter = (change: Partial<Filter>): void =>
   useLens.setState(({ filter }) => ({ filter: { ...filter, ...change } }));

@@ -17,10 +17,10 @@ import {
   ZAxis,
 } from 'recharts';
 import type { spreadOf } from '@/core/rehearsal';
-import type { DayPoint, Excursion } from '@/core/review';
+import type { DayPoint, Excursion, Unit } from '@/core/review';
 import { PRICE_SCALE } from '@/core/units';
 import { dayText } from '../format';
-import { dollars, inR } from './said';
+import { border, dollars, inR } from './said';
 
 const TICK = { fill: 'var(--quiet)', fontSize: 11 };
 const TIP = {
@@ -31,7 +31,7 @@ const TIP = {
 };
 
 /** The running sum after each day. */
-export function EquityChart({ days, unit }: { days: readonly DayPoint[]; unit: 'R' | '$' }) {
+export function EquityChart({ days, unit }: { days: readonly DayPoint[]; unit: Unit }) {
   const data = days.map((d) => ({ date: d.date, sum: unit === 'R' ? d.sumR : d.sumNet / PRICE_SCALE }));
   return (
     <ResponsiveContainer width="100%" height="100%">
@@ -64,19 +64,20 @@ export function EquityChart({ days, unit }: { days: readonly DayPoint[]; unit: '
   );
 }
 
-/** How results spread, in R: losses left of the line, gains right of it. */
-export function SpreadChart({ bins }: { bins: ReturnType<typeof spreadOf> }) {
+/** How results spread, in R or dollars: losses left of the line, gains right of it. */
+export function SpreadChart({ bins, unit }: { bins: ReturnType<typeof spreadOf>; unit: Unit }) {
+  const say = (x: number) => border(unit, x);
   const data = bins.map((b) => ({ from: Number(b.from.toFixed(2)), n: b.counts[0] ?? 0 }));
   return (
     <ResponsiveContainer width="100%" height="100%">
       <BarChart data={data} margin={{ top: 6, right: 8, bottom: 0, left: 0 }} barCategoryGap="10%">
         <CartesianGrid vertical={false} stroke="var(--line)" />
-        <XAxis dataKey="from" tick={TICK} tickFormatter={(x: number) => inR(x, 1)} minTickGap={20} />
+        <XAxis dataKey="from" tick={TICK} tickFormatter={say} minTickGap={20} />
         <YAxis width={34} tick={TICK} allowDecimals={false} />
         <Tooltip
           {...TIP}
           cursor={{ fill: 'var(--raised)' }}
-          labelFormatter={(x) => `from ${inR(Number(x), 2)}`}
+          labelFormatter={(x) => `from ${say(Number(x))}`}
         />
         <Bar dataKey="n" name="trades" isAnimationActive={false}>
           {data.map((d) => (
