@@ -74,6 +74,8 @@ export interface Overview {
   /** Results in the unit (R, or dollars), in the order in which trades ended. */
   results: Float64Array;
   findings: ReturnType<typeof findingsOf>;
+  /** What touching plans by hand has cost, as far as it is known. */
+  early: Pick<LeavingEarly, 'costR' | 'mean' | 'interval'> & { trades: number };
   imports: KeptImport[];
 }
 
@@ -220,9 +222,10 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
   } = {
     read: async () => ({ trades: (await readAll()).trades.size }),
     async overview({ filter, unit: asked }) {
-      const { ledger, hindsight, open, imports } = await now();
+      const { ledger, hindsight, open, imports, afters } = await now();
       const places = sift(ledger, filter);
       const unit = asked ?? unitOf(ledger, places);
+      const left = leavingEarly(ledger, places, afters);
       return {
         unit,
         all: ledger.records.length - hindsight.size,
@@ -239,6 +242,7 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
           unit === 'R' ? (ledger.r[i] as number) : (ledger.net[i] as number) / PRICE_SCALE,
         ).filter((x) => !Number.isNaN(x)),
         findings: findingsOf(ledger, places, unit),
+        early: { trades: left.touched.length, costR: left.costR, mean: left.mean, interval: left.interval },
         imports,
       };
     },

@@ -38,11 +38,16 @@ export function timeIn(text: string): number | null {
   );
 }
 
-/** A number as money tables write it: $1,234.50, (12.30) and 12.30- below zero; null for anything else. */
-export function numberIn(text: string): number | null {
+/** What stands before the cents: 5.80 or 5,80. */
+export type Decimals = 'point' | 'comma';
+
+/** A number as money tables write it: $1,234.50, (12.30) and 12.30- below zero; null for anything else, and for what has marks of thousands where none belong. */
+export function numberIn(text: string, decimals: Decimals = 'point'): number | null {
   const t = text.trim().replace(/^[−]/, '-');
   const below = /^\(.*\)$/.test(t) || /^-/.test(t) || /-$/.test(t);
-  const plain = t.replaceAll(/[()\s$,+-]/g, '');
-  if (!/^\d*\.?\d+$|^\d+\.$/.test(plain)) return null;
-  return below ? -Number(plain) : Number(plain);
+  const bare = t.replaceAll(/[()\s$+-]/g, '');
+  const swapped = decimals === 'point' ? bare : bare.replaceAll(/[.,]/g, (c) => (c === '.' ? ',' : '.'));
+  if (!/^(?:\d*|\d{1,3}(?:,\d{3})+)(?:\.\d*)?$/.test(swapped) || !/\d/.test(swapped)) return null;
+  const value = Number(swapped.replaceAll(',', ''));
+  return below ? -value : value;
 }

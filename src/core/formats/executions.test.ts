@@ -111,9 +111,30 @@ test('numbers as tables of money write them', () => {
     ['NaN', null],
     ['Infinity', null],
     ['--', null],
+    ['5,80', null],
+    ['1,23,456', null],
+    ['.', null],
+    ['5.', 5],
     ['12 34x', null],
   ];
   for (const [text, value] of cases) expect([text, numberIn(text)]).toEqual([text, value]);
+  expect(['5,80', '1.234,50', '1.5', '(3,25)'].map((t) => numberIn(t, 'comma'))).toEqual([
+    5.8,
+    1234.5,
+    null,
+    -3.25,
+  ]);
+  const rows = [
+    ['date', 'time', 'symbol', 'qty', 'price', 'fee'],
+    ['9.3.2027', '9:31', 'VULPN', '1.000', '5,80', '-1,25'],
+  ];
+  const map = guessExecutionMap(rows);
+  expect(readExecutions(rows, { ...map, dates: 'day first' }, here).executions[0]).toMatchObject({
+    qty: 1_000,
+    price: 58_000,
+    costs: { venue: 12_500 },
+    date: '2027-03-09',
+  });
 });
 
 test('no table makes the reader fail: whatever stands in its cells, a row is taken or named', () => {

@@ -3,7 +3,7 @@ import { NO_COSTS } from '../account/index.ts';
 import { contractOf, nameOf } from '../instruments/index.ts';
 import type { JoinedFrom, TradeRecord, When } from '../review/index.ts';
 import { type Money, money, PRICE_SCALE } from '../units/index.ts';
-import { type DateOrder, dateIn, numberIn, timeIn } from './cells.ts';
+import { type DateOrder, type Decimals, dateIn, numberIn, timeIn } from './cells.ts';
 
 /** What a column can hold. */
 export type ExecutionColumn =
@@ -26,6 +26,7 @@ export type ExecutionColumn =
 export interface ExecutionMap {
   columns: Record<ExecutionColumn, number>;
   dates: DateOrder;
+  decimals: Decimals;
   /** The zone that times are written in, as the IANA database names it. */
   zone: string;
   /** Costs are written below zero, as what leaves the account. */
@@ -102,12 +103,15 @@ export function guessExecutionMap(rows: readonly (readonly string[])[]): Executi
   }
   const cells = (c: ExecutionColumn) => rows.slice(1).map((r) => r[columns[c]] ?? '');
   const dayFirst = cells('date').some((t) => /^(1[3-9]|2\d|3[01])[-/.]\d{1,2}[-/.]/.test(t.trim()));
+  // A comma before one, two or four figures stands before cents.
+  const decimals = cells('price').some((t) => /^\s*\$?\d+,(?:\d{1,2}|\d{4})\s*$/.test(t)) ? 'comma' : 'point';
   const costs = [...cells('commission'), ...cells('fees')]
-    .map((t) => numberIn(t) ?? 0)
+    .map((t) => numberIn(t, decimals) ?? 0)
     .filter((n) => n !== 0);
   return {
     columns,
     dates: dayFirst ? 'day first' : 'month first',
+    decimals,
     zone: 'America/New_York',
     minusIsCost: costs.filter((n) => n < 0).length > costs.length / 2,
   };
@@ -213,30 +217,30 @@ export function readExecutions(
 
 function readRow(
   cells: readonly string[],
-  { columns, dates, minusIsCost }: ExecutionMap,
+  { columns, dates, decimals, minusIsCost }: ExecutionMap,
   place: (date: string, ms: number) => When | null,
 ): JoinedFrom {
   const cell = (c: ExecutionColumn) => (cells[columns[c]] ?? '').trim();
   const symbol = instrumentIn(cell('symbol'));
   if (symbol === null) throw new Unfit('symbol', 'no symbol: letters, or an option as the OCC writes it');
   const when = whenOf(cell, columns, dates, place);
-  const qty = numberIn(cell('qty'));
+  const qty = numberIn(cell('qty'), decimals);
   if (qty === null) throw new Unfit('qty', 'not a number');
   if (qty === 0) throw new Unfit('qty', 'nothing was traded: a number above zero');
   if (Math.abs(qty) > MOST_SHARES) throw new Unfit('qty', 'more than a thousand million');
   const written = columns.side >= 0 ? sideIn(cell('side')) : qty > 0 ? 'buy' : 'sell';
   if (written === null) throw new Unfit('side', 'neither bought nor sold: write buy or sell');
-  const paid = numberIn(cell('price'));
+  const paid = numberIn(cell('price'), decimals);
   if (paid === null) throw new Unfit('price', 'not a number');
   if (paid < 0) throw new Unfit('price', 'a price is not below zero');
   if (paid > MOST_DOLLARS) throw new Unfit('price', 'above $10,000,000');
   const cost = (c: 'commission' | 'fees'): Money => {
     const text = cell(c);
-    const n = text === '' ? 0 : numberIn(text);
+    const n = text === '' ? 0 : numberIn(text, decimals);
     if (n === null) throw new Unfit(c, 'not a number');
     return money(Math.round((minusIsCost ? -n : n) * PRICE_SCALE) || 0);
   };
-  const risk = cell('risk') === '' ? null : numberIn(cell('risk'));
+  const risk = cell('risk') === '' ? null : numberIn(cell('risk'), decimals);
   if (cell('risk') !== '' && !(risk !== null && risk > 0))
     throw new Unfit('risk', 'dollars above zero, or empty');
   return {

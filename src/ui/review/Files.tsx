@@ -224,6 +224,15 @@ function Mapping({
           change={(dates: ExecutionMap['dates']) => set({ dates })}
         />
         <OneOf
+          label="Decimals"
+          value={map.decimals}
+          options={[
+            ['point', '5.80'],
+            ['comma', '5,80'],
+          ]}
+          change={(decimals: ExecutionMap['decimals']) => set({ decimals })}
+        />
+        <OneOf
           label="Costs"
           value={map.minusIsCost ? 'minus' : 'plus'}
           options={[

@@ -5,14 +5,14 @@ import type { Overview } from '@/worker/review';
 import { usd } from '../format';
 import { onlyGroup } from './asked';
 import type { ReviewTab } from './ReviewView';
-import { between, percent, told } from './said';
+import { between, inR, percent, told } from './said';
 
 const chance = (p: number): string => (p < 0.001 ? 'less than 1 in 1,000' : `1 in ${Math.round(1 / p)}`);
 
 /** What to stop doing, and what carries the rest: only what chance would hardly show. */
 export function StopDoing({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
   const { stop, carries, looked } = overview.findings;
-  const { unit } = overview;
+  const { unit, early } = overview;
   const { expectancy, money, costs, trades, costShare } = overview.figures;
   const all = unit === 'R' ? expectancy : money;
   const allLose = (all.interval?.high ?? 0) < 0;
@@ -53,6 +53,21 @@ export function StopDoing({ overview, show }: { overview: Overview; show(tab: Re
             that has changed.
           </span>
         </p>
+      )}
+      {early.interval && early.interval.low > 0 && (
+        <button
+          type="button"
+          className="block w-full py-1 text-left hover:bg-raised"
+          onClick={() => show('left')}
+        >
+          <span className="block text-[17px] font-bold">
+            Touching plans by hand <span className="num text-down">{inR(-early.costR, 1)}</span>
+          </span>
+          <span className="block text-[12px] text-quiet">
+            {early.trades} plans left alone would have made {inR(early.mean)} more each (
+            {between(early.interval, inR)}).
+          </span>
+        </button>
       )}
       {stop.length > 0 ? (
         <ol>{stop.slice(0, 3).map((f, k) => one(f, k === 0))}</ol>
