@@ -17,7 +17,7 @@ export function pageMarkdown(p: ReviewPage, title: string, words: string): strin
   return [
     `# ${title}`,
     '',
-    `${f.trades} trades, net ${money(f.net)} after ${formatMoney(Math.round(f.costs))} costs, ${inR(f.r)}, won ${f.won} of ${f.trades}.`,
+    `${f.trades} trades, net ${money(f.net)} after ${formatMoney(Math.round(f.costs))} costs, ${inR(f.withRisk === 0 ? null : f.r)}, won ${f.won} of ${f.trades}.`,
     '',
     '## Planned and taken',
     ...list(p.taken.map((x) => `${said(x)}: ${x.trades} trades, ${money(x.net)}, ${inR(x.r)}`)),

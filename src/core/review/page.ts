@@ -62,7 +62,7 @@ export function pageOf(
   const sumOf = (list: readonly TradeRecord[]) => ({
     trades: list.length,
     net: list.reduce((a, t) => a + t.net, 0),
-    r: list.reduce((a, t) => a + (t.risk ? t.net / t.risk : 0), 0),
+    r: list.some((t) => t.risk) ? list.reduce((a, t) => a + (t.risk ? t.net / t.risk : 0), 0) : Number.NaN,
   });
   const of = (p: Planned) => records.filter((t) => rootOf(t.symbol) === p.symbol && t.opened.date === p.date);
   const onList = new Set(inSpan.map((p) => `${p.date} ${p.symbol}`));

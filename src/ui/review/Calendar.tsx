@@ -2,9 +2,9 @@
 
 import { useState } from 'react';
 import { type DayPoint, spanOf, type Unit, weekdayOf } from '@/core/review';
-import { dateAfter } from '@/core/units';
+import { dateAfter, PRICE_SCALE } from '@/core/units';
 import { setFilter } from './asked';
-import { dollars, told } from './said';
+import { border, dollars } from './said';
 
 /** A day with what it made in the unit that is told. */
 type Told = DayPoint & { made: number };
@@ -25,7 +25,8 @@ export function Calendar({
   open(date: string): void;
 }) {
   const days = all.map((d): Told => ({ ...d, made: unit === 'R' ? d.r : d.net }));
-  const say = (x: number) => told(unit, x, 1);
+  // Whole dollars: there is little room.
+  const say = (x: number) => border(unit, unit === 'R' ? x : Math.round(x / PRICE_SCALE));
   const months = [...new Set(days.map((d) => d.date.slice(0, 7)))];
   const [chosen, setChosen] = useState<string | null>(null);
   const month = chosen && months.includes(chosen) ? chosen : months[months.length - 1];

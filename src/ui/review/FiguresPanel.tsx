@@ -20,7 +20,7 @@ const ROWS: readonly [
   [
     'R',
     'Sum of results in multiples of what each risked',
-    (f) => inR(f.r, 1),
+    (f) => inR(f.withRisk === 0 ? Number.NaN : f.r, 1),
     (f) => (f.withRisk < f.trades ? `${f.trades - f.withRisk} say no risk` : ''),
   ],
   [
@@ -47,7 +47,7 @@ const ROWS: readonly [
   [
     'Deepest fall',
     'Of the running sum from its best',
-    (f) => inR(-f.drawdown.r.depth, 1),
+    (f) => inR(f.withRisk === 0 ? Number.NaN : -f.drawdown.r.depth, 1),
     (f) =>
       `${dollars(-f.drawdown.money.depth)}, ${f.drawdown.money.trades} trades, ${f.drawdown.money.days} days`,
   ],

@@ -116,7 +116,8 @@ export default function PageView({ dates, show }: { dates: readonly string[]; sh
         <>
           <p className="num mt-0.5">
             {page.figures.trades} trades · {dollars(page.figures.net)} after{' '}
-            {usd(Math.round(page.figures.costs))} costs · {inR(page.figures.r)} · won {page.figures.won}
+            {usd(Math.round(page.figures.costs))} costs ·{' '}
+            {inR(page.figures.withRisk === 0 ? Number.NaN : page.figures.r)} · won {page.figures.won}
           </p>
           <div className="mt-2 grid grid-cols-3 gap-x-6 gap-y-2 text-[13px]">
             <Part title="Planned and taken" none="Nothing of the shortlist was traded.">

@@ -41,9 +41,7 @@ export function EquityChart({ days, unit }: { days: readonly DayPoint[]; unit: U
         <YAxis
           width={52}
           tick={TICK}
-          tickFormatter={(x: number) =>
-            unit === 'R' ? inR(x, 0) : `$${Math.round(x).toLocaleString('en-US')}`
-          }
+          tickFormatter={(x: number) => (unit === 'R' ? inR(x, 0) : border(unit, Math.round(x)))}
         />
         <ReferenceLine y={0} stroke="var(--quiet)" />
         <Tooltip
