@@ -1,3 +1,4 @@
+import { NO_COSTS, totalOf } from '../core/account/index.ts';
 import { everything } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { at, DAY, MINUTE } from '../core/units/index.ts';
@@ -72,4 +73,21 @@ test('what came after an exit: five and thirty minutes on, at the close, at best
   near(mine?.after?.five, last(at(9, 41) + MINUTE));
   near(mine?.after?.close, last(at(16)));
   near(mine?.after?.best, Math.max(...prints.map((p) => p.price)));
+});
+
+test('an option that its plan still holds at the close is worth what closing it would bring, not what its underlying costs', () => {
+  const BUY = 'buy 1 of VULPN 2027-04-16 6 call at ask + 10c';
+  const held = live([[at(9, 40), BUY]], at(16));
+  const touched = live([
+    [at(9, 40), BUY],
+    [at(9, 45), 'close all of VULPN 2027-04-16 6 call at bid - 10c'],
+  ]);
+  const [mine] = aftermathsOf(SOURCE, ATTEMPT, touched.log, DAY);
+  const name = touched.trades[0]?.symbol as string;
+  const bid = held.market.quote(name).bid ?? held.market.worth(name) ?? 0;
+  const [trade] = held.trades;
+  expect(mine?.left?.plan?.open).toBe(true);
+  // Within a step of the option's prices, at the close.
+  const worth = (bid - (trade?.averageEntry ?? 0)) * 100 - totalOf(trade?.costs ?? NO_COSTS);
+  expect(Math.abs((mine?.left?.plan?.net ?? 0) - worth)).toBeLessThanOrEqual(2_000 * 100);
 });

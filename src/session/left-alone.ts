@@ -2,12 +2,13 @@
 // came after it was over.
 
 import { totalOf } from '../core/account/index.ts';
-import { multiplierOfSymbol, rootOf } from '../core/instruments/index.ts';
+import { isOption, multiplierOfSymbol, rootOf } from '../core/instruments/index.ts';
 import { barsOf } from '../core/market/index.ts';
 import { everything, type Intent, profitOf, type Trade } from '../core/orders/index.ts';
 import type { Deed } from '../core/reading/index.ts';
 import type { Aftermath } from '../core/review/index.ts';
 import { DAY, dayOf, MINUTE } from '../core/units/index.ts';
+import { markOf } from './circuit.ts';
 import { type DaySource, symbolsListed } from './day-ref.ts';
 import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
 import type { AttemptInfo, LogEntry } from './log.ts';
@@ -77,15 +78,16 @@ const openTrades = (e: Engine): Trade[] =>
 const tradeOf = (e: Engine, id: number): Trade | undefined =>
   everything(e.state.broker).trades.find((t) => t.id === id);
 
-/** The last price of the regular session, or of the day where none traded in it; null where nothing traded. */
-function lastOf(e: Engine, symbol: string): number | null {
-  return e.market.has(rootOf(symbol)) ? e.market.last(symbol) : null;
+/** What one share or contract that is still held is worth now: the last price, of an option what closing it would bring; null where that is not known. */
+function worthOf(e: Engine, symbol: string): number | null {
+  if (!e.market.has(rootOf(symbol))) return null;
+  return isOption(symbol) ? markOf(e, symbol) : e.market.last(symbol);
 }
 
-/** What a trade comes to at this moment, after costs, open shares at their last price; R by its own risk. */
+/** What a trade comes to at this moment, after costs, what is open at what it is worth. */
 function standing(e: Engine, t: Trade): { net: number; open: boolean } {
   const open = t.status === 'open';
-  const { realized, unrealized } = profitOf(t, open ? lastOf(e, t.symbol) : null);
+  const { realized, unrealized } = profitOf(t, open ? worthOf(e, t.symbol) : null);
   return { net: realized + unrealized - totalOf(t.costs), open };
 }
 
@@ -171,13 +173,13 @@ function dayOver(
   });
 }
 
-/** How far the price went the trade's way after its last exit, in money for all its shares: five and thirty minutes on, at the close, and at best. */
+/** How far the price went the trade's way after its last exit, in money for all its shares: five and thirty minutes on, at the close, and at best, by the candles that begin after it. */
 function afterOf(e: Engine, t: Trade, close: number): Aftermath['after'] {
   const closedAt = t.closedAt as number;
   if (closedAt >= close || t.exited === 0 || t.symbol !== rootOf(t.symbol)) return null;
   const exit = t.exitNotional / t.exited;
   const bars = barsOf(e.market.tape(t.symbol), 1).filter(
-    (b) => b.start + MINUTE > closedAt % DAY && b.start < close % DAY,
+    (b) => b.start >= closedAt % DAY && b.start < close % DAY,
   );
   const worth = (price: number) => t.sign * (price - exit) * t.exited * multiplierOfSymbol(t.symbol);
   const at = (ms: number): number | null => {

@@ -1,6 +1,5 @@
 // What leaving early costs: what each plan would have made, left alone, beside what was made.
-import { type Interval, meanOf } from '../statistics/index.ts';
-import { dayInterval } from './figures.ts';
+import { dayInterval, type Interval, meanOf } from '../statistics/index.ts';
 import type { Ledger } from './ledger.ts';
 import { spanOf } from './series.ts';
 

@@ -1,12 +1,5 @@
 // What trades come to. Results in R are of those trades of which it is known what was risked; how many had none is said.
-import {
-  type DaySum,
-  FEWEST_DAYS,
-  type Interval,
-  meanOf,
-  proportionInterval,
-  studentQuantile,
-} from '../statistics/index.ts';
+import { type DaySum, dayInterval, type Interval, proportionInterval } from '../statistics/index.ts';
 import type { Ledger } from './ledger.ts';
 
 /** A mean, and its 95 % interval; null where there are too few days to tell. */
@@ -55,15 +48,6 @@ export interface Figures {
   streaks: { won: number; lost: number };
   /** Mean time in a trade, of winners and of losers as well. */
   held: { all: number; won: number; lost: number };
-}
-
-/** The 95 % interval of a mean a trade from the sums of days, as trades of one day are not independent (Student's t over days; common practice). */
-export function dayInterval(days: readonly DaySum[]): Interval | null {
-  const some = days.filter((d) => d.count > 0);
-  const { mean, error } = meanOf(some);
-  if (some.length < FEWEST_DAYS || !(error > 0)) return null;
-  const half = studentQuantile(0.975, some.length - 1) * error;
-  return { low: mean - half, high: mean + half };
 }
 
 /** Figures of the trades at some places of a ledger, which are in the order in which they ended. */

@@ -1,11 +1,4 @@
-import {
-  type DaySum,
-  FEWEST_DAYS,
-  type Interval,
-  meanOf,
-  proportionInterval,
-  studentQuantile,
-} from '../statistics/index.ts';
+import { type DaySum, dayInterval, type Interval, meanOf, proportionInterval } from '../statistics/index.ts';
 import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
 import type { Ledger } from './ledger.ts';
 
@@ -36,13 +29,12 @@ export interface Group {
 function resultsOf(days: readonly DaySum[]): Results {
   const some = days.filter((d) => d.count > 0);
   const { mean, error } = meanOf(some);
-  const tells = some.length >= FEWEST_DAYS && error > 0;
-  const half = tells ? studentQuantile(0.975, some.length - 1) * error : 0;
+  const interval = dayInterval(days);
   return {
     sum: some.reduce((a, d) => a + d.sum, 0),
     average: mean,
-    interval: tells ? { low: mean - half, high: mean + half } : null,
-    t: tells ? mean / error : Number.NaN,
+    interval,
+    t: interval ? mean / error : Number.NaN,
   };
 }
 

@@ -1,5 +1,6 @@
 // How sure an average is: intervals from resampling whole days, because trades of one day are not independent.
 import { below, createRandom } from '../sim/index.ts';
+import { studentQuantile } from './student.ts';
 
 /** The results of one day: their sum and how many they are. */
 export interface DaySum {
@@ -58,3 +59,12 @@ const FOUND = 0.8416;
 /** How many days it takes to tell a mean difference a day from none, given its standard deviation; null where there is none. */
 export const daysToTell = (mean: number, deviation: number): number | null =>
   mean === 0 || !(deviation > 0) ? null : Math.ceil((((SURE + FOUND) * deviation) / mean) ** 2);
+
+/** The 95 % interval of a mean a trade from the sums of days, as trades of one day are not independent (Student's t over days; common practice). */
+export function dayInterval(days: readonly DaySum[]): Interval | null {
+  const some = days.filter((d) => d.count > 0);
+  const { mean, error } = meanOf(some);
+  if (some.length < FEWEST_DAYS || !(error > 0)) return null;
+  const half = studentQuantile(0.975, some.length - 1) * error;
+  return { low: mean - half, high: mean + half };
+}

@@ -1,3 +1,3 @@
-export { type DaySum, daysToTell, FEWEST_DAYS, type Interval, intervalOf, meanOf } from './clusters.ts';
+export { type DaySum, dayInterval, daysToTell, type Interval, intervalOf, meanOf } from './clusters.ts';
 export { proportionInterval } from './proportion.ts';
 export { studentBelow, studentQuantile } from './student.ts';
