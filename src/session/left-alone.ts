@@ -6,8 +6,8 @@ import { isOption, multiplierOfSymbol, rootOf } from '../core/instruments/index.
 import { barsOf } from '../core/market/index.ts';
 import { everything, type Intent, profitOf, type Trade } from '../core/orders/index.ts';
 import type { Deed } from '../core/reading/index.ts';
-import type { Aftermath } from '../core/review/index.ts';
-import { DAY, dayOf, MINUTE } from '../core/units/index.ts';
+import { type Aftermath, afterExit } from '../core/review/index.ts';
+import { DAY, dayOf } from '../core/units/index.ts';
 import { markOf } from './circuit.ts';
 import { type DaySource, symbolsListed } from './day-ref.ts';
 import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
@@ -173,26 +173,14 @@ function dayOver(
   });
 }
 
-/** How far the price went the trade's way after its last exit, in money for all its shares: five and thirty minutes on, at the close, and at best, by the candles that begin after it. */
 function afterOf(e: Engine, t: Trade, close: number): Aftermath['after'] {
   const closedAt = t.closedAt as number;
   if (closedAt >= close || t.exited === 0 || t.symbol !== rootOf(t.symbol)) return null;
-  const exit = t.exitNotional / t.exited;
-  const bars = barsOf(e.market.tape(t.symbol), 1).filter(
-    (b) => b.start >= closedAt % DAY && b.start < close % DAY,
-  );
-  const worth = (price: number) => t.sign * (price - exit) * t.exited * multiplierOfSymbol(t.symbol);
-  const at = (ms: number): number | null => {
-    const before = bars.filter((b) => b.start + MINUTE <= (closedAt % DAY) + ms + MINUTE);
-    const last = before[before.length - 1];
-    return closedAt + ms <= close && last ? worth(last.close) : null;
+  const ended = {
+    at: closedAt,
+    price: t.exitNotional / t.exited,
+    size: t.exited * multiplierOfSymbol(t.symbol),
+    sign: t.sign,
   };
-  const last = bars[bars.length - 1];
-  if (!last) return null;
-  return {
-    five: at(5 * MINUTE),
-    thirty: at(30 * MINUTE),
-    close: worth(last.close),
-    best: Math.max(0, ...bars.map((b) => worth(t.sign === 1 ? b.high : b.low))),
-  };
+  return afterExit(ended, barsOf(e.market.tape(t.symbol), 1), close % DAY);
 }

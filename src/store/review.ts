@@ -89,11 +89,14 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       return kept;
     },
     async removeImport(id) {
-      const tx = db.transaction(['imports', 'trades', 'remarks'], 'readwrite');
+      const tx = db.transaction(['imports', 'trades', 'remarks', 'pictures'], 'readwrite');
       void tx.objectStore('imports').delete(id);
       const range = IDBKeyRange.bound(`i${id}.`, `i${id}/`, false, true);
       void tx.objectStore('trades').delete(range);
       void tx.objectStore('remarks').delete(range);
+      void tx
+        .objectStore('pictures')
+        .delete(IDBKeyRange.bound([`i${id}.`], [`i${id}/`], false, true));
       await tx.done;
     },
     afters: () => db.getAll('afters'),

@@ -14,6 +14,8 @@ export interface ReadSummary {
   withRisk: number;
   known: number;
   doubled: number;
+  /** Rows without a number that say what another one says. */
+  alike: number;
   from: string;
   to: string;
   /** The first rows that cannot be taken, and how many there are. */

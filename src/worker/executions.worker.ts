@@ -8,10 +8,10 @@ import {
   sameness,
   samenessOf,
 } from '../core/formats/index.ts';
-import { type Joined, type JoinedFrom, joinTrades, type TradeRecord } from '../core/review/index.ts';
+import { type Joined, type JoinedFrom, joinTrades, riskOf, type TradeRecord } from '../core/review/index.ts';
 import { openReview, type ReviewStore } from '../store/review.ts';
 import type { ExecutionsAnswer, ExecutionsRequest, ReadSummary } from './executions-protocol.ts';
-import { LOOK_ROWS, rowsOf } from './table-rows.ts';
+import { LOOK_ROWS, rowsOf, tooLarge } from './table-rows.ts';
 import { placer } from './zones.ts';
 
 const tell = (m: ExecutionsAnswer) => postMessage(m);
@@ -43,11 +43,12 @@ async function obey(r: ExecutionsRequest): Promise<void> {
 async function look(file: File): Promise<void> {
   const { rows, utc } = await tableOf(file, LOOK_ROWS);
   const guess = guessExecutionMap(rows);
-  tell({ kind: 'looked', rows: rows.slice(0, 6), map: utc ? { ...guess, zone: 'UTC' } : guess });
+  tell({ kind: 'looked', rows, map: utc ? { ...guess, zone: 'UTC' } : guess });
 }
 
 /** Rows of any kind of file; what FIX says is in universal time. */
 async function tableOf(file: File, most: number): Promise<{ rows: string[][]; utc: boolean; bad: string[] }> {
+  tooLarge(file);
   if (/\.fix$/i.test(file.name) || (await file.slice(0, 5).text()) === '8=FIX') {
     const { rows, bad } = rowsOfFix(await file.text());
     if (rows.length < 2 && bad.length === 0)
@@ -68,9 +69,10 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
   const store = await openReview();
   const { fresh, known } = await unknownOnes(store, got.executions);
   tell({ kind: 'progress', what: 'Joining executions to trades', part: 0.8 });
-  const trades = joinTrades(fresh).map((t) =>
-    t.risk === null && usualRisk !== null ? { ...t, risk: usualRisk } : t,
-  );
+  const trades = joinTrades(fresh).map((t) => ({
+    ...t,
+    risk: t.risk ?? riskOf(t, t.exits?.stop ?? null) ?? usualRisk,
+  }));
   read = { file: file.name, fresh, trades };
   const dates = fresh.map((x) => x.date).sort();
   const summary: ReadSummary = {
@@ -80,6 +82,7 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
     withRisk: trades.filter((t) => t.risk !== null).length,
     known,
     doubled: got.doubled,
+    alike: got.alike,
     from: dates[0] ?? '',
     to: dates[dates.length - 1] ?? '',
     bad: [...bad.map((reason) => ({ line: 0, column: 'message', value: '', reason })), ...got.bad].slice(

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { tradeRecord } from '../../tests/trade-record.ts';
 import { pageMarkdown, rowsOfFix } from '../core/formats/index.ts';
-import { ALL, type TradeRecord } from '../core/review/index.ts';
+import { ALL, noRemark, type TradeRecord } from '../core/review/index.ts';
 import { idbStore } from '../store/idb-store.ts';
 import { openReview } from '../store/review.ts';
 import { createReviewDesk } from './review.ts';
@@ -138,12 +138,78 @@ test('what leaving early cost is told of trades whose day came out the same, and
   expect(told).toMatchObject({
     cost: 500_000,
     alone: 0,
-    unknown: 2,
+    unknown: { 'no candles': 1, otherwise: 1 },
     months: [{ name: '2027-03', trades: 1 }],
   });
   expect(told.touched.map((t) => [t.ref, t.costR])).toEqual([['a1.1', 1]]);
   expect(told.kept).toBeCloseTo(0.5, 9);
   expect(missing).toEqual([2]);
+});
+
+test('an imported trade: with the bars of its day and a stop that is typed, its R and what its plan would have made are told; what is said of it goes with its file', async () => {
+  const { desk, review } = await set('typed');
+  const store = await idbStore('typed');
+  const start = 34_200_000;
+  const [opened, closed] = [start, start + 60_000];
+  const t = tradeRecord({
+    net: 20,
+    risk: null,
+    averageEntry: 100_000,
+    averageExit: 102_000,
+    symbol: 'WRENX',
+  });
+  const x = { order: null, role: null, liquidity: null, route: null, better: 0, costs: t.costs, qty: 100 };
+  await review.keepImport({ file: 'y.csv', made: '', executions: 2, trades: 1 }, [
+    {
+      ...t,
+      opened: { date: '2027-03-09', at: opened },
+      closed: { date: '2027-03-09', at: closed },
+      executions: [
+        { ...x, id: '1', side: 'buy', price: 100_000, date: '2027-03-09', at: opened },
+        { ...x, id: '2', side: 'sell', price: 102_000, date: '2027-03-09', at: closed },
+      ],
+    },
+  ]);
+  const bar = (k: number, close: number) => ({
+    start: start + k * 60_000,
+    open: 102_000,
+    high: 103_000,
+    low: 101_000,
+    close,
+    volume: 5_000,
+  });
+  const days = [
+    { date: '2027-03-08', minutes: [bar(0, 1)] },
+    { date: '2027-03-09', minutes: [bar(0, 102_000), bar(3, 103_000)] },
+  ];
+  const own = { id: 'own 1', title: 'bars', symbols: [{ symbol: 'WRENX', days }] };
+  await store.keepOwnDay(own as never);
+  const early = async () => {
+    await desk.answer<'read'>({ kind: 'read' });
+    return (
+      await desk.answer<'left early'>({
+        kind: 'left early',
+        filter: { ...ALL, search: 'wrenx' },
+        current: null,
+      })
+    ).told;
+  };
+  expect(await early()).toMatchObject({ touched: [], unknown: { 'no plan': 1 } });
+  const said = (await desk.answer<'trade'>({ kind: 'trade', ref: 'i2.1' }))?.remark ?? noRemark('i2.1');
+  await desk.answer<'remark'>({ kind: 'remark', remark: { ...said, stop: 95_000 } });
+  await review.keepPicture({ ref: 'i2.1', type: 'image/png', bytes: new Uint8Array([1]) });
+  expect(await early()).toMatchObject({
+    touched: [{ plan: 300_000, cost: 100_000, costR: 0.2, open: true }],
+  });
+  expect(await desk.answer<'trade'>({ kind: 'trade', ref: 'i2.1' })).toMatchObject({
+    trade: { risk: 500_000, mfe: 300_000 },
+    day: { id: 'own 1', n: 1 },
+  });
+  await desk.answer<'remove import'>({ kind: 'remove import', id: 2 });
+  await review.keepImport({ file: 'z.csv', made: '', executions: 2, trades: 1 }, [t]);
+  await desk.answer<'read'>({ kind: 'read' });
+  expect(await desk.answer<'pictures'>({ kind: 'pictures', ref: 'i2.1' })).toEqual([]);
+  expect((await desk.answer<'trade'>({ kind: 'trade', ref: 'i2.1' }))?.remark).toBeNull();
 });
 
 test('files: no cell begins a formula; FIX is read again; executions put together by order and day', async () => {

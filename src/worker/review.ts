@@ -31,6 +31,7 @@ import {
   outlookOf,
   type Planned,
   pageOf,
+  planAlone,
   type Remark,
   type ReviewPage,
   resultsOf,
@@ -40,9 +41,10 @@ import {
   type Unit,
   unitOf,
   withExcursions,
+  withExits,
 } from '../core/review/index.ts';
-import type { OwnDay } from '../core/sim/index.ts';
-import { PRICE_SCALE } from '../core/units/index.ts';
+import { type OwnDay, ownDates } from '../core/sim/index.ts';
+import { hoursOn, PRICE_SCALE } from '../core/units/index.ts';
 import { dayKey } from '../session/records.ts';
 import type { KeptImport, KeptMapping, KeptPicture, Page, ReviewStore } from '../store/review.ts';
 import { fileOf } from './review-files.ts';
@@ -133,7 +135,8 @@ export interface ReviewAnswers {
   overview: Overview;
   groups: Group[];
   rows: { total: number; rows: Reviewed[] };
-  trade: Reviewed | null;
+  /** With what its plan would have made, and of an imported one where its day can be opened. */
+  trade: (Reviewed & { left?: Aftermath['left']; day: { id: string; n: number } | null }) | null;
   remark: null;
   'left early': { told: LeavingEarly; missing: number[] };
   'keep afters': null;
@@ -166,6 +169,7 @@ interface Read {
   open: number;
   imports: KeptImport[];
   afters: Map<string, Aftermath>;
+  ownDays: Map<string, OwnDate>;
   /** Attempts with finished trades of which nothing is known after their end. */
   wanting: Set<number>;
 }
@@ -185,7 +189,18 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       store.afters(),
       store.ownDays(),
     ]);
-    const trades = withOwnBars(kept, own);
+    const said = new Map(remarks.map((r) => [r.ref, r]));
+    const ownDays = ownDaysOf(own);
+    const known = new Map(afters.map((a) => [a.ref, a]));
+    const trades = kept.map((t) => {
+      if (t.source.kind !== 'import') return t;
+      const minutes = ownDays.get(keyOf(t))?.minutes;
+      const planned = withExits(t, said.get(t.ref));
+      if (!minutes) return planned;
+      const alone = planAlone(planned, minutes, hoursOn(t.opened.date).close);
+      if (alone) known.set(t.ref, alone);
+      return withExcursions(planned, minutes);
+    });
     const tried: Attempted[] = attempts.map(({ id, day, from, reached, watches }) => ({
       id,
       day: dayKey(day),
@@ -194,7 +209,6 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       watches: watches !== undefined,
     }));
     const counted = countedOf(trades, tried);
-    const said = new Map(remarks.map((r) => [r.ref, r]));
     sorted = null;
     listed = null;
     read = {
@@ -204,8 +218,9 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       hindsight: new Set(trades.filter((t) => counted.get(t.ref) === 'hindsight').map((t) => t.ref)),
       open: trades.filter((t) => t.closed === null && counted.get(t.ref) === 'counts').length,
       imports,
-      afters: new Map(afters.map((a) => [a.ref, a])),
-      wanting: wantingOf(trades, new Set(afters.map((a) => a.ref)), counted),
+      afters: known,
+      ownDays,
+      wanting: wantingOf(trades, known, counted),
     };
     return read;
   }
@@ -261,9 +276,18 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       return { total: sorted.places.length, rows };
     },
     async trade({ ref }) {
-      const { trades, remarks, hindsight } = await now();
+      const { trades, remarks, hindsight, afters, ownDays } = await now();
       const trade = trades.get(ref);
-      return trade ? { trade, remark: remarks.get(ref) ?? null, hindsight: hindsight.has(ref) } : null;
+      const after = afters.get(ref);
+      return trade
+        ? {
+            trade,
+            remark: remarks.get(ref) ?? null,
+            hindsight: hindsight.has(ref),
+            ...(after ? { left: after.left } : {}),
+            day: (trade.source.kind === 'import' && ownDays.get(keyOf(trade))) || null,
+          }
+        : null;
     },
     async remark({ remark }) {
       await store.keepRemark(remark);
@@ -343,21 +367,29 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
   };
 }
 
-/** Imported trades with how far they went, where the trader has imported the candles of their day as well. */
-function withOwnBars(trades: readonly TradeRecord[], own: readonly OwnDay[]): TradeRecord[] {
-  const candles = new Map<string, readonly Minute[]>();
+/** A date of the trader's own data: which day's, the how manieth of its dates, and the minute candles of a symbol. */
+interface OwnDate {
+  id: string;
+  n: number;
+  minutes: readonly Minute[];
+}
+
+const keyOf = (t: TradeRecord): string => `${t.symbol} ${t.opened.date}`;
+
+/** What the trader has taken in, by symbol and date. */
+function ownDaysOf(own: readonly OwnDay[]): Map<string, OwnDate> {
+  const out = new Map<string, OwnDate>();
   for (const o of own)
     for (const s of o.symbols)
-      for (const d of s.days) if (d.minutes.length > 0) candles.set(`${s.symbol} ${d.date}`, d.minutes);
-  return trades.map((t) => {
-    const minutes = t.source.kind === 'import' ? candles.get(`${t.symbol} ${t.opened.date}`) : undefined;
-    return minutes ? withExcursions(t, minutes) : t;
-  });
+      for (const d of s.days)
+        if (d.minutes.length > 0)
+          out.set(`${s.symbol} ${d.date}`, { id: o.id, n: ownDates(o).indexOf(d.date), minutes: d.minutes });
+  return out;
 }
 
 function wantingOf(
   trades: readonly TradeRecord[],
-  known: ReadonlySet<string>,
+  known: ReadonlyMap<string, Aftermath>,
   counted: ReadonlyMap<string, Counted>,
 ): Set<number> {
   const out = new Set<number>();

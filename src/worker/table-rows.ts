@@ -13,12 +13,17 @@ const LOOK_BYTES = 200_000;
 /** Hears how far reading has come, in bytes. */
 export type Progress = (file: string, done: number, of: number) => void;
 
-/** The first rows of a file as text cells, the heading first. */
-export async function rowsOf(file: File, most: number, tell: Progress): Promise<string[][]> {
+/** @throws Error in words for a file that would not fit. */
+export function tooLarge(file: File): void {
   if (file.size > MOST_BYTES)
     throw new Error(
       `${file.name} has ${Math.round(file.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB can be read. Split it by symbol or month.`,
     );
+}
+
+/** The first rows of a file as text cells, the heading first. */
+export async function rowsOf(file: File, most: number, tell: Progress): Promise<string[][]> {
+  tooLarge(file);
   const bytes = async (part: Blob) => new Uint8Array(await part.arrayBuffer());
   const [head, tail] = [await bytes(file.slice(0, HEAD_BYTES)), await bytes(file.slice(-4))];
   const wrong = notATable(file.name, head, tail);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { tradeRecord } from '../../../tests/trade-record.ts';
 import { joinTrades } from '../review/index.ts';
 import { DAY } from '../units/index.ts';
-import { numberIn } from './cells.ts';
+import { dateIn, instantIn, numberIn, timeIn, zoneIn } from './cells.ts';
 import {
   guessExecutionMap,
   keptExecutionsCsv,
@@ -67,7 +67,7 @@ test('every row that cannot be taken is named with its line, column, value and r
       '2027-03-09,09:31:05,VULPN,sell,100,,9',
       '',
       '2027-03-09,09:31:05,__proto__,constructor,100,5.80,10',
-      '2027-03-09,09:32:00,VULPN,sell,100,5.90,1',
+      '2027-03-09,09:31:05,VULPN,buy,100,5.80,1',
       '2027-03-09,09:32:00,VULPN  270416C00006000,sell,2,1.05,12',
     ].join('\n'),
   );
@@ -116,6 +116,16 @@ test('numbers as tables of money write them', () => {
     ['.', null],
     ['5.', 5],
     ['12 34x', null],
+    ['1 234,567.5', 1234567.5],
+    ["1'234.50", 1234.5],
+    ['5 20', null],
+    ['1-2', null],
+    ['--5', null],
+    ['-(5)', null],
+    ['(5', null],
+    ['-$5.20', -5.2],
+    ['$-5.20', -5.2],
+    ['5.20 USD', 5.2],
   ];
   for (const [text, value] of cases) expect([text, numberIn(text)]).toEqual([text, value]);
   expect(['5,80', '1.234,50', '1.5', '(3,25)'].map((t) => numberIn(t, 'comma'))).toEqual([
@@ -135,6 +145,182 @@ test('numbers as tables of money write them', () => {
     costs: { venue: 12_500 },
     date: '2027-03-09',
   });
+});
+
+test('dates and times as other tables write them, with the zone that they say', () => {
+  const dates = [
+    '9-Mar-2027',
+    '09 March 27',
+    'Mar 9, 2027 09:31',
+    'Tue, 9 Mar 2027',
+    'March 9th 2027',
+    '20270309;093105',
+    '2027.03.09',
+  ];
+  for (const text of dates) expect([text, dateIn(text)]).toEqual([text, '2027-03-09']);
+  for (const text of ['9-Foo-2027', '31-Feb-2027', 'Mar 2027', '2027-13-01'])
+    expect([text, dateIn(text)]).toEqual([text, null]);
+  for (const text of ['20270309;093105', '9:31:05 a.m.', '93105', '09:31:05.000', 'Mar 9, 2027 9:31:05 AM'])
+    expect([text, timeIn(text)]).toEqual([text, 34_265_000]);
+  for (const text of ['20270309', '250000', '9', '9:3']) expect([text, timeIn(text)]).toEqual([text, null]);
+  const zones = [
+    ['2027-03-09T14:31:05Z', 'UTC'],
+    ['2027-03-09T09:31:05.123-05:00', 'UTC-5:00'],
+    ['09:31:05+0530', 'UTC+5:30'],
+    ['9:31:05 AM EST', 'America/New_York'],
+    ['08:31 CT', 'America/Chicago'],
+    ['14:31:05 GMT', 'UTC'],
+    ['2027-03-09', null],
+    ['2027-03-09 09:31:05', null],
+  ] as const;
+  for (const [text, zone] of zones) expect([text, zoneIn(text).zone]).toEqual([text, zone]);
+  // 2027-03-09 14:31:05 in universal time.
+  for (const text of ['1804602665', '1804602665000', '1804602665000000', '1804602665.0'])
+    expect(instantIn(text)).toEqual({ date: '2027-03-09', at: 52_265_000 });
+  expect(instantIn('20270309')).toBeNull();
+  const asked: unknown[] = [];
+  readExecutions(
+    [
+      ['date', 'symbol', 'qty', 'price'],
+      ['2027-03-09T09:31:05-05:00', 'VULPN', '100', '5.80'],
+      ['1804602665', 'VULPN', '-100', '5.80'],
+    ],
+    guessExecutionMap([['date', 'symbol', 'qty', 'price']]),
+    (date, ms, zone) => {
+      asked.push([date, ms, zone]);
+      return { date, at: ms };
+    },
+  );
+  expect(asked).toEqual([
+    ['2027-03-09', 34_265_000, 'UTC-5:00'],
+    ['2027-03-09', 52_265_000, 'UTC'],
+  ]);
+});
+
+test('headings are found beneath what stands above them, and those of executions before those of orders', () => {
+  const table = [
+    ['Statement of March'],
+    [''],
+    [
+      'Qty',
+      'Filled Qty',
+      'Limit Price',
+      'Avg Fill Price (USD)',
+      'Settle Date',
+      'Trade Date',
+      'Time Placed',
+      'Exec. Time',
+      'Symbol',
+      'Buy/Sell',
+      'Status',
+      'Planned Stop',
+    ],
+    [
+      '500',
+      '100',
+      '5.75',
+      '5.80',
+      '3/11/2027',
+      '3/9/2027',
+      '9:00:00',
+      '9:31:05',
+      'VULPN',
+      'BUY_TO_OPEN',
+      'Filled',
+      '5.50',
+    ],
+    ['500', '0', '5.75', '', '3/11/2027', '3/9/2027', '9:00:00', '9:31:05', 'VULPN', 'SELL', 'Canceled', ''],
+    [
+      '100',
+      '100',
+      '5.75',
+      '6.00',
+      '3/11/2027',
+      '3/9/2027',
+      '9:00:00',
+      '9:35:00',
+      'VULPN',
+      'Sell to close',
+      'Partially filled, canceled',
+      '',
+    ],
+    ['Total', '', '', '', '', '', '', '', '', '', '', ''],
+  ];
+  const map = guessExecutionMap(table);
+  expect(map.heading).toBe(2);
+  const got = readExecutions(table, map, here);
+  expect(got.executions.map((x) => [x.side, x.qty, x.price, x.at, x.exits.stop])).toEqual([
+    ['buy', 100, 58_000, 34_265_000, 55_000],
+    ['sell', 100, 60_000, 34_500_000, null],
+  ]);
+  expect(got.bad.map((b) => [b.line, b.column])).toEqual([
+    [5, 'Status'],
+    [7, 'Symbol'],
+  ]);
+  const bare = [['2027-03-09 09:31:05', 'VULPN', 'buy', '100', '5.80']];
+  expect(guessExecutionMap(bare).heading).toBe(-1);
+});
+
+test('a file from the last to the first, with several in one second, is read from the first to the last', () => {
+  const rows = [
+    'date,time,symbol,side,qty,price',
+    '2027-03-09,09:40:00,VULPN,sell,100,6',
+    '2027-03-09,09:40:00,VULPN,buy,100,5.5',
+    '2027-03-09,09:31:00,VULPN,sell,100,6',
+    '2027-03-09,09:31:00,VULPN,buy,100,5',
+  ];
+  const trades = joinTrades(read(rows.join('\n')).executions);
+  expect(trades.map((t) => [t.direction, t.net])).toEqual([
+    ['long', 1_000_000],
+    ['long', 500_000],
+  ]);
+});
+
+test('one number: said again it is left out, with other values it is named, on another day it is another one', () => {
+  const got = read(
+    [
+      'date,time,symbol,side,qty,price,id',
+      '2027-03-09,09:31:05,VULPN,buy,100,5.80,1',
+      '2027-03-09,09:31:05,VULPN,buy,100,5.80,1',
+      '2027-03-09,09:31:05,VULPN,buy,100,5.90,1',
+      '2027-03-10,09:31:05,VULPN,sell,100,5.90,1',
+      '2027-03-10,09:31:06,VULPN,buy,-100,5.90,2',
+    ].join('\n'),
+  );
+  expect(got.executions).toHaveLength(2);
+  expect(got.doubled).toBe(1);
+  expect(got.bad.map((b) => [b.line, b.column, b.reason])).toEqual([
+    [4, 'id', expect.stringMatching(/line 2 has this number/)],
+    [6, 'qty', expect.stringMatching(/bought, and below zero/)],
+  ]);
+});
+
+test('rows that are alike and have no number: each counts, unless one is to count', () => {
+  const text = [
+    'date,time,symbol,side,qty,price',
+    '2027-03-09,09:31:05,VULPN,buy,100,5.80',
+    '2027-03-09,09:31:05,VULPN,buy,100,5.80',
+    '2027-03-09,09:31:06,VULPN,sell,100,5.80',
+  ].join('\n');
+  const each = read(text);
+  expect([each.executions.length, each.alike, each.doubled]).toEqual([3, 1, 0]);
+  const once = read(text, { alike: 'one counts' });
+  expect([once.executions.length, once.alike, once.doubled]).toEqual([2, 1, 0]);
+});
+
+test('parts of a share and of a hundredth of a cent come to nothing, to the last of them', () => {
+  const got = read(
+    [
+      'date,time,symbol,side,qty,price',
+      '2027-03-09,09:31:05,VULPN,buy,0.1,5.123456',
+      '2027-03-09,09:31:06,VULPN,buy,0.2,5.123456',
+      '2027-03-09,09:31:07,VULPN,sell,0.3,5.223456',
+    ].join('\n'),
+  );
+  const [t, ...more] = joinTrades(got.executions);
+  expect(more).toEqual([]);
+  expect(t?.closed).not.toBeNull();
+  expect(t?.net).toBeCloseTo(300, 6);
 });
 
 test('no table makes the reader fail: whatever stands in its cells, a row is taken or named', () => {

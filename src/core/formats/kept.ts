@@ -6,7 +6,8 @@ import { formatTime, PRICE_SCALE } from '../units/index.ts';
 import { csv } from './csv.ts';
 
 type Cell = string | number | null;
-const dollars = (units: number): number => Number((units / PRICE_SCALE).toFixed(4));
+/** To the eighth place, which averages need. */
+const dollars = (units: number): number => Number((units / PRICE_SCALE).toFixed(8));
 const time = (at: number): string => formatTime(at, 'millis');
 const nameOf = (symbol: string): string =>
   isOption(symbol) && !symbol.includes('/') ? occOf(symbol) : symbol;
@@ -27,6 +28,8 @@ const EXECUTIONS: readonly (readonly [string, (t: TradeRecord, x: Execution) => 
   ['order', (t, x) => (x.order === null ? null : `${t.ref}-${x.order}`)],
   ['execution', (t, x) => `${t.ref}-${x.id}`],
   ['risk', (t) => (t.risk === null ? null : dollars(t.risk))],
+  ['planned stop', (t) => (t.exits?.stop ? dollars(t.exits.stop) : null)],
+  ['planned target', (t) => (t.exits?.target ? dollars(t.exits.target) : null)],
   ['role', (_, x) => x.role],
   ['improvement', (_, x) => dollars(x.better * x.qty)],
   ['trade', (t) => t.ref],

@@ -43,6 +43,8 @@ function ofTrades(trades: readonly unknown[]): string[][] {
     'order',
     'execution',
     'risk',
+    'planned stop',
+    'planned target',
   ];
   const rows = trades
     .filter(isObject)
@@ -62,6 +64,7 @@ const executionsOf = (t: Record<string, unknown>): unknown[][] =>
     const dollars = (units: unknown) => (typeof units === 'number' ? units / PRICE_SCALE : '');
     const at = typeof x.at === 'number' && x.at >= 0 ? formatTime(x.at, 'millis') : '';
     const symbol = String(t.symbol ?? '');
+    const exits = isObject(t.exits) ? t.exits : {};
     const id = (of: unknown) => (of === null || of === undefined ? '' : `${t.ref}-${of}`);
     return [
       x.date,
@@ -78,6 +81,8 @@ const executionsOf = (t: Record<string, unknown>): unknown[][] =>
       id(x.order),
       id(x.id),
       t.risk === null ? '' : dollars(t.risk),
+      dollars(exits.stop),
+      dollars(exits.target),
     ];
   });
 

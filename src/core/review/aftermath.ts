@@ -1,6 +1,7 @@
 // What leaving early costs: what each plan would have made, left alone, beside what was made.
 import { dayInterval, type Interval, meanOf } from '../statistics/index.ts';
 import type { Ledger } from './ledger.ts';
+import type { TradeRecord } from './record.ts';
 import { spanOf } from './series.ts';
 
 /** What is known of a trade once its day is over. Money in 1/10,000 dollar; times are session times. */
@@ -31,11 +32,17 @@ export interface LeftEarly {
   after: Aftermath['after'];
 }
 
+/**
+ * Why it cannot be told of a trade: its session has not been lived through again, or it came out otherwise; of an imported one no candles are known after
+ * it, or no planned exit.
+ */
+export type Untold = 'not yet' | 'otherwise' | 'no candles' | 'no plan';
+
 export interface LeavingEarly {
-  /** Trades that were touched, the dearest first; those that were left alone; those of which it cannot be told. */
+  /** Trades that were touched, the dearest first; those that were left alone; those of which it cannot be told, by why. */
   touched: LeftEarly[];
   alone: number;
-  unknown: number;
+  unknown: Record<Untold, number>;
   /** Sum of what the hand cost, mean a touched trade with its interval, and what the habit costs in a year of days like these. */
   cost: number;
   costR: number;
@@ -59,7 +66,8 @@ export function leavingEarly(
   const touched: LeftEarly[] = [];
   const byDay = new Map<number, { sum: number; count: number }>();
   const days = new Set<number>();
-  let [alone, unknown, made, offered] = [0, 0, 0, 0];
+  const unknown: LeavingEarly['unknown'] = { 'not yet': 0, otherwise: 0, 'no candles': 0, 'no plan': 0 };
+  let [alone, made, offered] = [0, 0, 0];
   for (const i of places) {
     const t = l.records[i];
     if (!t) continue;
@@ -69,12 +77,12 @@ export function leavingEarly(
       offered += t.mfe;
     }
     const a = known.get(t.ref);
-    // A day that came out otherwise tells nothing of this one.
-    if (!a || Math.abs(a.net - t.net) > 1 || (a.left && !a.left.plan)) {
-      unknown++;
+    const untold = untoldOf(t, a);
+    if (untold) {
+      unknown[untold]++;
       continue;
     }
-    if (!a.left?.plan) {
+    if (!a?.left?.plan) {
       alone++;
       continue;
     }
@@ -115,6 +123,16 @@ export function leavingEarly(
     months: monthsOf(touched),
     kept: offered > 0 ? made / offered : Number.NaN,
   };
+}
+
+function untoldOf(t: TradeRecord, a: Aftermath | undefined): Untold | null {
+  if (t.source.kind === 'import') {
+    if (a?.left?.plan || (a && !a.left)) return null;
+    return a && !t.exits?.stop && !t.exits?.target ? 'no plan' : 'no candles';
+  }
+  if (!a) return 'not yet';
+  // A day that came out otherwise tells nothing of this one.
+  return Math.abs(a.net - t.net) > 1 || (a.left && !a.left.plan) ? 'otherwise' : null;
 }
 
 function monthsOf(touched: readonly LeftEarly[]): LeavingEarly['months'] {

@@ -6,8 +6,10 @@ import type { TradeRecord } from './record.ts';
 /** A one-minute candle of a day: its start in ms after midnight, prices in 1/10,000 dollar. */
 export interface Minute {
   start: number;
+  open: number;
   high: number;
   low: number;
+  close: number;
 }
 
 /**

@@ -1,4 +1,5 @@
-export { type Aftermath, type LeavingEarly, type LeftEarly, leavingEarly } from './aftermath.ts';
+export { afterExit } from './after-exit.ts';
+export { type Aftermath, type LeavingEarly, type LeftEarly, leavingEarly, type Untold } from './aftermath.ts';
 export { type Attempted, type Counted, countedOf } from './counting.ts';
 export { DIMENSION_LIST, type DimensionId, weekdayOf } from './dimensions.ts';
 export { type Minute, withExcursions } from './excursion.ts';
@@ -19,6 +20,8 @@ export {
   tradesToTell,
 } from './outlook.ts';
 export { type PageTrade, type Planned, pageOf, type ReviewPage } from './page.ts';
+export { planAlone } from './plan-alone.ts';
+export { type Exits, noExits, riskOf, withExits, wrongExit } from './planned.ts';
 export {
   type Execution,
   noRemark,

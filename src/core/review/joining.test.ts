@@ -11,6 +11,8 @@ import {
   type JoinedFrom,
   joinTrades,
   ledgerOf,
+  noExits,
+  planAlone,
   sift,
   withExcursions,
 } from './index.ts';
@@ -31,6 +33,7 @@ const execution = (k: number, over: Partial<JoinedFrom>): JoinedFrom => ({
   account: 'Main',
   symbol: 'VULPN',
   risk: null,
+  exits: noExits,
   ...over,
 });
 
@@ -184,7 +187,13 @@ test('how far an imported trade went is that of the candles it was open in, for 
     opened: { date: '2027-03-09', at: 34_230_000 },
     closed: { date: '2027-03-09', at: 34_350_000 },
   });
-  const minute = (start: number, low: number, high: number) => ({ start, low, high });
+  const minute = (start: number, low: number, high: number) => ({
+    start,
+    open: low,
+    low,
+    high,
+    close: high,
+  });
   const candles = [
     minute(34_140_000, 1, 900_000),
     minute(34_200_000, 99_000, 100_500),
@@ -195,4 +204,91 @@ test('how far an imported trade went is that of the candles it was open in, for 
   expect(withExcursions(t, [])).toBe(t);
   const night = { ...t, closed: { date: '2027-03-10', at: 34_350_000 } };
   expect(withExcursions(night, candles)).toBe(night);
+});
+
+const DATE = '2027-03-09';
+const ten = 36_000_000;
+/** A long trade of 100 shares at 10.00, sold at 10.20 a minute later: stop 9.50, target 11.00, a cent of costs for every execution. */
+const early = (over: Partial<ReturnType<typeof tradeRecord>> = {}) => ({
+  ...tradeRecord({ net: 20 - 0.02, costs: 0.02, risk: 50, averageEntry: 100_000, averageExit: 102_000 }),
+  opened: { date: DATE, at: ten },
+  closed: { date: DATE, at: ten + 60_000 },
+  exits: { stop: 95_000, target: 110_000 },
+  executions: [
+    execution(1, { at: ten, costs: { ...NO_COSTS, commission: money(100) } }),
+    execution(2, {
+      at: ten + 60_000,
+      side: 'sell',
+      price: 102_000,
+      costs: { ...NO_COSTS, commission: money(100) },
+    }),
+  ],
+  ...over,
+});
+const candle = (k: number, open: number, high: number, low: number, close: number) => ({
+  start: ten + k * 60_000,
+  open,
+  high,
+  low,
+  close,
+});
+const CLOSE = 57_600_000;
+
+test.each([
+  [
+    'its target',
+    [
+      candle(0, 1, 9e5, 1, 9e5),
+      candle(1, 102_000, 109_000, 101_000, 108_000),
+      candle(2, 108_000, 111_000, 107_000, 110_500),
+    ],
+    100,
+    false,
+  ],
+  [
+    'its stop, which comes first in a candle of both',
+    [candle(1, 102_000, 110_000, 95_000, 102_000)],
+    -50,
+    false,
+  ],
+  ['beyond its stop, where a candle opens there', [candle(1, 94_000, 111_000, 93_000, 94_000)], -60, false],
+  ['above its target, where a candle opens there', [candle(1, 112_000, 112_000, 94_000, 95_000)], 120, false],
+  ['the close', [candle(1, 102_000, 103_000, 101_000, 103_000), candle(400, 1, 9e5, 1, 9e5)], 30, true],
+] as const)('an imported trade that was sold early goes on alone to %s', (_, candles, dollars, open) => {
+  const told = planAlone(early(), candles, CLOSE);
+  expect(told?.left).toMatchObject({ at: ten + 60_000, plan: { open } });
+  expect(told?.left?.plan?.net).toBeCloseTo(dollars * 10_000 - 200, 6);
+});
+
+test('exits of the plan stay, and half of it that was sold by hand comes back for the other half of the way; a short one is the mirror of a long one', () => {
+  const parts = (sign: 1 | -1) => {
+    const at = (p: number) => (sign === 1 ? p : 200_000 - p);
+    const [enter, leave] = sign === 1 ? (['buy', 'sell'] as const) : (['sell', 'buy'] as const);
+    return {
+      ...early({ direction: sign === 1 ? 'long' : 'short' }),
+      exits: { stop: at(95_000), target: at(110_000) },
+      executions: [
+        execution(1, { side: enter, qty: 200, costs: NO_COSTS }),
+        execution(2, { side: leave, qty: 100, price: at(110_000), costs: NO_COSTS, at: ten + 1 }),
+        execution(3, { side: leave, qty: 100, price: at(103_000), costs: NO_COSTS, at: ten + 2 }),
+      ],
+    };
+  };
+  const up = [candle(1, 103_000, 104_000, 94_000, 94_000)];
+  const down = up.map((c) => ({
+    ...c,
+    open: 200_000 - c.open,
+    high: 200_000 - c.low,
+    low: 200_000 - c.high,
+  }));
+  for (const [sign, candles] of [
+    [1, up],
+    [-1, down],
+  ] as const)
+    expect(planAlone(parts(sign), candles, CLOSE)?.left?.plan?.net).toBe(100 * 10_000 - 100 * 5_000);
+  const kept = { ...early(), exits: { stop: 95_000, target: 102_050 } };
+  expect(planAlone(kept, up, CLOSE)?.left).toBeNull();
+  expect(planAlone({ ...early(), exits: noExits }, up, CLOSE)?.left?.plan).toBeNull();
+  expect(planAlone(early(), [], CLOSE)).toMatchObject({ left: { plan: null }, after: null });
+  expect(planAlone({ ...early(), closed: { date: '2027-03-10', at: ten } }, up, CLOSE)).toBeNull();
 });

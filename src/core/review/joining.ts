@@ -2,14 +2,16 @@
 import { NO_COSTS, plus } from '../account/index.ts';
 import { multiplierOfSymbol } from '../instruments/index.ts';
 import { DAY, daysBetween, money } from '../units/index.ts';
+import { type Exits, noExits } from './planned.ts';
 import type { Execution, TradeRecord } from './record.ts';
 
 /** An execution with what it belongs to. */
 export interface JoinedFrom extends Execution {
   account: string;
   symbol: string;
-  /** What the trade risked, where the source says it; the first that does counts. */
+  /** What the trade risked, and where it was planned to end, where the source says it; the first that does counts. */
   risk: number | null;
+  exits: Exits;
 }
 
 /** A trade as executions alone tell it. */
@@ -28,6 +30,7 @@ export type Joined = Pick<
   | 'costs'
   | 'net'
   | 'risk'
+  | 'exits'
   | 'executions'
 >;
 
@@ -52,7 +55,7 @@ function split(x: JoinedFrom, qty: number): [JoinedFrom, JoinedFrom] {
   };
   return [
     { ...x, qty, costs: one, whole: x.qty },
-    { ...x, qty: x.qty - qty, costs: rest, whole: 0 },
+    { ...x, qty: Math.round((x.qty - qty) * 1e8) / 1e8, costs: rest, whole: 0 },
   ];
 }
 
@@ -71,6 +74,7 @@ export function joinTrades(executions: readonly JoinedFrom[]): Joined[] {
   }
   const out: Joined[] = [];
   for (const list of by.values()) {
+    // Parts of a share are kept to the eighth place, so that sums of them come to nothing.
     let position = 0;
     let parts: JoinedFrom[] = [];
     for (let x of list) {
@@ -81,7 +85,7 @@ export function joinTrades(executions: readonly JoinedFrom[]): Joined[] {
         [position, parts, x] = [0, [], opening];
       }
       parts.push(x);
-      position += sign * x.qty;
+      position = Math.round((position + sign * x.qty) * 1e8) / 1e8;
       if (position === 0) {
         out.push(joined(parts));
         parts = [];
@@ -102,10 +106,11 @@ function joined(parts: readonly JoinedFrom[]): Joined {
     s.qty += x.qty;
     s.notional += x.qty * x.price;
   }
-  const isOver = sums.in.qty === sums.out.qty;
+  const isOver = Math.abs(sums.in.qty - sums.out.qty) < 1e-8;
   const gross = realizedOf(parts, 'average') * multiplier;
   const costs = parts.reduce((a, x) => plus(a, x.costs), NO_COSTS);
   const all = costs.commission + costs.venue + costs.sec + costs.taf;
+  const exits = parts.find((x) => x.exits.stop !== null || x.exits.target !== null)?.exits ?? noExits;
   return {
     account: first.account,
     symbol: first.symbol,
@@ -120,7 +125,8 @@ function joined(parts: readonly JoinedFrom[]): Joined {
     costs,
     net: gross - all,
     risk: parts.find((x) => x.risk !== null)?.risk ?? null,
-    executions: parts.map(({ account: _, symbol: __, risk: ___, ...x }) => x),
+    exits,
+    executions: parts.map(({ account: _, symbol: __, risk: ___, exits: ____, ...x }) => x),
   };
 }
 

@@ -68,6 +68,7 @@ export function pageOf(
   const onList = new Set(inSpan.map((p) => `${p.date} ${p.symbol}`));
   const others = records.filter((t) => !onList.has(`${t.opened.date} ${rootOf(t.symbol)}`));
   const early = leavingEarly(l, places, known);
+  const untold = Object.values(early.unknown).reduce((a, n) => a + n, 0);
   const rules = new Map<string, number>();
   for (const t of trades) if (t.broke !== '') rules.set(t.broke, (rules.get(t.broke) ?? 0) + 1);
   const byNet = [...trades].sort((a, b) => b.net - a.net);
@@ -86,7 +87,7 @@ export function pageOf(
     rules: [...rules].map(([rule, times]) => ({ rule, times })).sort((a, b) => b.times - a.times),
     best: byNet[0] && byNet[0].net > 0 ? byNet[0] : null,
     worst: byNet.at(-1) && (byNet.at(-1)?.net ?? 0) < 0 ? (byNet.at(-1) as PageTrade) : null,
-    early: { trades: early.touched.length, cost: early.cost, costR: early.costR, unknown: early.unknown },
+    early: { trades: early.touched.length, cost: early.cost, costR: early.costR, unknown: untold },
   };
 }
 

@@ -1,4 +1,5 @@
 import type { Costs } from '../account/index.ts';
+import type { Exits } from './planned.ts';
 
 /** A time of day in New York on a date: yyyy-mm-dd, and ms after midnight. */
 export interface When {
@@ -56,6 +57,8 @@ export interface TradeRecord {
   /** What opened it: the sentence, its exit plan in words, the script or button, the scan that had it. */
   sentence: string | null;
   plan: string | null;
+  /** Where an imported one was planned to end, if its file says that. */
+  exits?: Exits;
   script: string | null;
   scan: string | null;
   /** The grade that it had on the day's shortlist. */
@@ -76,6 +79,9 @@ export interface Remark {
   /** The rule that was broken. */
   broke: string;
   words: string;
+  /** Where an imported trade was planned to end: prices in 1/10,000 dollar. */
+  stop?: number | null;
+  target?: number | null;
 }
 
 /** Nothing said. */

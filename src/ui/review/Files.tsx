@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import { EXECUTION_COLUMNS, type ExecutionMap } from '@/core/formats';
+import { EXECUTION_COLUMNS, type ExecutionMap, guessExecutionMap } from '@/core/formats';
 import { ALL } from '@/core/review';
 import { PRICE_SCALE } from '@/core/units';
 import type { KeptImport, KeptMapping } from '@/store/review';
@@ -133,6 +133,13 @@ function TakeIn() {
   );
 }
 
+/** A table parted at its headings; without them columns are named by their numbers. */
+function headed(rows: readonly string[][], heading: number): { headings: string[]; sample: string[][] } {
+  const sample = rows.slice(heading + 1);
+  const width = Math.max(0, ...sample.map((r) => r.length));
+  return { headings: rows[heading] ?? Array.from({ length: width }, (_, k) => `column ${k + 1}`), sample };
+}
+
 /** Zones that are offered first; any other can be typed. */
 const ZONES = [
   'America/New_York',
@@ -157,8 +164,8 @@ function Mapping({
   risk: string;
   setRisk: (text: string) => void;
 }) {
-  const [headings = [], ...sample] = step.rows;
   const { map } = step;
+  const { headings, sample } = headed(step.rows, map.heading);
   const set = (m: Partial<ExecutionMap>) => change({ ...step, map: { ...map, ...m } });
   const missing = EXECUTION_COLUMNS.filter(([id, , needed]) => needed && map.columns[id] < 0).map(
     ([, name]) => name,
@@ -180,14 +187,30 @@ function Mapping({
               value={String(map.columns[id])}
               options={[
                 ['-1', 'none'],
-                ...headings.map((h, i) => [String(i), h || `column ${i + 1}`] as const),
+                ...headings.map((h, i) => [String(i), h.trim() || `column ${i + 1}`] as const),
               ]}
               change={(i) => set({ columns: { ...map.columns, [id]: Number(i) } })}
             />
           </div>
         ))}
+        <div>
+          Headings are in
+          <Choice
+            label="Headings are in"
+            value={String(map.heading)}
+            options={[
+              ['-1', 'no line: there are none'],
+              ...step.rows
+                .slice(0, 30)
+                .map((r, i) => [String(i), `line ${i + 1}: ${r.join(' ').slice(0, 40)}`] as const),
+            ]}
+            change={(i) =>
+              change({ ...step, map: { ...guessExecutionMap(step.rows, Number(i)), zone: map.zone } })
+            }
+          />
+        </div>
         <label>
-          Times are of the zone
+          Times that say no zone are of
           <input
             className="field w-full"
             list="zones"
@@ -241,6 +264,15 @@ function Mapping({
           ]}
           change={(v: string) => set({ minusIsCost: v === 'minus' })}
         />
+        <OneOf
+          label="Rows that are alike, without a number"
+          value={map.alike}
+          options={[
+            ['each counts', 'rows alike, without a number: each counts'],
+            ['one counts', 'one of them counts'],
+          ]}
+          change={(alike: ExecutionMap['alike']) => set({ alike })}
+        />
       </div>
       <pre className="num my-2 overflow-auto bg-ground p-2 text-[12px] text-quiet">
         {[headings, ...sample.slice(0, 4)].map((r) => r.join('  ')).join('\n')}
@@ -269,7 +301,7 @@ function KeptMappings({ step, change }: { step: Extract<Step, { at: 'map' }>; ch
   useEffect(() => {
     void askReview({ kind: 'mappings' }).then(setKept, () => {});
   }, []);
-  const heads = step.rows[0] ?? [];
+  const heads = step.rows[step.map.heading] ?? [];
   const fits = kept.filter((k) => JSON.stringify(k.headings) === JSON.stringify(heads));
   return (
     <div className="mb-2 flex items-end gap-2">
@@ -278,7 +310,7 @@ function KeptMappings({ step, change }: { step: Extract<Step, { at: 'map' }>; ch
           key={k.name}
           type="button"
           className="btn"
-          onClick={() => change({ ...step, map: k.mapping })}
+          onClick={() => change({ ...step, map: { ...k.mapping, heading: step.map.heading } })}
         >
           As in “{k.name}”
         </button>
@@ -323,7 +355,10 @@ function Agree({
     s.open > 0 ? `${s.open} of them are open at the end: they count when they are closed.` : null,
     s.withRisk < s.trades ? `${s.trades - s.withRisk} say no risk: they have no R.` : null,
     s.known > 0 ? `${s.known} executions were taken in before and are left out.` : null,
-    s.doubled > 0 ? `${s.doubled} rows have the number of another execution and are left out.` : null,
+    s.alike > 0
+      ? `${s.alike} rows have no number and say what another one says: ${step.map.alike === 'one counts' ? 'they are left out.' : 'they are taken as parts of one order. If they are not, go back to the columns.'}`
+      : null,
+    s.doubled > 0 ? `${s.doubled} rows say the same execution again and are left out.` : null,
   ].filter((x) => x !== null);
   return (
     <div className="text-[13px]">

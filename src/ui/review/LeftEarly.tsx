@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { LeavingEarly, LeftEarly as Touched } from '@/core/review';
+import type { LeavingEarly, LeftEarly as Touched, Untold } from '@/core/review';
 import { type LeftAloneJob, startLeftAlone } from '@/worker/left-alone-client';
 import { shortName } from '../format';
 import { PlainTable } from '../primitives/PlainTable';
@@ -65,7 +65,7 @@ export default function LeftEarly({ show }: { show(tab: ReviewTab): void }) {
           <p className="p-3 text-quiet">
             {told.alone > 0
               ? 'No plan was touched: every exit was the plan’s own.'
-              : 'Nothing can be told of these trades yet. Of imported ones no plan is known, so what it would have made stays open.'}
+              : 'Nothing can be told of these trades yet: beside, it is said why.'}
           </p>
         ) : (
           <Dearest
@@ -109,6 +109,13 @@ function useWork(current: number | null) {
   return { work, trouble, start: (a: readonly number[]) => void start(a), stop: () => job.current?.cancel() };
 }
 
+const UNTOLD: readonly (readonly [Untold, string])[] = [
+  ['not yet', 'of sessions that have not been lived through again'],
+  ['otherwise', 'whose day came out otherwise'],
+  ['no candles', 'imported, with no minute bars of their day: take them in under Practice days (Setup)'],
+  ['no plan', 'imported, with no plan: type a stop or a target beside the trade'],
+];
+
 function Sum({ told }: { told: LeavingEarly }) {
   const n = told.touched.length;
   return (
@@ -120,8 +127,15 @@ function Sum({ told }: { told: LeavingEarly }) {
       </p>
       <p className="text-[13px] text-quiet">
         {n} {n === 1 ? 'trade was' : 'trades were'} touched by hand, {told.alone} left alone
-        {told.unknown > 0 && `, ${told.unknown} cannot be told of`}.
+        {UNTOLD.some(([why]) => told.unknown[why] > 0) && '. Not told of:'}
       </p>
+      <ul className="text-[13px] text-quiet">
+        {UNTOLD.filter(([why]) => told.unknown[why] > 0).map(([why, words]) => (
+          <li key={why}>
+            <span className="num">{told.unknown[why]}</span> {words}
+          </li>
+        ))}
+      </ul>
       {n > 0 && (
         <dl className="mt-1 text-[13px]">
           {(
@@ -164,7 +178,7 @@ function Months({ told }: { told: LeavingEarly }) {
 /** The dearest five first, then the others. */
 function Dearest({ touched, open }: { touched: readonly Touched[]; open(ref: string): void }) {
   return (
-    <table className="plain text-[13px]">
+    <table className="plain text-[13px] [&_td]:px-1.5! [&_th]:px-1.5!">
       <caption className="text-left text-quiet">
         The dearest first. What came after is what the price went your way from your exit, for all shares.
       </caption>

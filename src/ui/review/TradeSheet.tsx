@@ -11,8 +11,10 @@ import { avg, clock, px, usd } from '../format';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
 import { ask, discard, focusOn } from '../session';
+import { startAt } from '../start-at';
 import { askReview, readAgain, useAsked } from './asked';
 import { Pictures, pastePicture } from './Pictures';
+import { PlannedExits } from './PlannedExits';
 import { dollars, inR, span } from './said';
 import { openTrade } from './trade-open';
 
@@ -24,7 +26,7 @@ export function TradeSheet({ reference }: { reference: string }) {
   if (problem) return <section className="panel p-3">⚠ {problem}</section>;
   if (!answer || answer.trade.ref !== reference)
     return <section className="panel p-3 text-quiet">The trade is being read …</section>;
-  const { trade: t, remark, hindsight } = answer;
+  const { trade: t, remark, hindsight, left, day } = answer;
   const facts: [string, string][] = [
     ['net', dollars(t.net)],
     ['R', t.risk ? inR(t.net / t.risk) : 'no risk is said'],
@@ -36,6 +38,16 @@ export function TradeSheet({ reference }: { reference: string }) {
     ['for it', t.mfe === null ? 'no prices' : dollars(t.mfe)],
     ['in it', span(t.held)],
     ['account', t.account],
+    [
+      'its plan, alone',
+      left === undefined
+        ? 'not known'
+        : left === null
+          ? 'left alone'
+          : left.plan
+            ? dollars(left.plan.net)
+            : 'not known',
+    ],
   ];
   return (
     <section className="panel overflow-y-auto px-3 py-2" aria-label="One kept trade">
@@ -63,16 +75,18 @@ export function TradeSheet({ reference }: { reference: string }) {
         ))}
       </dl>
       {t.source.kind === 'attempt' && <Again trade={t} source={t.source} />}
-      {t.source.kind === 'import' && t.mfe === null && (
+      {day && <OwnDayOf trade={t} day={day} />}
+      {t.source.kind === 'import' && !day && (
         <p className="mt-2 text-[12px] text-quiet">
-          How far it went is not known. Take the minute bars of {t.symbol} on {t.opened.date} in under{' '}
+          How far it went, and what its plan would have made, is not known. Take the minute bars of {t.symbol}{' '}
+          on {t.opened.date} in under{' '}
           <Link href="/days" className="underline">
             Practice days
           </Link>
-          , and it is told. What its plan would have made stays open: its file says no plan.
+          , and it is told.
         </p>
       )}
-      <Said key={t.ref} remark={remark ?? noRemark(t.ref)} />
+      <Said key={t.ref} trade={t} remark={remark ?? noRemark(t.ref)} />
       {t.sentence && (
         <>
           <h3 className="heading mt-3">The sentence</h3>
@@ -140,8 +154,28 @@ function Again({ trade, source }: { trade: TradeRecord; source: Extract<Source, 
   );
 }
 
+/** The day of an imported trade, of which the trader has the bars. */
+function OwnDayOf({ trade, day }: { trade: TradeRecord; day: { id: string; n: number } }) {
+  const router = useRouter();
+  const go = async () => {
+    const { date, at } = trade.opened;
+    await startAt({ kind: 'own', id: day.id }, day.n, date, trade.symbol, Math.max(PRE_OPEN, at - MINUTE));
+    router.push('/desk');
+  };
+  return (
+    <button
+      type="button"
+      className="btn mt-2 text-[13px]"
+      title="Opens the day of your bars at the minute before"
+      onClick={() => void go()}
+    >
+      Open its day
+    </button>
+  );
+}
+
 /** What the trader says of it; kept as it is typed. */
-function Said({ remark }: { remark: Remark }) {
+function Said({ trade, remark }: { trade: TradeRecord; remark: Remark }) {
   const [said, setSaid] = useState(remark);
   const [tags, setTags] = useState(remark.tags.join(', '));
   const [problem, setProblem] = useState<string | null>(null);
@@ -230,6 +264,7 @@ function Said({ remark }: { remark: Remark }) {
           />
         </label>
       )}
+      {trade.source.kind === 'import' && <PlannedExits trade={trade} keep={(exits) => set(exits, true)} />}
       <label className="col-span-2">
         <span className="block text-quiet">Notes; a picture can be pasted here</span>
         <textarea

@@ -71,7 +71,7 @@ export function SpreadChart({ bins, unit }: { bins: ReturnType<typeof spreadOf>;
       <BarChart data={data} margin={{ top: 6, right: 8, bottom: 0, left: 0 }} barCategoryGap="10%">
         <CartesianGrid vertical={false} stroke="var(--line)" />
         <XAxis dataKey="from" tick={TICK} tickFormatter={say} minTickGap={20} />
-        <YAxis width={34} tick={TICK} allowDecimals={false} />
+        <YAxis width={42} tick={TICK} allowDecimals={false} />
         <Tooltip
           {...TIP}
           cursor={{ fill: 'var(--raised)' }}
