@@ -94,9 +94,7 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       const range = IDBKeyRange.bound(`i${id}.`, `i${id}/`, false, true);
       void tx.objectStore('trades').delete(range);
       void tx.objectStore('remarks').delete(range);
-      void tx
-        .objectStore('pictures')
-        .delete(IDBKeyRange.bound([`i${id}.`], [`i${id}/`], false, true));
+      void tx.objectStore('pictures').delete(IDBKeyRange.bound([`i${id}.`], [`i${id}/`], false, true));
       await tx.done;
     },
     afters: () => db.getAll('afters'),
