@@ -6,19 +6,26 @@ import {
   type Names,
   opened,
   openIncoming,
+  PIECE,
+  type Progress,
   REAL,
   STORES,
   type Taking,
 } from './archive-places.ts';
 
 /** Takes in what lies ready, before anything else of the app is read. */
-export async function takeIncoming(names: Names = REAL): Promise<Taking | null> {
+export async function takeIncoming(
+  names: Names = REAL,
+  progress: Progress = () => {},
+): Promise<Taking | null> {
   const there = await indexedDB.databases();
   if (!there.some((d) => d.name === incomingName(names))) return null;
+  progress(0);
   const incoming = await openIncoming(names);
   const how = (await incoming.get('how', 'how')) as Taking | undefined;
   const lines = how ? ((await incoming.getAll('lines')) as Line[]) : [];
   incoming.close();
+  let done = 0;
   if (how) {
     const dbs = await opened(names);
     for (const [name, stores] of Object.entries(STORES)) {
@@ -27,11 +34,17 @@ export async function takeIncoming(names: Names = REAL): Promise<Taking | null> 
       const put = how === 'merge' ? await joined(db, mine) : mine;
       const tx = db.transaction(stores as string[], 'readwrite', { durability: 'strict' });
       if (how === 'replace') for (const s of stores) void tx.objectStore(s).clear();
-      for (const { store, value, key } of put) void tx.objectStore(store).put(value, key);
+      for (let k = 0; k < put.length; k += PIECE) {
+        progress(done / Math.max(1, lines.length));
+        const piece = put.slice(k, k + PIECE);
+        await Promise.all(piece.map(({ store, value, key }) => tx.objectStore(store).put(value, key)));
+        done += piece.length;
+      }
       await tx.done;
       db.close();
     }
   }
+  progress(1);
   await deleteDB(incomingName(names));
   return how ?? null;
 }

@@ -77,6 +77,8 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   phase: 'starting' | 'ready' | 'waiting' | 'broken';
   trouble: string;
   /** Long work of the worker, while it is under way. */
+  /** How far an archive has been taken in; null: none is. */
+  takingIn: number | null;
   working: WorkingNow | null;
   sayBack: SayBack;
   /** The form for exits: open, with a price of the chart or the depth, or without; null: closed. */
@@ -91,6 +93,7 @@ type Nullable<T> = { [K in keyof T]: T[K] | null };
 export const useSession = create<Session>(() => ({
   phase: 'starting',
   trouble: '',
+  takingIn: null,
   working: null,
   sayBack: { kind: 'idle' },
   drag: null,
@@ -155,6 +158,9 @@ function startSession(): void {
         void watch('bars', { kind: 'bars', symbol: null });
         void watch('waits', { kind: 'waits' });
         useSession.setState({ phase: 'ready' });
+        return;
+      case 'taking in':
+        useSession.setState({ takingIn: m.part < 1 ? m.part : null });
         return;
       case 'working':
         useSession.setState({ working: m });

@@ -517,6 +517,8 @@ export type FromWorker =
   | { kind: 'answer'; id: number; answer: Answer }
   | { kind: 'failed'; id: number; message: string }
   | { kind: 'waiting'; why: 'another tab' }
+  /** An archive is taken in before the session starts; a share from 0 to 1. */
+  | { kind: 'taking in'; part: number }
   | { kind: 'ready' }
   /** Long work: which part of its way it has come, in words too, and what ending it early leaves; null: it has to come to its end. */
   | ({ kind: 'working' } & WorkingNow)

@@ -1,4 +1,5 @@
 import type { Clock, Store } from '../session/ports.ts';
+import { REAL } from '../store/archive-places.ts';
 import { idbStore } from '../store/idb-store.ts';
 import { takeIncoming } from '../store/incoming.ts';
 import { startFromServer } from './day-start.ts';
@@ -35,7 +36,7 @@ async function start(): Promise<void> {
 }
 
 async function hold(): Promise<void> {
-  await takeIncoming();
+  await takeIncoming(REAL, (part) => tell({ kind: 'taking in', part }));
   const store: Store = await idbStore();
   settings = createSettingsDesk(store, tell);
   // Settings are answered while the day is still being set up.

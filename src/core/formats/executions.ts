@@ -1,5 +1,4 @@
 // Executions from a table that somebody else wrote: which column is what, and every row that cannot be taken, with the reason.
-import { NO_COSTS } from '../account/index.ts';
 import { contractOf, nameOf } from '../instruments/index.ts';
 import type { JoinedFrom, TradeRecord, When } from '../review/index.ts';
 import { type Money, money, PRICE_SCALE } from '../units/index.ts';
@@ -275,6 +274,7 @@ export function instrumentIn(text: string): string | null {
   return /^[A-Z][A-Z0-9.\-/]{0,11}$/.test(t) ? t : null;
 }
 
+const NONE = money(0);
 const MOST_SHARES = 1e9;
 const MOST_DOLLARS = 1e7;
 
@@ -289,12 +289,13 @@ export function readExecutions(
 ): ReadExecutions {
   const out: ReadExecutions = { executions: [], bad: [], doubled: 0, alike: 0 };
   const headings = rows[map.heading] ?? [];
+  const readRow = rowReader(map, place);
   const kindOf = seenBefore();
   for (let k = map.heading + 1; k < rows.length; k++) {
     const cells = rows[k] as readonly string[];
     if (cells.every((c) => c.trim() === '')) continue;
     try {
-      const x = readRow(cells, map, place);
+      const x = readRow(cells);
       const kind = kindOf(x, k + 1);
       if (kind === 'doubled') out.doubled++;
       else if (kind === 'alike') out.alike++;
@@ -343,27 +344,13 @@ function falls(list: readonly JoinedFrom[]): boolean {
   return steps < 0;
 }
 
-function readRow(
-  cells: readonly string[],
+/** Reads rows of one table: what follows from its map is made once. @throws Unfit for a row that cannot be taken. */
+function rowReader(
   { columns, dates, decimals, minusIsCost }: ExecutionMap,
   place: Place,
-): JoinedFrom {
-  const cell = (c: ExecutionColumn) => (cells[columns[c]] ?? '').trim();
-  if (notExecuted(cell('status'))) throw new Unfit('status', 'nothing was executed');
-  const symbol = instrumentIn(cell('symbol'));
-  if (symbol === null) throw new Unfit('symbol', 'no symbol: letters, or an option as the OCC writes it');
-  const when = whenOf(cell, columns, dates, place);
-  const qty = numberIn(cell('qty'), decimals);
-  if (qty === null) throw new Unfit('qty', 'not a number');
-  if (qty === 0) throw new Unfit('qty', 'nothing was traded: a number above zero');
-  if (Math.abs(qty) > MOST_SHARES) throw new Unfit('qty', 'more than a thousand million');
-  const written = columns.side >= 0 ? sideIn(cell('side')) : qty > 0 ? 'buy' : 'sell';
-  if (written === null) throw new Unfit('side', 'neither bought nor sold: write buy or sell');
-  if (written === 'buy' && qty < 0) throw new Unfit('qty', 'bought, and below zero: one of the two is wrong');
-  const paid = numberIn(cell('price'), decimals);
-  if (paid === null) throw new Unfit('price', 'not a number');
-  if (paid < 0) throw new Unfit('price', 'a price is not below zero');
-  if (paid > MOST_DOLLARS) throw new Unfit('price', 'above $10,000,000');
+): (cells: readonly string[]) => JoinedFrom {
+  let row: readonly string[] = [];
+  const cell = (c: ExecutionColumn) => (row[columns[c]] ?? '').trim();
   const cost = (c: 'commission' | 'fees'): Money => {
     const text = cell(c);
     const n = text === '' ? 0 : numberIn(text, decimals);
@@ -377,23 +364,52 @@ function readRow(
     if (n === null || n <= 0 || n > MOST_DOLLARS) throw new Unfit(c, 'dollars above zero, or empty');
     return unitsOf(n);
   };
-  return {
-    ...when,
-    id: cell('execution'),
-    order: cell('order') || null,
-    side: written,
-    role: null,
-    qty: Math.abs(qty),
-    price: unitsOf(paid),
-    liquidity: liquidityIn(cell('liquidity')),
-    route: cell('route') || null,
-    better: 0,
-    costs: { ...NO_COSTS, commission: cost('commission'), venue: cost('fees') },
-    account: cell('account') || 'imported',
-    symbol,
-    risk: said('risk'),
-    exits: { stop: said('stop'), target: said('target') },
+  return (cells) => {
+    row = cells;
+    if (notExecuted(cell('status'))) throw new Unfit('status', 'nothing was executed');
+    const symbol = instrumentIn(cell('symbol'));
+    if (symbol === null) throw new Unfit('symbol', 'no symbol: letters, or an option as the OCC writes it');
+    const { date, at } = whenOf(cell, columns, dates, place);
+    const { side, qty } = sizeOf(cell, columns, decimals);
+    const paid = numberIn(cell('price'), decimals);
+    if (paid === null) throw new Unfit('price', 'not a number');
+    if (paid < 0) throw new Unfit('price', 'a price is not below zero');
+    if (paid > MOST_DOLLARS) throw new Unfit('price', 'above $10,000,000');
+    return {
+      date,
+      at,
+      id: cell('execution'),
+      order: cell('order') || null,
+      side,
+      role: null,
+      qty,
+      price: unitsOf(paid),
+      liquidity: liquidityIn(cell('liquidity')),
+      route: cell('route') || null,
+      better: 0,
+      costs: { commission: cost('commission'), venue: cost('fees'), sec: NONE, taf: NONE },
+      account: cell('account') || 'imported',
+      symbol,
+      risk: said('risk'),
+      exits: { stop: said('stop'), target: said('target') },
+    };
   };
+}
+
+function sizeOf(
+  cell: (c: ExecutionColumn) => string,
+  columns: ExecutionMap['columns'],
+  decimals: Decimals,
+): { side: 'buy' | 'sell'; qty: number } {
+  const qty = numberIn(cell('qty'), decimals);
+  if (qty === null) throw new Unfit('qty', 'not a number');
+  if (qty === 0) throw new Unfit('qty', 'nothing was traded: a number above zero');
+  if (Math.abs(qty) > MOST_SHARES) throw new Unfit('qty', 'more than a thousand million');
+  const side = columns.side >= 0 ? sideIn(cell('side')) : qty > 0 ? 'buy' : 'sell';
+  if (side === null) throw new Unfit('side', 'neither bought nor sold: write buy or sell');
+  if (columns.side >= 0 && side === 'buy' && qty < 0)
+    throw new Unfit('qty', 'bought, and below zero: one of the two is wrong');
+  return { side, qty: Math.abs(qty) };
 }
 
 /** Dollars in 1/10,000, kept to the eighth place: a price may be an average. */

@@ -3,7 +3,8 @@ import { isOption, rootOf } from '../instruments/index.ts';
 import { epochDay, HOUR, PRICE_SCALE } from '../units/index.ts';
 import type { Remark, TradeRecord } from './record.ts';
 
-const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+/** Weekdays, Sunday first. */
+export const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 /** The weekday of a date, Sunday first; 1970 began on a Thursday. */
 export const weekdayOf = (date: string): number => (epochDay(date) + 4) % 7;
 

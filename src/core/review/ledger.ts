@@ -27,8 +27,8 @@ export interface Ledger {
   held: Float64Array;
   hindsight: Uint8Array;
   groups: ReadonlyMap<DimensionId, Groups>;
-  /** What the search looks at, in small letters. */
-  texts: string[];
+  /** What the search looks at, in small letters; made when it is first asked for. */
+  texts(): readonly string[];
 }
 
 /** Puts trades into columns; those that are open, and copies of others, are left out. */
@@ -48,6 +48,7 @@ export function ledgerOf(
     if (dates[dates.length - 1] !== date) dates.push(date);
     day[i] = dates.length - 1;
   });
+  let made: readonly string[] | null = null;
   return {
     records,
     remarks,
@@ -60,12 +61,15 @@ export function ledgerOf(
     held: column((t) => t.held ?? 0),
     hindsight: Uint8Array.from(records, (t) => (counted.get(t.ref) === 'hindsight' ? 1 : 0)),
     groups: new Map(DIMENSION_LIST.map((d) => [d.id, groupsOf(records, remarks, d)])),
-    texts: records.map((t) => {
-      const r = remarks.get(t.ref);
-      return `${t.symbol} ${isOption(t.symbol) ? rootOf(t.symbol) : ''} ${t.direction} ${t.closed?.date} ${t.sentence ?? ''} ${t.script ?? ''} ${t.plan ?? ''} ${t.account} ${r ? `${r.setup} ${r.tags.join(' ')} ${r.broke} ${r.words}` : ''}`.toLowerCase();
-    }),
+    texts: () => {
+      made ??= records.map((t) => textOf(t, remarks.get(t.ref)));
+      return made;
+    },
   };
 }
+
+const textOf = (t: TradeRecord, r: Remark | undefined): string =>
+  `${t.symbol} ${isOption(t.symbol) ? rootOf(t.symbol) : ''} ${t.direction} ${t.closed?.date} ${t.sentence ?? ''} ${t.script ?? ''} ${t.plan ?? ''} ${t.account} ${r ? `${r.setup} ${r.tags.join(' ')} ${r.broke} ${r.words}` : ''}`.toLowerCase();
 
 /** Trades by when they ended, those of one millisecond by their numbers. */
 function inOrder(records: readonly TradeRecord[]): TradeRecord[] {
@@ -132,12 +136,13 @@ export function sift(l: Ledger, f: Filter): Int32Array {
   });
   const [low, high] = [f.from, f.to || '9999'];
   const inside = l.dates.map((d) => d >= low && d <= high);
+  const texts = words.length > 0 ? l.texts() : [];
   const out = new Int32Array(l.records.length);
   let n = 0;
   for (let i = 0; i < out.length; i++) {
     if ((l.hindsight[i] === 1) !== f.hindsight || !inside[l.day[i] as number]) continue;
     if (wanted.some((w) => w.place === -1 || w.of[i] !== w.place)) continue;
-    if (words.length > 0 && !words.every((w) => (l.texts[i] as string).includes(w))) continue;
+    if (words.length > 0 && !words.every((w) => (texts[i] as string).includes(w))) continue;
     out[n++] = i;
   }
   return out.subarray(0, n);

@@ -1,7 +1,8 @@
 // Trades as pictures need them: a running sum, days, a spread, and how far each went for and against.
-import { dateAfter, HOUR } from '../units/index.ts';
-import { weekdayOf } from './dimensions.ts';
-import type { Ledger } from './ledger.ts';
+import { dateAfter } from '../units/index.ts';
+import { WEEKDAYS, weekdayOf } from './dimensions.ts';
+import type { Groups, Ledger } from './ledger.ts';
+import type { TradeRecord } from './record.ts';
 
 /** The running sum after each day, in money and R, and what the day added. */
 export interface DayPoint {
@@ -70,24 +71,23 @@ interface HourCell {
 }
 /** Results by hour of the day (rows) and weekday, Monday first: trades, and their sums in R and money. */
 export function hoursByWeekday(l: Ledger, places: Int32Array): { hour: number; cells: HourCell[] }[] {
-  const rows = new Map<number, HourCell[]>();
+  const [hours, weekdays] = [l.groups.get('hour') as Groups, l.groups.get('weekday') as Groups];
+  const columns = weekdays.names.map((name) => (WEEKDAYS.indexOf(name) + 6) % 7);
+  const rows: (HourCell[] | undefined)[] = hours.names.map(() => undefined);
   for (const i of places) {
-    const opened = l.records[i]?.opened;
-    if (!opened) continue;
-    const hour = Math.floor(opened.at / HOUR);
-    let cells = rows.get(hour);
-    if (!cells) {
-      cells = Array.from({ length: 5 }, () => ({ trades: 0, r: 0, net: 0 }));
-      rows.set(hour, cells);
-    }
-    const cell = cells[(weekdayOf(opened.date) + 6) % 7];
+    const hour = hours.of[i] as number;
+    const cells = rows[hour] ?? Array.from({ length: 5 }, () => ({ trades: 0, r: 0, net: 0 }));
+    rows[hour] = cells;
+    const cell = cells[columns[weekdays.of[i] as number] as number];
     if (!cell) continue;
     const r = l.r[i] as number;
     cell.trades++;
     cell.net += l.net[i] as number;
     if (!Number.isNaN(r)) cell.r += r;
   }
-  return [...rows].sort(([a], [b]) => a - b).map(([hour, cells]) => ({ hour, cells }));
+  return rows
+    .flatMap((cells, k) => (cells ? [{ hour: Number(hours.names[k]?.slice(0, 2)), cells }] : []))
+    .sort((a, b) => a.hour - b.hour);
 }
 
 /** A trade by how far it went against and for it, in R; `made` is what came of it. */
@@ -100,12 +100,21 @@ export interface Excursion {
 
 /** Of trades that say what was risked and of which prices are known; thinned evenly where there are more than `most`. */
 export function excursions(l: Ledger, places: Int32Array, most: number): Excursion[] {
-  const all: Excursion[] = [];
+  const known: number[] = [];
   for (const i of places) {
     const t = l.records[i];
-    if (!t?.risk || t.mae === null || t.mfe === null) continue;
-    all.push({ trade: t.ref, against: -t.mae / t.risk, forIt: t.mfe / t.risk, made: l.r[i] as number });
+    if (t?.risk && t.mae !== null && t.mfe !== null) known.push(i);
   }
-  if (all.length <= most) return all;
-  return Array.from({ length: most }, (_, k) => all[Math.floor((k * all.length) / most)] as Excursion);
+  const step = Math.max(1, known.length / most);
+  return Array.from({ length: Math.min(most, known.length) }, (_, k) => {
+    const i = known[Math.floor(k * step)] as number;
+    const t = l.records[i] as TradeRecord;
+    const risk = t.risk as number;
+    return {
+      trade: t.ref,
+      against: -(t.mae as number) / risk,
+      forIt: (t.mfe as number) / risk,
+      made: l.r[i] as number,
+    };
+  });
 }

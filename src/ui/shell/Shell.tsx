@@ -68,14 +68,18 @@ function Phase() {
   const phase = useSession((s) => s.phase);
   const trouble = useSession((s) => s.trouble);
   const work = useSession((s) => s.working);
+  const takingIn = useSession((s) => s.takingIn);
   return (
     <main className="mx-auto max-w-xl px-6 pt-24" role="status">
       {phase === 'starting' && (
         <>
-          <h1 className="mb-3 text-xl font-semibold">The market is being set up</h1>
+          <h1 className="mb-3 text-xl font-semibold">
+            {takingIn === null ? 'The market is being set up' : 'The archive is being taken in'}
+          </h1>
           <p className="text-quiet">
-            Eight thousand symbols run up to the time where you come in.{' '}
-            {work ? `It is ${work.words}.` : 'This takes a moment.'}
+            {takingIn === null
+              ? `Eight thousand symbols run up to the time where you come in. ${work ? `It is ${work.words}.` : 'This takes a moment.'}`
+              : `${Math.round(takingIn * 100)} %. The market is set up afterwards.`}
           </p>
         </>
       )}
