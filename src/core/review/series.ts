@@ -8,6 +8,8 @@ import type { TradeRecord } from './record.ts';
 export interface DayPoint {
   date: string;
   trades: number;
+  /** Of them those that say what was risked. */
+  withRisk: number;
   net: number;
   r: number;
   sumNet: number;
@@ -20,7 +22,8 @@ export function dayPoints(l: Ledger, places: Int32Array): DayPoint[] {
   let [sumNet, sumR, last] = [0, 0, -1];
   for (const i of places) {
     const day = l.day[i] as number;
-    if (day !== last) out.push({ date: l.dates[day] as string, trades: 0, net: 0, r: 0, sumNet: 0, sumR: 0 });
+    if (day !== last)
+      out.push({ date: l.dates[day] as string, trades: 0, withRisk: 0, net: 0, r: 0, sumNet: 0, sumR: 0 });
     last = day;
     const p = out[out.length - 1] as DayPoint;
     const r = l.r[i] as number;
@@ -28,6 +31,7 @@ export function dayPoints(l: Ledger, places: Int32Array): DayPoint[] {
     p.net += l.net[i] as number;
     sumNet += l.net[i] as number;
     if (!Number.isNaN(r)) {
+      p.withRisk++;
       p.r += r;
       sumR += r;
     }
@@ -35,6 +39,12 @@ export function dayPoints(l: Ledger, places: Int32Array): DayPoint[] {
     p.sumR = sumR;
   }
   return out;
+}
+
+/** What a span of days came to. */
+interface SpanSum extends Pick<DayPoint, 'trades' | 'withRisk' | 'net' | 'r'> {
+  name: string;
+  days: number;
 }
 
 export type Span = 'day' | 'week' | 'month' | 'quarter';
@@ -47,16 +57,14 @@ export function spanOf(date: string, span: Span): string {
 }
 
 /** Days put together to weeks, months or quarters. */
-export function spansOf(
-  days: readonly DayPoint[],
-  span: Span,
-): { name: string; days: number; trades: number; net: number; r: number }[] {
-  const out = new Map<string, { name: string; days: number; trades: number; net: number; r: number }>();
+export function spansOf(days: readonly DayPoint[], span: Span): SpanSum[] {
+  const out = new Map<string, SpanSum>();
   for (const d of days) {
     const name = spanOf(d.date, span);
-    const p = out.get(name) ?? { name, days: 0, trades: 0, net: 0, r: 0 };
+    const p = out.get(name) ?? { name, days: 0, trades: 0, withRisk: 0, net: 0, r: 0 };
     p.days++;
     p.trades += d.trades;
+    p.withRisk += d.withRisk;
     p.net += d.net;
     p.r += d.r;
     out.set(name, p);

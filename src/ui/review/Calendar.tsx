@@ -75,7 +75,7 @@ export function Calendar({
                   </td>
                 ))}
                 <td className="num pl-2 text-right text-quiet" title="The week">
-                  {say(sum)}
+                  {dates.some((d) => d.slice(0, 7) === month && by.has(d)) && say(sum)}
                 </td>
               </tr>
             );

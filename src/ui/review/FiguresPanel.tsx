@@ -2,7 +2,11 @@
 
 import type { Figures } from '@/core/review';
 import { usd } from '../format';
-import { between, dollars, inR, percent, span } from './said';
+import { between, dollars, inR, percent, span, sumInR } from './said';
+
+/** R first and money beside it; where nothing says what was risked, money. */
+const of = (f: Figures, r: string, money: number): string => (f.withRisk === 0 ? dollars(money) : r);
+const beside = (f: Figures, money: number): string => (f.withRisk === 0 ? '' : dollars(money));
 
 const ROWS: readonly [
   name: string,
@@ -20,7 +24,7 @@ const ROWS: readonly [
   [
     'R',
     'Sum of results in multiples of what each risked',
-    (f) => inR(f.withRisk === 0 ? Number.NaN : f.r, 1),
+    (f) => sumInR(f, 1),
     (f) => (f.withRisk < f.trades ? `${f.trades - f.withRisk} say no risk` : ''),
   ],
   [
@@ -36,8 +40,8 @@ const ROWS: readonly [
     (f) => percent(f.winRate.value),
     (f) => between(f.winRate.interval, percent),
   ],
-  ['Mean win', 'Of winners', (f) => inR(f.win.r), (f) => dollars(f.win.money)],
-  ['Mean loss', 'Of losers', (f) => inR(f.loss.r), (f) => dollars(f.loss.money)],
+  ['Mean win', 'Of winners', (f) => of(f, inR(f.win.r), f.win.money), (f) => beside(f, f.win.money)],
+  ['Mean loss', 'Of losers', (f) => of(f, inR(f.loss.r), f.loss.money), (f) => beside(f, f.loss.money)],
   ['Payoff', 'Mean win over mean loss, by money', (f) => f.payoff?.toFixed(2) ?? '–'],
   [
     'Profit factor',
@@ -47,9 +51,9 @@ const ROWS: readonly [
   [
     'Deepest fall',
     'Of the running sum from its best',
-    (f) => inR(f.withRisk === 0 ? Number.NaN : -f.drawdown.r.depth, 1),
+    (f) => of(f, inR(-f.drawdown.r.depth, 1), -f.drawdown.money.depth),
     (f) =>
-      `${dollars(-f.drawdown.money.depth)}, ${f.drawdown.money.trades} trades, ${f.drawdown.money.days} days`,
+      `${f.withRisk === 0 ? '' : `${dollars(-f.drawdown.money.depth)}, `}${f.drawdown.money.trades} trades, ${f.drawdown.money.days} days`,
   ],
   [
     'In a row',
@@ -74,18 +78,20 @@ export function FiguresPanel({ figures }: { figures: Figures }) {
       </h2>
       <table className="mt-1 w-full text-[13px]">
         <tbody>
-          {ROWS.map(([name, means, of, beside]) => {
-            const more = beside?.(figures) ?? '';
-            return (
-              <tr key={name} title={means}>
-                <th scope="row" className="pr-2 text-left font-normal whitespace-nowrap text-quiet">
-                  {name}
-                </th>
-                <td className="num pr-2 text-right font-semibold whitespace-nowrap">{of(figures)}</td>
-                <td className="num text-[12px] text-quiet">{more}</td>
-              </tr>
-            );
-          })}
+          {ROWS.filter(([name]) => figures.withRisk > 0 || name !== 'Expectancy').map(
+            ([name, means, of, beside]) => {
+              const more = beside?.(figures) ?? '';
+              return (
+                <tr key={name} title={means}>
+                  <th scope="row" className="pr-2 text-left font-normal whitespace-nowrap text-quiet">
+                    {name}
+                  </th>
+                  <td className="num pr-2 text-right font-semibold whitespace-nowrap">{of(figures)}</td>
+                  <td className="num text-[12px] text-quiet">{more}</td>
+                </tr>
+              );
+            },
+          )}
         </tbody>
       </table>
     </section>

@@ -13,7 +13,7 @@ import { HourGrid } from './HourGrid';
 import { Picture } from './Picture';
 import type { ReviewTab } from './ReviewView';
 import { StopDoing } from './StopDoing';
-import { border, dollars, inR, told } from './said';
+import { border, dollars, inR, sumInR, told } from './said';
 import { openTrade } from './trade-open';
 
 const SPANS: readonly Span[] = ['week', 'month', 'quarter'];
@@ -55,7 +55,7 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
               d.date,
               d.trades,
               dollars(d.net),
-              inR(d.r),
+              sumInR(d),
               dollars(d.sumNet),
               inR(d.sumR),
             ]),
@@ -68,7 +68,7 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
           note={`${unit} of each day and week`}
           table={{
             heads: ['Date', 'Trades', 'R', 'Net'],
-            rows: days.map((d) => [d.date, d.trades, inR(d.r), dollars(d.net)]),
+            rows: days.map((d) => [d.date, d.trades, sumInR(d), dollars(d.net)]),
           }}
         >
           <Calendar days={days} unit={unit} open={() => show('trades')} />
@@ -153,7 +153,7 @@ function Spans({ days }: { days: Overview['days'] }) {
       </div>
       <PlainTable
         heads={[span, 'Days', 'Trades', 'Net', 'R']}
-        rows={rows.map((r) => [r.name, r.days, r.trades, dollars(r.net), inR(r.r, 1)])}
+        rows={rows.map((r) => [r.name, r.days, r.trades, dollars(r.net), sumInR(r, 1)])}
       />
     </section>
   );

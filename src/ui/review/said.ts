@@ -16,6 +16,9 @@ export const span = (ms: number | null): string => {
 /** A result in the unit that results are told in: R, or 1/10,000 dollar. */
 export const told = (unit: Unit, x: number, digits = 2): string =>
   unit === 'R' ? inR(x, digits) : dollars(x);
+/** A sum in R, or a dash where nothing of it says what was risked. */
+export const sumInR = ({ r, withRisk }: { r: number; withRisk: number }, digits = 2): string =>
+  withRisk === 0 ? '–' : inR(r, digits);
 /** An interval, or that it is too early to tell. */
 export const between = (i: Interval | null, say: (x: number) => string): string =>
   i ? `${say(i.low)} to ${say(i.high)}` : 'too few days to tell';
