@@ -1,5 +1,6 @@
 // npm run mutate: changes the source by hand's width, one place at a time, and looks whether a test notices.
-// `npm run mutate -- 60 5` tries 60 places chosen from seed 5 on. Works on a copy; survivors are listed.
+// `npm run mutate -- 60 5` tries 60 places chosen from seed 5 on; `npm run mutate -- 60 5 src/core/review` those of one room. Works on a copy; survivors
+// are listed.
 import { spawnSync } from 'node:child_process';
 import {
   cpSync,
@@ -18,14 +19,19 @@ import ts from 'typescript';
 
 const count = Number(process.argv[2] ?? 100);
 const seed = Number(process.argv[3] ?? 1);
+const room = process.argv[4] ?? '';
 const ROOMS = [
   'src/core/orders',
   'src/core/triggers',
   'src/core/account',
   'src/core/reading',
   'src/core/plans',
+  'src/core/review',
+  'src/core/formats',
+  'src/core/statistics',
   'src/session',
-];
+  'src/store',
+].filter((r) => r.startsWith(room));
 /** Of the session only the engine and what it is made of; views and the day's parts have their own tests. */
 const LEFT_OUT = ['index.ts', 'wording.ts', 'view.ts', 'day-ref.ts', 'ports.ts', 'log.ts', 'state.ts'];
 /** Tests nearest to what is changed come first; the first that fails ends the mutant. */
@@ -46,6 +52,15 @@ const TESTS = {
     'src/session/waits.test.ts',
   ],
   'src/core/plans': ['src/core/plans'],
+  'src/core/review': ['src/core/review', 'src/worker/review.test.ts', 'tests/reference/review.test.ts'],
+  'src/core/formats': [
+    'src/core/formats',
+    'src/worker/review.test.ts',
+    'tests/reference/review.test.ts',
+    'src/store/archive.test.ts',
+  ],
+  'src/core/statistics': ['src/core/review', 'src/core/rehearsal', 'tests/reference'],
+  'src/store': ['src/store', 'src/worker/review.test.ts'],
   'src/session': ['src/session', 'src/worker/host.test.ts'],
 };
 

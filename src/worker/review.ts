@@ -77,7 +77,7 @@ export interface Overview {
   results: Float64Array;
   findings: ReturnType<typeof findingsOf>;
   /** What touching plans by hand has cost, as far as it is known. */
-  early: Pick<LeavingEarly, 'costR' | 'mean' | 'interval'> & { trades: number };
+  early: Pick<LeavingEarly, 'costR' | 'mean' | 'interval'> & { trades: number; notYet: number };
   imports: KeptImport[];
 }
 
@@ -257,7 +257,13 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
           unit === 'R' ? (ledger.r[i] as number) : (ledger.net[i] as number) / PRICE_SCALE,
         ).filter((x) => !Number.isNaN(x)),
         findings: findingsOf(ledger, places, unit),
-        early: { trades: left.touched.length, costR: left.costR, mean: left.mean, interval: left.interval },
+        early: {
+          trades: left.touched.length,
+          notYet: left.unknown['not yet'],
+          costR: left.costR,
+          mean: left.mean,
+          interval: left.interval,
+        },
         imports,
       };
     },

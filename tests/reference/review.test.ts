@@ -216,5 +216,22 @@ test('execution reports hold what FIX 4.4 wants of them, with values that it kno
   expect(rowsOfFix(text.replace('32=40', '32=90')).bad[0]?.reason).toMatch(/CheckSum/);
   // Several, with and without lines between them, and one that was taken back (ExecType H names it by ExecRefID).
   expect(rowsOfFix(`${text}\r\n${text.trim()}`).rows).toEqual(rows);
+  // As people print it, with bars for separators; the message that cannot be taken is named by its place.
+  const printed = text.replaceAll('\u0001', '|');
+  expect(rowsOfFix(printed)).toEqual({ rows, bad: [] });
+  expect(rowsOfFix(`${text}${text.replace('31=5.125', '31=6.125')}`)).toMatchObject({
+    rows,
+    bad: [{ number: 2 }],
+  });
+  // Lengths and sums are of bytes, in UTF-8.
+  const named = fixReports([{ ...trade, account: 'Café €' }], (date, at) => ({ date, at }));
+  const bytes = [...new TextEncoder().encode(named.trimEnd())];
+  const trailer = '10=000\u0001'.length;
+  const head = named.indexOf('35=8');
+  expect(Number(/\u00019=(\d+)/.exec(named)?.[1])).toBe(bytes.length - trailer - head);
+  expect(Number(/\u000110=(\d+)/.exec(named)?.[1])).toBe(
+    bytes.slice(0, -trailer).reduce((a, b) => a + b, 0) % 256,
+  );
+  expect(rowsOfFix(named).rows[1]?.[2]).toBe('Café €');
   expect(rowsOfFix('8=FIX.4.2\u00019=5\u000110=000\u0001').bad[0]?.reason).toMatch(/no FIX 4.4/);
 });

@@ -8,11 +8,14 @@ import { formatTime, PRICE_SCALE } from '../units/index.ts';
 const SOH = '\u0001';
 
 /** Sum of all bytes before the trailer, modulo 256 (FIX 4.4, CheckSum <10>). */
-const checksum = (text: string): string => {
-  let sum = 0;
-  for (let k = 0; k < text.length; k++) sum += text.charCodeAt(k) & 0xff;
-  return String(sum % 256).padStart(3, '0');
-};
+const checksum = (text: string): string =>
+  String(bytesOf(text).reduce((a, b) => a + b, 0) % 256).padStart(3, '0');
+
+const utf8 = new TextEncoder();
+const bytesOf = (text: string): Uint8Array => utf8.encode(text);
+/** The text with real separators: people print bars for them. */
+const separated = (text: string): string =>
+  text.includes(SOH) || !text.includes('|9=') ? text : text.replaceAll('|', SOH);
 
 /** A message that cannot be taken, and why. `number` counts messages from 1. */
 export interface BadMessage {
@@ -38,7 +41,7 @@ export function rowsOfFix(text: string): { rows: string[][]; bad: BadMessage[] }
   const bad: BadMessage[] = [];
   const taken = new Map<string, string[]>();
   // A message ends with a separator and the next begins with its version; lines between them are for the eye.
-  const messages = text
+  const messages = separated(text)
     .replaceAll(/[\r\n]+/g, '')
     .split(`${SOH}8=FIX`)
     .map((m, k, all) => `${k === 0 ? '' : '8=FIX'}${m}${k < all.length - 1 ? SOH : ''}`)
@@ -87,7 +90,7 @@ function wrongWith(message: string): string | null {
   const said = message.slice(end + 4).split(SOH, 1)[0];
   const right = checksum(message.slice(0, end + 1));
   if (said !== right) return `CheckSum <10> is ${said}, where ${right} would be right`;
-  const length = end + 1 - (first.length + second.length + 2);
+  const length = bytesOf(message.slice(first.length + second.length + 2, end + 1)).length;
   return second === `9=${length}`
     ? null
     : `BodyLength <9> is ${second.slice(2)}, where ${length} would be right`;
@@ -160,6 +163,6 @@ function report(t: TradeRecord, x: Execution, number: number, done: Map<string, 
     ...(x.liquidity ? ([[851, x.liquidity === 'added' ? '1' : '2']] as [number, string][]) : []),
   ];
   const body = fields.map(([tag, value]) => `${tag}=${String(value).split(SOH).join(' ')}${SOH}`).join('');
-  const head = `8=FIX.4.4${SOH}9=${body.length}${SOH}${body}`;
+  const head = `8=FIX.4.4${SOH}9=${bytesOf(body).length}${SOH}${body}`;
   return `${head}10=${checksum(head)}${SOH}\n`;
 }

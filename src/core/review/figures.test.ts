@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { tradeRecord } from '../../../tests/trade-record.ts';
 import { createRandom, normal } from '../sim/index.ts';
 import { dateAfter, HOUR } from '../units/index.ts';
@@ -6,6 +7,7 @@ import {
   ALL,
   climb,
   dayPoints,
+  excursions,
   figuresOf,
   findingsOf,
   groupsOf,
@@ -58,6 +60,92 @@ test('by hand: what is even has neither won nor lost; rows of winners and losers
     profitFactor: null,
     costShare: null,
   });
+});
+
+test('figures of any trades, and of any part of them, are what plain lists of them come to', () => {
+  const trade = fc.record({
+    net: fc.integer({ min: -3, max: 3 }).map((x) => x * 20),
+    risk: fc.constantFrom(null, 30, 60),
+    held: fc.integer({ min: 1, max: 9_000 }),
+    day: fc.integer({ min: 0, max: 9 }),
+    at: fc.integer({ min: 0, max: 5 }),
+    symbol: fc.constantFrom('VULPN', 'KELOD'),
+    costs: fc.integer({ min: 0, max: 5 }),
+    mae: fc.constantFrom(null, -200_000, -50_000),
+    mfe: fc.constantFrom(null, 0, 300_000),
+  });
+  const mean = (list: readonly number[]) => (list.length === 0 ? Number.NaN : sum(list) / list.length);
+  const sum = (list: readonly number[]) => list.reduce((a, x) => a + x, 0);
+  fc.assert(
+    fc.property(fc.array(trade, { minLength: 1, maxLength: 30 }), fc.boolean(), (list, some) => {
+      const all = list.map(({ day, at, ...x }, k) => {
+        const date = dateAfter('2027-03-09', day);
+        const ends = { date, at: 34_800_000 + at };
+        return tradeRecord({ ...x, ref: `i1.${k + 10}`, opened: { date, at: 34_200_000 }, closed: ends });
+      });
+      const l = ledger(all);
+      const places = sift(l, some ? { ...ALL, groups: { symbol: 'KELOD' } } : ALL);
+      const f = figuresOf(l, places);
+      const mine = [...all]
+        .sort((a, b) =>
+          `${a.closed?.date} ${a.closed?.at} ${a.ref}` < `${b.closed?.date} ${b.closed?.at} ${b.ref}`
+            ? -1
+            : 1,
+        )
+        .filter((t) => !some || t.symbol === 'KELOD');
+      expect([...places].map((i) => l.records[i]?.ref)).toEqual(mine.map((t) => t.ref));
+      const r = (t: TradeRecord) => (t.risk ? t.net / t.risk : Number.NaN);
+      const known = mine.filter((t) => t.risk);
+      const [won, lost] = [mine.filter((t) => t.net > 0), mine.filter((t) => t.net < 0)];
+      const near = (x: number) => (Number.isNaN(x) ? Number.NaN : expect.closeTo(x, 6));
+      const ofSide = (side: TradeRecord[]) => ({
+        money: near(mean(side.map((t) => t.net))),
+        r: near(mean(side.filter((t) => t.risk).map(r))),
+      });
+      expect(f).toMatchObject({
+        trades: mine.length,
+        days: new Set(mine.map((t) => t.closed?.date)).size,
+        withRisk: known.length,
+        r: near(sum(known.map(r))),
+        expectancy: { value: near(mean(known.map(r))) },
+        money: { value: near(mean(mine.map((t) => t.net))) },
+        win: ofSide(won),
+        loss: ofSide(lost),
+        held: {
+          all: near(mean(mine.map((t) => t.held ?? 0))),
+          won: near(mean(won.map((t) => t.held ?? 0))),
+          lost: near(mean(lost.map((t) => t.held ?? 0))),
+        },
+        drawdown: { money: deepest(mine, (t) => t.net), r: deepest(known, r) },
+      });
+      expect(excursions(l, places, 99)).toEqual(
+        known
+          .filter((t) => t.mae !== null && t.mfe !== null)
+          .map((t) => ({
+            trade: t.ref,
+            against: near(-(t.mae ?? 0) / (t.risk ?? 1)),
+            forIt: near((t.mfe ?? 0) / (t.risk ?? 1)),
+            made: near(r(t)),
+          })),
+      );
+    }),
+  );
+
+  /** Of every pair of moments the one with the deepest fall between; the days between them, both counted, among those on which any trade ended. */
+  function deepest(list: readonly TradeRecord[], of: (t: TradeRecord) => number) {
+    const sums = [0, ...list.map((_, k) => sum(list.slice(0, k + 1).map(of)))];
+    let depth = 0;
+    for (const [k, high] of sums.entries())
+      for (const low of sums.slice(k)) depth = Math.max(depth, high - low);
+    return { depth: expect.closeTo(depth, 6) };
+  }
+});
+
+test('a fall from the beginning of what a filter leaves began on its first day, not on the first of all', () => {
+  const trades = days([60, 60, 60, -30, -30], (k) => ({ symbol: k < 3 ? 'VULPN' : 'KELOD' }));
+  const l = ledger(trades);
+  const { drawdown } = figuresOf(l, sift(l, { ...ALL, groups: { symbol: 'KELOD' } }));
+  expect(drawdown.money).toMatchObject({ depth: 600_000, trades: 2, days: 2 });
 });
 
 test('nothing is told of too few days, however many trades they have', () => {

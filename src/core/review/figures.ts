@@ -151,7 +151,8 @@ function fallOf(places: Int32Array, values: Float64Array, day: Int32Array): Fall
       Object.assign(worst, { depth: best - sum, trades: sinceTrades, from: since, to: i });
   }
   if (worst.to >= 0)
-    worst.days = 1 + (day[worst.to] as number) - (worst.from < 0 ? 0 : (day[worst.from] as number));
+    worst.days =
+      1 + (day[worst.to] as number) - (day[worst.from < 0 ? (places[0] as number) : worst.from] as number);
   return worst;
 }
 

@@ -2,19 +2,23 @@ import fc from 'fast-check';
 import { tradeRecord } from '../../../tests/trade-record.ts';
 import { NO_COSTS } from '../account/index.ts';
 import { sameness, samenessOf } from '../formats/index.ts';
-import { money } from '../units/index.ts';
+import { DAY, money } from '../units/index.ts';
 import {
   ALL,
   type Attempted,
+  afterExit,
   countedOf,
   findingsOf,
   type JoinedFrom,
   joinTrades,
   ledgerOf,
   noExits,
+  noRemark,
   planAlone,
   sift,
   withExcursions,
+  withExits,
+  wrongExit,
 } from './index.ts';
 
 const execution = (k: number, over: Partial<JoinedFrom>): JoinedFrom => ({
@@ -51,8 +55,12 @@ const anyExecutions = fc.array(
 test('joined trades hold every share and every cost once, go from flat to flat, and make what cash and what is left come to', () => {
   fc.assert(
     fc.property(anyExecutions, (list) => {
-      const all = list.map((x, k) => execution(k, x));
+      // Over a night, the second day beginning earlier than the first one ended.
+      const all = list.map((x, k) =>
+        execution(k, { ...x, date: k < 30 ? '2027-03-09' : '2027-03-10', at: 34_200_000 + (k % 30) }),
+      );
       const trades = joinTrades(all);
+      expect(joinTrades([...all].reverse())).toEqual(trades);
       const sum = (f: (t: (typeof trades)[number]) => number) => trades.reduce((a, t) => a + f(t), 0);
       expect(sum((t) => t.executions.reduce((a, x) => a + x.qty, 0))).toBe(
         all.reduce((a, x) => a + x.qty, 0),
@@ -72,7 +80,12 @@ test('joined trades hold every share and every cost once, go from flat to flat, 
         expect(held === 0).toBe(t.closed !== null);
         if (!t.closed) continue;
         const cash = t.executions.reduce((a, x) => a + (x.side === 'buy' ? -1 : 1) * x.qty * x.price, 0);
-        expect(t.gross).toBeCloseTo(cash * (t.symbol.includes(' ') ? 100 : 1), 6);
+        const worth = t.symbol.includes(' ') ? 100 : 1;
+        expect(t.gross).toBeCloseTo(cash * worth, 6);
+        expect(sign * ((t.averageExit ?? 0) - t.averageEntry) * t.shares * worth).toBeCloseTo(
+          cash * worth,
+          6,
+        );
       }
       const open = trades.filter((t) => t.closed === null).map((t) => `${t.account} ${t.symbol}`);
       expect(new Set(open).size).toBe(open.length);
@@ -258,6 +271,50 @@ test.each([
   const told = planAlone(early(), candles, CLOSE);
   expect(told?.left).toMatchObject({ at: ten + 60_000, plan: { open } });
   expect(told?.left?.plan?.net).toBeCloseTo(dollars * 10_000 - 200, 6);
+});
+
+test('what came after an exit: five and thirty minutes on, at the close and at best, for all shares of the side it was', () => {
+  const minutes = [
+    candle(1, 1, 9e5, 1, 9e5),
+    candle(2, 102_000, 105_000, 101_000, 103_000),
+    candle(7, 103_000, 104_000, 99_000, 100_000),
+    candle(32, 100_000, 101_000, 98_000, 99_000),
+    candle(33, 97_000, 97_000, 97_000, 97_000),
+    candle(400, 1, 9e5, 1, 9e5),
+  ];
+  const ended = { at: 3 * DAY + ten + 120_000, price: 102_000, size: 200, sign: 1 as const };
+  expect(afterExit(ended, minutes, CLOSE)).toEqual({
+    five: -400_000,
+    thirty: -600_000,
+    close: -1_000_000,
+    best: 600_000,
+  });
+  expect(afterExit({ ...ended, sign: -1 }, minutes, CLOSE)).toEqual({
+    five: 400_000,
+    thirty: 600_000,
+    close: 1_000_000,
+    best: 1_000_000,
+  });
+  const late = { ...ended, at: CLOSE - 10 * 60_000 };
+  expect(afterExit(late, [{ ...candle(0, 1, 1, 1, 100_000), start: CLOSE - 60_000 }], CLOSE)).toMatchObject({
+    five: null,
+    thirty: null,
+    close: -400_000,
+    best: 0,
+  });
+  expect(afterExit({ ...ended, at: CLOSE }, minutes, CLOSE)).toBeNull();
+});
+
+test('of an imported option a stop risks a hundred times as much; one on the wrong side says nothing', () => {
+  const option = { ...early(), symbol: 'VULPN 2027-04-16 6 call', risk: null, exits: undefined as never };
+  const said = (stop: number) => withExits(option, { ...noRemark(option.ref), stop }).risk;
+  expect([said(95_000), said(100_000), said(101_000)]).toEqual([100 * 5_000 * 100, null, null]);
+  expect(withExits({ ...option, risk: 7 }, { ...noRemark(option.ref), stop: 95_000 }).risk).toBe(7);
+  expect([wrongExit(option, 'stop', 99_999), wrongExit(option, 'target', 100_001)]).toEqual([null, null]);
+  expect(wrongExit(option, 'stop', 100_000)).toMatch(/stop of a long trade is below/);
+  expect(wrongExit({ ...option, direction: 'short' }, 'target', 100_001)).toMatch(
+    /target of a short trade is below/,
+  );
 });
 
 test('exits of the plan stay, and half of it that was sold by hand comes back for the other half of the way; a short one is the mirror of a long one', () => {

@@ -27,13 +27,13 @@ const SURE = 0.05;
 /**
  * Groups whose mean result differs from zero: by Student's t over days, one-sided, with chances made larger for every group that was looked at
  * (S. Holm, "A simple sequentially rejective multiple test procedure", Scandinavian Journal of Statistics 6, 1979), so that looking in many places
- * finds nothing where nothing is. The dearest first.
+ * finds nothing where nothing is. The dearest first. `suspect` is the losing group that chance would show least often, where none is beyond it.
  */
 export function findingsOf(
   l: Ledger,
   places: Int32Array,
   unit: Unit,
-): { stop: Finding[]; carries: Finding[]; looked: number } {
+): { stop: Finding[]; carries: Finding[]; suspect: Finding | null; looked: number } {
   const values = unit === 'R' ? l.r : l.net;
   let all = 0;
   for (const i of places) if (!Number.isNaN(values[i] as number)) all += values[i] as number;
@@ -65,7 +65,9 @@ export function findingsOf(
         .filter((f) => Math.sign(inUnit(f.group, unit).sum) === sign)
         .sort((a, b) => Math.abs(inUnit(b.group, unit).sum) - Math.abs(inUnit(a.group, unit).sum)),
     );
-  return { stop: side(-1), carries: side(1), looked: looked.length };
+  const stop = side(-1);
+  const suspect = stop.length > 0 ? null : found.find((f) => inUnit(f.group, unit).sum < 0);
+  return { stop, carries: side(1), suspect: suspect ?? null, looked: looked.length };
 }
 
 function apart(l: Ledger, places: Int32Array, list: readonly Finding[]): Finding[] {

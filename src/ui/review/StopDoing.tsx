@@ -7,13 +7,14 @@ import { onlyGroup } from './asked';
 import type { ReviewTab } from './ReviewView';
 import { between, inR, percent, told } from './said';
 
-const chance = (p: number): string => (p < 0.001 ? 'less than 1 in 1,000' : `1 in ${Math.round(1 / p)}`);
+const chance = (p: number): string =>
+  p < 0.001 ? 'less than 1 in 1,000' : p > 0.4 ? 'as likely as not' : `1 in ${Math.round(1 / p)}`;
 
 /** What to stop doing, and what carries the rest: only what chance would hardly show. */
 export function StopDoing({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
-  const { stop, carries, looked } = overview.findings;
+  const { stop, carries, suspect, looked } = overview.findings;
   const { unit, early } = overview;
-  const { expectancy, money, costs, trades, costShare } = overview.figures;
+  const { expectancy, money, gross, costs, trades, costShare } = overview.figures;
   const all = unit === 'R' ? expectancy : money;
   const allLose = (all.interval?.high ?? 0) < 0;
   const say = (x: number) => told(unit, x);
@@ -75,8 +76,29 @@ export function StopDoing({ overview, show }: { overview: Overview; show(tab: Re
         <p className="py-1 text-[13px] text-quiet">
           {looked === 0
             ? 'Too few days to tell what costs you: it takes groups of ten trades on eight days.'
-            : `Of ${looked} groups looked at, none loses more than chance would explain.`}
+            : `Of ${looked} groups looked at, none loses more than chance would explain.${suspect ? ' The nearest to it:' : ''}`}
         </p>
+      )}
+      {suspect && <ol>{one(suspect, false)}</ol>}
+      {gross > 0 && costShare !== null && costShare > 0.5 && (
+        <p className="py-1">
+          <span className="block font-semibold">
+            Costs: <span className="num text-down">{percent(costShare)}</span> of what was made before them
+          </span>
+          <span className="block text-[12px] text-quiet">
+            {usd(Math.round(costs / trades))} a trade, where a trade makes {usd(Math.round(gross / trades))}.
+          </span>
+        </p>
+      )}
+      {early.notYet > 0 && (
+        <button
+          type="button"
+          className="block w-full py-1 text-left text-[13px] text-quiet hover:bg-raised"
+          onClick={() => show('left')}
+        >
+          What touching plans costs is not known yet of {early.notYet}{' '}
+          {early.notYet === 1 ? 'trade' : 'trades'}: see Left early.
+        </button>
       )}
       {carries.length > 0 && (
         <>
