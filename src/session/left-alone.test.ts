@@ -75,6 +75,31 @@ test('what came after an exit: five and thirty minutes on, at the close, at best
   near(mine?.after?.best, Math.max(...prints.map((p) => p.price)));
 });
 
+test('a session’s second day is told as its first is: by its own candles', () => {
+  const e = createEngine(simMarket(SOURCE));
+  const log: LogEntry[] = [];
+  const run = (time: number, text: string) => {
+    log.push(...advance(e, e.market.dayStart + time));
+    log.push(...apply(e, runInput(text, 'VULPN')).entries);
+  };
+  log.push(...advance(e, at(20)));
+  log.push(...apply(e, { kind: 'next day' }).entries);
+  run(at(9, 33), 'buy 200 of VULPN at ask + 5c\n stop 30c');
+  run(at(9, 36), 'flatten');
+  log.push(...advance(e, e.market.dayStart + at(16)));
+  const [mine] = aftermathsOf(SOURCE, ATTEMPT, log, 2 * DAY);
+  const trade = everything(e.state.broker).trades.find((t) => t.id === 1);
+  const exit = (trade?.exitNotional ?? 0) / 200;
+  const last =
+    e.market
+      .history('VULPN')
+      .filter((p) => p.at < e.market.dayStart + at(16))
+      .at(-1)?.price ?? 0;
+  expect(mine?.left?.plan).not.toBeNull();
+  expect(Math.abs((mine?.after?.close ?? Number.NaN) / 200 - (last - exit))).toBeLessThan(600);
+  expect(mine?.after?.five).not.toBeNull();
+});
+
 test('an option that its plan still holds at the close is worth what closing it would bring, not what its underlying costs', () => {
   const BUY = 'buy 1 of VULPN 2027-04-16 6 call at ask + 10c';
   const held = live([[at(9, 40), BUY]], at(16));

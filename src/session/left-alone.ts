@@ -6,13 +6,12 @@ import { isOption, multiplierOfSymbol, rootOf } from '../core/instruments/index.
 import { barsOf } from '../core/market/index.ts';
 import { everything, type Intent, profitOf, type Trade } from '../core/orders/index.ts';
 import type { Deed } from '../core/reading/index.ts';
-import { type Aftermath, afterExit } from '../core/review/index.ts';
+import { type Aftermath, afterExit, refOf } from '../core/review/index.ts';
 import { DAY, dayOf } from '../core/units/index.ts';
 import { markOf } from './circuit.ts';
 import { type DaySource, symbolsListed } from './day-ref.ts';
 import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
 import type { AttemptInfo, LogEntry } from './log.ts';
-import { refOf } from './records.ts';
 import { simMarket } from './sim-market.ts';
 
 /** Symbols that a log speaks of, by their places in the day's list: what else trades does not touch them. */

@@ -1,7 +1,7 @@
 // The trader's trades as they are kept for review, told whenever they have changed.
 import { isOption, rootOf } from '../core/instruments/index.ts';
 import type { Broker, Fill, Trade } from '../core/orders/index.ts';
-import { reviewTrade, type TradeRecord, type When } from '../core/review/index.ts';
+import { refOf, reviewTrade, type TradeRecord, type When } from '../core/review/index.ts';
 import { PRACTICE_DAYS } from '../core/sim/index.ts';
 import { clockOf, dayOf, shelf } from '../core/units/index.ts';
 import type { DayRef } from './day-ref.ts';
@@ -10,9 +10,6 @@ import type { AttemptInfo, LogEntry, PressedBy } from './log.ts';
 
 /** Which day it is, whoever takes it: the same for every attempt at it. */
 export const dayKey = (day: DayRef): string => JSON.stringify(Object.values(day));
-
-/** The number of a trade for good: by the attempt that it was made in. */
-export const refOf = (attempt: number, trade: number): string => `a${attempt}.${trade}`;
 
 /** What kind of day it was, for who chooses among days. */
 function scenarioOf(day: DayRef, n: number): string {

@@ -5,7 +5,7 @@ import { openDB } from 'idb';
 import { tradeRecord } from '../../tests/trade-record.ts';
 import { tagged, untagged } from '../core/formats/index.ts';
 import { writeArchive } from './archive.ts';
-import type { Names } from './archive-places.ts';
+import { type Names, PIECE } from './archive-places.ts';
 import { checkArchive, layReady } from './archive-read.ts';
 import { idbStore } from './idb-store.ts';
 import { takeIncoming } from './incoming.ts';
@@ -34,7 +34,10 @@ async function filled(n: string, attempts: number) {
   const store = await idbStore(n);
   for (let id = 1; id <= attempts; id++) {
     await store.begin(attempt(id), []);
-    await store.append(id, [{ seq: 1, at: 35_000_000, happened: 0, input: null, events: [] }], [trade(id)]);
+    // The last has a log of more than one piece.
+    const lines = Array.from({ length: id === attempts ? 2 * PIECE + 1 : 1 }, (_, k) => k + 1);
+    const entry = (seq: number) => ({ seq, at: 35_000_000, happened: 0, input: null, events: [] });
+    await store.append(id, lines.map(entry), [trade(id)]);
   }
   await store.keepSettings({ theme: 'dawn' });
   await store.keepOwnDay({ id: 'own 1', title: n, symbols: [] });
@@ -67,7 +70,7 @@ test('an archive moved to a clean profile is everything again, record for record
   expect(parts.at(-1)).toBe(1);
   expect(await checkArchive(archive)).toMatchObject({
     made: '2026-01-02 03:04',
-    counts: { attempts: 3, entries: 3, trades: 4, remarks: 1 },
+    counts: { attempts: 3, entries: 2 * PIECE + 3, trades: 4, remarks: 1 },
   });
   await layReady(archive, 'replace', () => {}, names('two'));
   expect(await takeIncoming(names('two'))).toBe('replace');

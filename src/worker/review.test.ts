@@ -96,7 +96,7 @@ test('what is said of a trade makes groups once it is read anew, and stands on t
     words: '# not a heading\n[x](y)',
   };
   await desk.answer<'remark'>({ kind: 'remark', remark });
-  await desk.answer<'read'>({ kind: 'read' });
+  await desk.answer<'regroup'>({ kind: 'regroup' });
   expect(await desk.answer<'groups'>({ kind: 'groups', filter: ALL, by: 'broke' })).toMatchObject([
     { name: 'no *shorts* at noon', trades: 1 },
   ]);
@@ -184,8 +184,9 @@ test('an imported trade: with the bars of its day and a stop that is typed, its 
   ];
   const own = { id: 'own 1', title: 'bars', symbols: [{ symbol: 'WRENX', days }] };
   await store.keepOwnDay(own as never);
+  await desk.answer<'read'>({ kind: 'read' });
   const early = async () => {
-    await desk.answer<'read'>({ kind: 'read' });
+    await desk.answer<'regroup'>({ kind: 'regroup' });
     return (
       await desk.answer<'left early'>({
         kind: 'left early',

@@ -45,6 +45,7 @@ import {
 } from '../core/review/index.ts';
 import { type OwnDay, ownDates } from '../core/sim/index.ts';
 import { hoursOn, PRICE_SCALE } from '../core/units/index.ts';
+import type { AttemptInfo } from '../session/log.ts';
 import { dayKey } from '../session/records.ts';
 import type { KeptImport, KeptMapping, KeptPicture, Page, ReviewStore } from '../store/review.ts';
 import { fileOf } from './review-files.ts';
@@ -91,6 +92,8 @@ export interface Reviewed {
 export type ReviewRequest =
   /** Reads everything anew. */
   | { kind: 'read' }
+  /** Puts trades into groups anew, after something has been said of them. */
+  | { kind: 'regroup' }
   /** `unit` null: whichever says more. */
   | { kind: 'overview'; filter: Filter; unit: Unit | null }
   | { kind: 'groups'; filter: Filter; by: DimensionId }
@@ -132,6 +135,7 @@ export type OutlookOf =
 
 export interface ReviewAnswers {
   read: { trades: number };
+  regroup: null;
   overview: Overview;
   groups: Group[];
   rows: { total: number; rows: Reviewed[] };
@@ -161,6 +165,15 @@ export interface ReviewDesk {
   ): Promise<ReviewAnswers[K]>;
 }
 
+/** What is kept, as it was read. */
+interface Found {
+  kept: TradeRecord[];
+  attempts: AttemptInfo[];
+  imports: KeptImport[];
+  afters: Aftermath[];
+  own: OwnDay[];
+}
+
 interface Read {
   ledger: Ledger;
   trades: Map<string, TradeRecord>;
@@ -176,6 +189,7 @@ interface Read {
 
 /** A desk on a store; it reads when it is first asked, and when it is told to. */
 export function createReviewDesk(store: ReviewStore): ReviewDesk {
+  let found: Found | null = null;
   let read: Read | null = null;
   let listed: { key: string; rows: ExecutionRow[] } | null = null;
   let sorted: { key: string; places: Int32Array } | null = null;
@@ -189,7 +203,11 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       store.afters(),
       store.ownDays(),
     ]);
-    const said = new Map(remarks.map((r) => [r.ref, r]));
+    found = { kept, attempts, imports, afters, own };
+    return putTogether(found, new Map(remarks.map((r) => [r.ref, r])));
+  }
+  /** What was found in the store, with what is said of it by now. */
+  function putTogether({ kept, attempts, imports, afters, own }: Found, said: Map<string, Remark>): Read {
     const ownDays = ownDaysOf(own);
     const known = new Map(afters.map((a) => [a.ref, a]));
     const trades = kept.map((t) => {
@@ -236,6 +254,10 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     [K in ReviewRequest['kind']]: (r: Extract<ReviewRequest, { kind: K }>) => Promise<ReviewAnswers[K]>;
   } = {
     read: async () => ({ trades: (await readAll()).trades.size }),
+    regroup: async () => {
+      if (found && read) putTogether(found, read.remarks);
+      return null;
+    },
     async overview({ filter, unit: asked }) {
       const { ledger, hindsight, open, imports, afters } = await now();
       const places = sift(ledger, filter);
@@ -297,7 +319,7 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     },
     async remark({ remark }) {
       await store.keepRemark(remark);
-      // Groups follow when everything is read anew.
+      // Groups follow when they are asked for.
       read?.remarks.set(remark.ref, remark);
       return null;
     },

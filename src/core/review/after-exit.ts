@@ -17,10 +17,12 @@ export interface Ended {
  */
 export function afterExit(t: Ended, minutes: readonly Minute[], close: number): Aftermath['after'] {
   const ended = t.at % DAY;
-  const later = minutes.filter((m) => m.start >= ended && m.start < close);
+  // Candles of a session's later days begin at session times.
+  const startOf = (m: Minute) => m.start % DAY;
+  const later = minutes.filter((m) => startOf(m) >= ended && startOf(m) < close);
   const worth = (price: number) => t.sign * (price - t.price) * t.size;
   const at = (ms: number): number | null => {
-    const before = later.filter((m) => m.start <= ended + ms);
+    const before = later.filter((m) => startOf(m) <= ended + ms);
     const last = before[before.length - 1];
     return ended + ms <= close && last ? worth(last.close) : null;
   };

@@ -26,6 +26,7 @@ export {
   type Execution,
   noRemark,
   type Remark,
+  refOf,
   type Source,
   type TradeRecord,
   type When,

@@ -29,6 +29,9 @@ export type Source =
   | { kind: 'attempt'; attempt: number; trade: number; at: { opened: number; closed: number | null } }
   | { kind: 'import'; id: number };
 
+/** The number of a trade for good: by the attempt that it was made in. */
+export const refOf = (attempt: number, trade: number): string => `a${attempt}.${trade}`;
+
 /** A trade as it is kept for review, for good. Money and prices in 1/10,000 dollar, sizes in shares or contracts. */
 export interface TradeRecord {
   ref: string;

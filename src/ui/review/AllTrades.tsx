@@ -1,18 +1,17 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { totalOf } from '@/core/account';
 import type { ExecutionsBy } from '@/core/review';
 import type { Reviewed, Sorting } from '@/worker/review';
 import { avg, clock, shortName, usd } from '../format';
 import { askReview, useLens } from './asked';
-import { Executions, ListKind } from './Executions';
+import { Executions } from './Executions';
+import { PagedList } from './PagedList';
 import { dollars, inR, span } from './said';
-import { TradeSheet } from './TradeSheet';
 import { openTrade, useOpened } from './trade-open';
-import { usePaged } from './usePaged';
 
-const ROW = 26;
+const WIDTH = 'min-w-[1000px]';
 const GRID =
   'grid grid-cols-[minmax(150px,1.4fr)_92px_72px_62px_64px_72px_72px_84px_72px_84px_70px_70px_minmax(60px,1fr)] gap-2 px-3';
 const HEADS: readonly [string, Sorting['by'] | null][] = [
@@ -38,17 +37,19 @@ export default function AllTrades() {
   const ref = useOpened((s) => s.ref);
   const [each, setEach] = useState<ExecutionsBy | null>(null);
   const [sorting, setSorting] = useState<Sorting>({ by: 'closed', down: true });
-  const box = useRef<HTMLDivElement>(null);
-  const key = JSON.stringify([filter, sorting, version]);
-  const { seen, height, problem, row } = usePaged<Reviewed>(box, key, ROW, (from, count) =>
-    askReview({ kind: 'rows', filter, sorting, from, count }),
-  );
   if (each !== null) return <Executions by={each} show={setEach} />;
   return (
-    <div className={`grid min-h-0 gap-1.5 ${ref ? 'grid-cols-[1fr_430px]' : ''}`}>
-      <section className="panel flex min-h-0 flex-col overflow-x-auto" aria-label="All trades">
-        <ListKind by={null} show={setEach} />
-        <div className={`${GRID} min-w-[1000px] border-b border-line py-1 text-[13px] text-quiet`}>
+    <PagedList<Reviewed>
+      label="All trades"
+      by={null}
+      show={setEach}
+      width={WIDTH}
+      rowHeight={26}
+      what={JSON.stringify([filter, sorting, version])}
+      fetch={(from, count) => askReview({ kind: 'rows', filter, sorting, from, count })}
+      row={(trade) => <Row row={trade} on={trade.trade.ref === ref} />}
+      heads={
+        <div className={`${GRID} ${WIDTH} border-b border-line py-1 text-[13px] text-quiet`}>
           {HEADS.map(([name, by], k) =>
             by ? (
               <button
@@ -67,30 +68,8 @@ export default function AllTrades() {
             ),
           )}
         </div>
-        {problem && (
-          <p role="alert" className="p-3">
-            ⚠ {problem}
-          </p>
-        )}
-        <div ref={box} className="min-h-0 grow overflow-y-auto text-[13px]">
-          <div className="relative min-w-[1000px]" style={{ height }}>
-            {seen.map((item) => {
-              const trade = row(item.index);
-              return (
-                <div key={item.key} className="absolute w-full" style={{ top: item.start, height: ROW }}>
-                  {trade ? (
-                    <Row row={trade} on={trade.trade.ref === ref} />
-                  ) : (
-                    <span className="px-3 text-quiet">…</span>
-                  )}
-                </div>
-              );
-            })}
-          </div>
-        </div>
-      </section>
-      {ref && <TradeSheet reference={ref} />}
-    </div>
+      }
+    />
   );
 }
 

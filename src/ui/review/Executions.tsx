@@ -1,59 +1,39 @@
 'use client';
 
-import { useRef } from 'react';
 import { totalOf } from '@/core/account';
+import { rootOf } from '@/core/instruments';
 import type { ExecutionRow, ExecutionsBy } from '@/core/review';
 import { avg, clock, shortName, usd } from '../format';
-import { askReview, useLens } from './asked';
-import { TradeSheet } from './TradeSheet';
-import { openTrade, useOpened } from './trade-open';
-import { usePaged } from './usePaged';
+import { askReview, onlyGroup, setFilter, useLens } from './asked';
+import { PagedList } from './PagedList';
+import { openTrade } from './trade-open';
 
-const ROW = 24;
+const WIDTH = 'min-w-[1010px]';
 const GRID =
   'grid grid-cols-[92px_100px_minmax(130px,1fr)_72px_72px_80px_70px_64px_72px_90px_84px_84px] gap-2 px-3';
-const KINDS: readonly (readonly [ExecutionsBy | null, string])[] = [
-  [null, 'Trades'],
-  ['each', 'Executions'],
-  ['order', 'by order'],
-  ['symbol', 'by symbol'],
-  ['day', 'by day'],
-];
-
-/** What the list is of: trades, or their executions, each or put together. */
-export function ListKind({ by, show }: { by: ExecutionsBy | null; show(by: ExecutionsBy | null): void }) {
-  return (
-    <div className="flex gap-1 px-3 pt-1.5" role="group" aria-label="What the list is of">
-      {KINDS.map(([kind, name]) => (
-        <button
-          key={name}
-          type="button"
-          className="btn px-2 py-0 text-[12px]"
-          aria-pressed={by === kind}
-          onClick={() => show(kind)}
-        >
-          {name}
-        </button>
-      ))}
-    </div>
-  );
-}
-
 /** Every execution of the trades that fit, to the millisecond, with route, liquidity, improvement, commission and fees. */
 export function Executions({ by, show }: { by: ExecutionsBy; show(by: ExecutionsBy | null): void }) {
   const filter = useLens((s) => s.filter);
   const version = useLens((s) => s.version);
-  const ref = useOpened((s) => s.ref);
-  const box = useRef<HTMLDivElement>(null);
-  const key = JSON.stringify([filter, by, version]);
-  const { seen, height, problem, row } = usePaged<ExecutionRow>(box, key, ROW, (from, count) =>
-    askReview({ kind: 'executions', filter, by, from, count }),
-  );
+  // Several together lead to the trades behind them.
+  const open = (x: ExecutionRow) => {
+    if (by === 'each' || by === 'order') return openTrade(x.ref);
+    if (by === 'symbol') onlyGroup('symbol', rootOf(x.symbol));
+    else setFilter({ from: x.date, to: x.date });
+    show(null);
+  };
   return (
-    <div className={`grid min-h-0 gap-1.5 ${ref ? 'grid-cols-[1fr_430px]' : ''}`}>
-      <section className="panel flex min-h-0 flex-col overflow-x-auto" aria-label="All executions">
-        <ListKind by={by} show={show} />
-        <div className={`${GRID} min-w-[1010px] border-b border-line py-1 text-[13px] text-quiet`}>
+    <PagedList<ExecutionRow>
+      label="All executions"
+      by={by}
+      show={show}
+      width={WIDTH}
+      rowHeight={24}
+      what={JSON.stringify([filter, by, version])}
+      fetch={(from, count) => askReview({ kind: 'executions', filter, by, from, count })}
+      row={(x) => <Line x={x} by={by} open={() => open(x)} />}
+      heads={
+        <div className={`${GRID} ${WIDTH} border-b border-line py-1 text-[13px] text-quiet`}>
           <span>Date</span>
           <span>{by === 'each' ? 'Time' : 'Last'}</span>
           <span>{by === 'day' ? 'Symbols' : 'Trade'}</span>
@@ -71,39 +51,20 @@ export function Executions({ by, show }: { by: ExecutionsBy; show(by: Executions
             </span>
           ))}
         </div>
-        {problem && (
-          <p role="alert" className="p-3">
-            ⚠ {problem}
-          </p>
-        )}
-        <div ref={box} className="min-h-0 grow overflow-y-auto text-[12.5px]">
-          <div className="relative min-w-[1010px]" style={{ height }}>
-            {seen.map((item) => {
-              const x = row(item.index);
-              return (
-                <div key={item.key} className="absolute w-full" style={{ top: item.start, height: ROW }}>
-                  {x ? <Line x={x} by={by} /> : <span className="px-3 text-quiet">…</span>}
-                </div>
-              );
-            })}
-          </div>
-        </div>
-      </section>
-      {ref && <TradeSheet reference={ref} />}
-    </div>
+      }
+    />
   );
 }
 
-function Line({ x, by }: { x: ExecutionRow; by: ExecutionsBy }) {
-  const one = by === 'each' || by === 'order';
+function Line({ x, by, open }: { x: ExecutionRow; by: ExecutionsBy; open(): void }) {
   const fees = totalOf(x.costs) - x.costs.commission;
   return (
     <button
       type="button"
       className={`num h-full w-full items-center text-left hover:bg-raised ${GRID}`}
       data-testid="execution"
-      disabled={!one}
-      onClick={() => openTrade(x.ref)}
+      title={by === 'symbol' || by === 'day' ? 'Shows the trades behind it' : undefined}
+      onClick={open}
     >
       <span>{x.date}</span>
       <span className="text-quiet">{clock(x.at, 'millis')}</span>

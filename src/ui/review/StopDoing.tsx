@@ -10,11 +10,14 @@ import { between, inR, percent, told } from './said';
 const chance = (p: number): string =>
   p < 0.001 ? 'less than 1 in 1,000' : p > 0.4 ? 'as likely as not' : `1 in ${Math.round(1 / p)}`;
 
+/** Mean loss, in R, from which it is said that losers cost more than what was risked. */
+const DEAR_LOSS = -1.25;
+
 /** What to stop doing, and what carries the rest: only what chance would hardly show. */
 export function StopDoing({ overview, show }: { overview: Overview; show(tab: ReviewTab): void }) {
   const { stop, carries, suspect, looked } = overview.findings;
   const { unit, early } = overview;
-  const { expectancy, money, gross, costs, trades, costShare } = overview.figures;
+  const { expectancy, money, gross, costs, trades, costShare, lost, loss } = overview.figures;
   const all = unit === 'R' ? expectancy : money;
   const allLose = (all.interval?.high ?? 0) < 0;
   const say = (x: number) => told(unit, x);
@@ -80,6 +83,16 @@ export function StopDoing({ overview, show }: { overview: Overview; show(tab: Re
         </p>
       )}
       {suspect && <ol>{one(suspect, false)}</ol>}
+      {lost >= 10 && loss.r < DEAR_LOSS && (
+        <p className="py-1">
+          <span className="block font-semibold">
+            Losers cost <span className="num text-down">{inR(loss.r)}</span>, not −1R
+          </span>
+          <span className="block text-[12px] text-quiet">
+            Stops that slip, are moved, or stand too near for the spread and the costs.
+          </span>
+        </p>
+      )}
       {gross > 0 && costShare !== null && costShare > 0.5 && (
         <p className="py-1">
           <span className="block font-semibold">

@@ -4,13 +4,29 @@ import { useState } from 'react';
 import { totalOf } from '@/core/account';
 import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
 import { eventText } from '@/core/orders';
-import type { TradeReview } from '@/core/review';
+import { refOf, type TradeReview } from '@/core/review';
 import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
 import { useSession } from '../session';
+import { useAsked } from './asked';
 import { PastSessions } from './PastSessions';
 
 const NONE: TradeReview[] = [];
+
+/** Says of a day that is taken again that its trades count in no figure. */
+function Hindsight({ trade }: { trade: number }) {
+  const attempt = useSession((s) => s.clock?.attempt ?? 0);
+  const { answer } = useAsked({ kind: 'trade', ref: refOf(attempt, trade) });
+  if (!answer?.hindsight) return null;
+  return (
+    <span
+      className="border border-line px-1 text-[13px] text-quiet"
+      title="It counts in no figure of all days"
+    >
+      hindsight: this day was known before
+    </span>
+  );
+}
 
 /** The session under way: what each of its trades made, after costs and in R, with every execution; and its export. */
 export function ThisDay() {
@@ -25,6 +41,7 @@ export function ThisDay() {
     <div className="grid min-h-0 grid-rows-[auto_1fr_auto] gap-1.5">
       <section className="panel flex items-center gap-6 px-3 py-2" aria-label="The day in sum">
         <h2 className="font-semibold">{date}</h2>
+        {trade && <Hindsight trade={trade.id} />}
         <span>
           gross{' '}
           <b className="num">

@@ -12,7 +12,7 @@ import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
 import { ask, discard, focusOn } from '../session';
 import { startAt } from '../start-at';
-import { askReview, readAgain, useAsked } from './asked';
+import { askReview, regroup, useAsked } from './asked';
 import { Pictures, pastePicture } from './Pictures';
 import { PlannedExits } from './PlannedExits';
 import { dollars, inR, span } from './said';
@@ -192,7 +192,7 @@ function Said({ trade, remark }: { trade: TradeRecord; remark: Remark }) {
     );
   };
   // Figures follow when a field is left.
-  const done = () => void readAgain().catch(() => {});
+  const done = () => void regroup().catch(() => {});
   return (
     <div
       className="mt-3 grid grid-cols-[1fr_84px] gap-2 text-[13px]"

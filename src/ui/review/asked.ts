@@ -39,6 +39,12 @@ export async function readAgain(): Promise<void> {
   useLens.setState(({ version }) => ({ version: version + 1 }));
 }
 
+/** Puts trades into groups anew, after something has been said of them. */
+export async function regroup(): Promise<void> {
+  await askReview({ kind: 'regroup' });
+  useLens.setState(({ version }) => ({ version: version + 1 }));
+}
+
 /** Reads what is kept when Review is opened, and again when a trade of this session has changed. */
 export function useKeptRead(): void {
   const trades = useSession((s) => s.book?.reviews.filter((r) => r.closedAt !== null).length ?? 0);
