@@ -98,7 +98,7 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
     page.getByRole('button', { name: 'As Markdown' }).click(),
   ]);
   expect(readFileSync(await markdown.path(), 'utf8')).toMatch(
-    /# Day 2027-04-22[\s\S]*## Taken without a plan[\s\S]*Less of it\./,
+    /# Day 2027-04-22[\s\S]*## Taken, not on the shortlist[\s\S]*Less of it\./,
   );
 
   // Out as executions, and everything as one file, which a clean profile takes in.

@@ -3,6 +3,8 @@ import { formatMoney, formatTime, signed } from '../units/index.ts';
 
 const money = (x: number): string => formatMoney(Math.round(x), true);
 const inR = (x: number | null): string => (x === null || !Number.isFinite(x) ? '–' : signed(x, 2, 'R'));
+const trades = (n: number): string => `${n} ${n === 1 ? 'trade' : 'trades'}`;
+
 /** Text that Markdown would read as its own. */
 const plain = (text: string): string => text.replaceAll(/[\\`*_[\]<>|#]/g, '\\$&').replaceAll(/\s+/g, ' ');
 
@@ -17,16 +19,16 @@ export function pageMarkdown(p: ReviewPage, title: string, words: string): strin
   return [
     `# ${title}`,
     '',
-    `${f.trades} trades, net ${money(f.net)} after ${formatMoney(Math.round(f.costs))} costs, ${inR(f.withRisk === 0 ? null : f.r)}, won ${f.won} of ${f.trades}.`,
+    `${trades(f.trades)}, net ${money(f.net)} after ${formatMoney(Math.round(f.costs))} costs, ${inR(f.withRisk === 0 ? null : f.r)}, won ${f.won} of ${f.trades}.`,
     '',
     '## Planned and taken',
-    ...list(p.taken.map((x) => `${said(x)}: ${x.trades} trades, ${money(x.net)}, ${inR(x.r)}`)),
+    ...list(p.taken.map((x) => `${said(x)}: ${trades(x.trades)}, ${money(x.net)}, ${inR(x.r)}`)),
     '',
     '## Planned and left',
     ...list(p.left.map(said)),
     '',
-    '## Taken without a plan',
-    ...list(p.unplanned.map((x) => `${said(x)}: ${x.trades} trades, ${money(x.net)}, ${inR(x.r)}`)),
+    '## Taken, not on the shortlist',
+    ...list(p.unplanned.map((x) => `${said(x)}: ${trades(x.trades)}, ${money(x.net)}, ${inR(x.r)}`)),
     '',
     '## Rules',
     `Kept ${p.kept}, broken ${p.broken}, not said ${f.trades - p.kept - p.broken}.`,

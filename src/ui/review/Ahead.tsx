@@ -190,7 +190,7 @@ function Told({
     [`down after ${trades}`, percent(o.down)],
     ['deepest fall, middle', both(-o.drawdown.p50)],
     ['1 in 20 falls deeper than', both(-o.drawdown.p95)],
-    ['comes to its end', o.ruin < 0.0005 ? 'less than 1 in 2,000' : `${(o.ruin * 100).toFixed(1)} %`],
+    ['risk of ruin', o.ruin < 0.0005 ? 'less than 1 in 2,000' : `${(o.ruin * 100).toFixed(1)} %`],
     [
       'luck and skill apart after',
       toTell === null || days < 8 ? 'cannot be told yet' : `${toTell.toLocaleString('en-US')} trades`,

@@ -178,7 +178,7 @@ function Months({ told }: { told: LeavingEarly }) {
 /** The dearest five first, then the others. */
 function Dearest({ touched, open }: { touched: readonly Touched[]; open(ref: string): void }) {
   return (
-    <table className="plain text-[13px] [&_td]:px-1.5! [&_th]:px-1.5!">
+    <table className="plain text-[13px] whitespace-nowrap [&_td]:px-1.5! [&_th]:px-1.5!">
       <caption className="text-left text-quiet">
         The dearest first. What came after is what the price went your way from your exit, for all shares.
       </caption>
@@ -206,7 +206,7 @@ function Dearest({ touched, open }: { touched: readonly Touched[]; open(ref: str
               </button>
             </td>
             <td className="whitespace-nowrap">{t.date}</td>
-            <td className="max-w-36 truncate" title={t.by}>
+            <td className="max-w-20 truncate" title={t.by}>
               {t.by}
             </td>
             <td>{dollars(t.net)}</td>

@@ -6,6 +6,7 @@ import { type PageTrade, type Planned, spanOf } from '@/core/review';
 import { dateAfter } from '@/core/units';
 import { download } from '../download';
 import { clock, usd } from '../format';
+import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { askReview, useAsked } from './asked';
 import type { ReviewTab } from './ReviewView';
@@ -13,13 +14,25 @@ import { dollars, inR } from './said';
 import { openTrade } from './trade-open';
 
 /** The page of a day or a week, written by its log, with room for one's own words. */
-export default function PageView({ dates, show }: { dates: readonly string[]; show(tab: ReviewTab): void }) {
+export default function PageView({
+  traded,
+  show,
+}: {
+  /** Dates on which trades ended; those with a shortlist, and the one that is on, have a page as well. */
+  traded: readonly string[];
+  show(tab: ReviewTab): void;
+}) {
+  const today = useSession((s) => s.clock?.date);
+  const shortlists = useSettings((s) => s.shortlists);
   const [span, setSpan] = useState<'day' | 'week'>('day');
   const [chosen, setChosen] = useState<string | null>(null);
-  const names = useMemo(() => [...new Set(dates.map((d) => spanOf(d, span)))], [dates, span]);
+  const names = useMemo(() => {
+    const planned = shortlists.filter((l) => l.rows.length > 0).map((l) => l.date);
+    const dates = [...traded, ...planned, ...(today ? [today] : [])];
+    return [...new Set(dates.map((d) => spanOf(d, span)))].sort();
+  }, [traded, shortlists, today, span]);
   const at = chosen !== null && names.includes(chosen) ? chosen : (names[names.length - 1] ?? '');
   const [from, to] = span === 'day' ? [at, at] : [at, dateAfter(at, 6)];
-  const shortlists = useSettings((s) => s.shortlists);
   const planned: Planned[] = shortlists
     .filter((l) => l.date >= from && l.date <= to)
     .flatMap((l) => l.rows.map(({ symbol, grade, note }) => ({ date: l.date, symbol, grade, note })));
@@ -115,8 +128,8 @@ export default function PageView({ dates, show }: { dates: readonly string[]; sh
       ) : (
         <>
           <p className="num mt-0.5">
-            {page.figures.trades} trades · {dollars(page.figures.net)} after{' '}
-            {usd(Math.round(page.figures.costs))} costs ·{' '}
+            {page.figures.trades} {page.figures.trades === 1 ? 'trade' : 'trades'} ·{' '}
+            {dollars(page.figures.net)} after {usd(Math.round(page.figures.costs))} costs ·{' '}
             {inR(page.figures.withRisk === 0 ? Number.NaN : page.figures.r)} · won {page.figures.won}
           </p>
           <div className="mt-2 grid grid-cols-3 gap-x-6 gap-y-2 text-[13px]">
@@ -138,7 +151,10 @@ export default function PageView({ dates, show }: { dates: readonly string[]; sh
                 </li>
               ))}
             </Part>
-            <Part title="Taken without a plan" none="Every trade was on the shortlist.">
+            <Part
+              title="Taken, not on the shortlist"
+              none={page.figures.trades === 0 ? 'No trade.' : 'Every trade was on the shortlist.'}
+            >
               {page.unplanned.map((x) => (
                 <li key={x.symbol}>
                   <b>{x.symbol}</b>{' '}

@@ -99,12 +99,14 @@ function OfAll({
       </p>
     );
   if (!overview) return <p className="panel p-6 text-quiet">Trades are being read …</p>;
+  // What is to come may be drawn from other results, and a day without a trade has its page.
+  if (tab === 'ahead') return <Ahead />;
+  if (tab === 'page') return <PageView traded={overview.days.map((d) => d.date)} show={show} />;
   if (overview.figures.trades === 0) return <Nothing anyAtAll={overview.all > 0} />;
   if (tab === 'overall') return <Overall overview={overview} show={show} />;
   if (tab === 'apart') return <TakenApart unit={overview.unit} show={show} />;
   if (tab === 'left') return <LeftEarly show={show} />;
-  if (tab === 'page') return <PageView dates={overview.days.map((d) => d.date)} show={show} />;
-  return tab === 'trades' ? <AllTrades /> : <Ahead />;
+  return <AllTrades />;
 }
 
 function Nothing({ anyAtAll }: { anyAtAll: boolean }) {

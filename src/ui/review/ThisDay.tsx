@@ -5,6 +5,7 @@ import { totalOf } from '@/core/account';
 import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
 import { eventText } from '@/core/orders';
 import { refOf, type TradeReview } from '@/core/review';
+import { dayOf } from '@/core/units';
 import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
 import { useSession } from '../session';
@@ -28,11 +29,12 @@ function Hindsight({ trade }: { trade: number }) {
   );
 }
 
-/** The session under way: what each of its trades made, after costs and in R, with every execution; and its export. */
+/** The day under way: what each trade that was open on it made, after costs and in R, with every execution; and its export. */
 export function ThisDay() {
-  const reviews = useSession((s) => s.book?.reviews) ?? NONE;
+  const session = useSession((s) => s.book?.reviews) ?? NONE;
   const date = useSession((s) => s.clock?.date ?? '');
   const dates = useSession((s) => s.clock?.dates) ?? [];
+  const reviews = session.filter((r) => r.closedAt === null || dayOf(r.closedAt) === dates.length - 1);
   const [chosen, setChosen] = useState<number | null>(null);
   const trade = reviews.find((r) => r.id === chosen) ?? reviews[reviews.length - 1];
   const sum = (f: (r: TradeReview) => number) => reviews.reduce((a, r) => a + f(r), 0);
@@ -142,7 +144,12 @@ export function ThisDay() {
                         {r.direction} {r.symbol}
                       </button>
                     </td>
-                    <td>{clock(r.openedAt)}</td>
+                    <td>
+                      {dayOf(r.openedAt) < dates.length - 1 && (
+                        <span className="text-quiet">{dates[dayOf(r.openedAt)]?.slice(5)} </span>
+                      )}
+                      {clock(r.openedAt)}
+                    </td>
                     <td>{r.closedAt === null ? 'open' : clock(r.closedAt)}</td>
                     <td>{r.shares}</td>
                     <td>{avg(r.averageEntry)}</td>
