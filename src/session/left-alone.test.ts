@@ -82,13 +82,18 @@ test('a session’s second day is told as its first is: by its own candles', () 
     log.push(...advance(e, e.market.dayStart + time));
     log.push(...apply(e, runInput(text, 'VULPN')).entries);
   };
+  run(at(15), 'buy 100 of VULPN at ask + 5c\n stop 30c');
+  run(at(15, 10), 'flatten');
   log.push(...advance(e, at(20)));
   log.push(...apply(e, { kind: 'next day' }).entries);
   run(at(9, 33), 'buy 200 of VULPN at ask + 5c\n stop 30c');
   run(at(9, 36), 'flatten');
   log.push(...advance(e, e.market.dayStart + at(16)));
-  const [mine] = aftermathsOf(SOURCE, ATTEMPT, log, 2 * DAY);
-  const trade = everything(e.state.broker).trades.find((t) => t.id === 1);
+  const [first, mine, ...more] = aftermathsOf(SOURCE, ATTEMPT, log, 2 * DAY);
+  expect(more).toEqual([]);
+  expect(first).toMatchObject({ ref: 'a3.1', left: { plan: { net: expect.any(Number) } } });
+  expect(first?.after?.five).not.toBeNull();
+  const trade = everything(e.state.broker).trades.find((t) => t.id === 2);
   const exit = (trade?.exitNotional ?? 0) / 200;
   const last =
     e.market

@@ -44,7 +44,17 @@ function fromCsv(file: File, most: number, tell: Progress): Promise<string[][]> 
     Papa.parse<string[]>(file, {
       skipEmptyLines: false,
       ...(Number.isFinite(most) ? { preview: most } : {}),
-      chunk(part) {
+      chunk(part, parser) {
+        // What follows a quote that is never closed would be one cell.
+        const open = part.errors.find((e) => e.code === 'MissingQuotes');
+        if (open) {
+          reject(
+            new Error(
+              `${file.name} has a quote in row ${rows.length + (open.row ?? 0) + 1} that is never closed, so nothing after it can be told apart. Close it, or take it away.`,
+            ),
+          );
+          return parser.abort();
+        }
         for (const row of part.data) rows.push(row);
         tell(file.name, part.meta.cursor, file.size);
       },

@@ -24,6 +24,13 @@ test('a month of executions with two mistakes is taken in, a habit is found, and
   const file = { name: 'month.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) };
   await page.goto('/review');
   await tab(page, 'In and out');
+  const torn = [...rows.slice(0, 6), `"${rows[6]}`, ...rows.slice(7)].join('\n');
+  await page
+    .getByLabel('File of executions')
+    .setInputFiles({ ...file, name: 'torn.csv', buffer: Buffer.from(torn) });
+  await expect(page.getByRole('alert').filter({ hasText: 'torn.csv' })).toContainText(
+    'a quote in row 7 that is never closed',
+  );
   await page.getByLabel('File of executions').setInputFiles(file);
   await page.getByLabel('Name of the mapping').fill('My broker');
   await page.getByRole('button', { name: 'Keep the mapping' }).click();

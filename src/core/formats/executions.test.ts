@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { tradeRecord } from '../../../tests/trade-record.ts';
-import { joinTrades } from '../review/index.ts';
+import { type Exits, joinTrades } from '../review/index.ts';
 import { DAY } from '../units/index.ts';
 import { dateIn, instantIn, numberIn, timeIn, zoneIn } from './cells.ts';
 import {
@@ -368,6 +368,7 @@ test('executions that were taken out as CSV or JSON are the same when they are t
       const t = tradeRecord({ net: 0 });
       const trades = list.map(({ account, symbol, ...x }, k) => ({
         ...t,
+        exits: { stop: x.price, target: k % 2 === 0 ? null : x.price + 0.25 },
         ref: `a1.${k + 1}`,
         account,
         symbol,
@@ -385,21 +386,25 @@ test('executions that were taken out as CSV or JSON are the same when they are t
           },
         ],
       }));
+      const said = (x: Parameters<typeof sameness>[0] & { exits: Exits }) =>
+        `${sameness(x)} ${JSON.stringify(x.exits)}`;
       // A cell that would be a formula comes back with its apostrophe.
       const name = (s: string) => s.replace(/^=/, "'=");
       const asked = (accountOf: (s: string) => string) =>
         trades
           .flatMap((x) =>
-            x.executions.map((e) => sameness({ ...e, account: accountOf(x.account), symbol: x.symbol })),
+            x.executions.map((e) =>
+              said({ ...e, account: accountOf(x.account), symbol: x.symbol, exits: x.exits }),
+            ),
           )
           .sort();
       const table = parseCsv(keptExecutionsCsv(trades));
       const back = readExecutions(table, guessExecutionMap(table), here);
       expect(back.bad).toEqual([]);
-      expect(back.executions.map(sameness).sort()).toEqual(asked(name));
+      expect(back.executions.map(said).sort()).toEqual(asked(name));
       const rows = rowsOfTradesJson('x.json', keptJson(trades, new Map()));
       const again = readExecutions(rows, guessExecutionMap(rows), here);
-      expect(again.executions.map(sameness).sort()).toEqual(asked((s) => s));
+      expect(again.executions.map(said).sort()).toEqual(asked((s) => s));
       expect(joinTrades(again.executions).length).toBeGreaterThan(0);
     }),
   );
@@ -424,6 +429,18 @@ function parseCsv(text: string): string[][] {
   }
   return rows;
 }
+
+test('a list of objects is read as it is, or as the only list that an object holds', () => {
+  const list = [{ date: '2027-03-09T14:31:05Z', symbol: 'VULPN', side: 'buy', qty: 100, price: 5.2 }];
+  const rows = rowsOfTradesJson('x.json', JSON.stringify(list));
+  expect(rows[1]).toEqual(['2027-03-09T14:31:05Z', 'VULPN', 'buy', '100', '5.2']);
+  expect(rowsOfTradesJson('x.json', JSON.stringify({ made: 'now', executions: list, notes: [] }))).toEqual(
+    rows,
+  );
+  expect(() => rowsOfTradesJson('x.json', JSON.stringify({ a: list, b: list }))).toThrow(
+    /holds no executions/,
+  );
+});
 
 test.each(['', '{', '[]', '[1]', '{"format":"keen-fox trades"}', '{"trades":[]}', '"text"'])(
   'JSON that holds no executions is refused in words: %s',

@@ -18,6 +18,10 @@ export function rowsOfTradesJson(name: string, text: string): string[][] {
   }
   if (isObject(value) && value.format === 'keen-fox trades' && Array.isArray(value.trades))
     return ofTrades(value.trades);
+  if (isObject(value)) {
+    const lists = Object.values(value).filter((v) => Array.isArray(v) && v.length > 0 && v.every(isObject));
+    if (lists.length === 1) value = lists[0];
+  }
   if (!Array.isArray(value) || value.length === 0 || !value.every(isObject))
     throw new Error(
       `${name} holds no executions: a list of objects is read, such as [{"date":"2027-03-09 09:31:05","symbol":"ABCDE","side":"buy","qty":100,"price":5.2}].`,
