@@ -19,7 +19,7 @@ import { type Aftermath, type Remark, reviewTrade, type TradeRecord } from '../c
 import type { OwnDay } from '../core/sim/index.ts';
 import type { DayRef } from '../session/day-ref.ts';
 import type { AttemptInfo, LogEntry, PastSession, SavedSession } from '../session/log.ts';
-import type { KeptImport, KeptMapping, KeptPicture, Page } from './review.ts';
+import type { KeptImport, KeptMapping, KeptPicture, Page } from './kept.ts';
 
 export interface Schema extends DBSchema {
   entries: { key: [number, number]; value: LogEntry & { attempt: number } };

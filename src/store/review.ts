@@ -1,41 +1,9 @@
 // What is kept for review, beside the session that writes the trades: what the trader says of them, and what was imported.
-import type { ExecutionMap } from '../core/formats/index.ts';
 import type { Aftermath, Remark, TradeRecord } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
 import type { AttemptInfo, LogEntry } from '../session/log.ts';
+import type { KeptImport, KeptMapping, KeptPicture, Page } from './kept.ts';
 import { openTables } from './migrations.ts';
-
-/** A file of executions that was taken in: its trades have refs `i{id}.{n}`. */
-export interface KeptImport {
-  id: number;
-  file: string;
-  /** When, as a date and time of the wall. */
-  made: string;
-  executions: number;
-  trades: number;
-}
-
-/** The trader's own words for a day (`2027-03-09`) or a week (`week 2027-03-08`, its Monday). */
-export interface Page {
-  of: string;
-  words: string;
-}
-
-/** A picture of a trade: which of its pictures it is, and its bytes. */
-export interface KeptPicture {
-  ref: string;
-  n: number;
-  type: string;
-  bytes: Uint8Array<ArrayBuffer>;
-}
-
-/** How the columns of a file were read, under a name. */
-export interface KeptMapping {
-  name: string;
-  /** Headings of the table that it was made for. */
-  headings: string[];
-  mapping: ExecutionMap;
-}
 
 /** Where review reads and writes. A call that has resolved survives a crash of the page. */
 export interface ReviewStore {

@@ -1,6 +1,6 @@
 import { createPending } from './pending.ts';
-import type { ReviewAnswers, ReviewRequest } from './review.ts';
 import type { FromReview, ToReview } from './review.worker.ts';
+import type { ReviewAnswers, ReviewRequest } from './review-protocol.ts';
 
 /** The interface's end of the worker of review. */
 export interface ReviewClient {

@@ -8,7 +8,7 @@ import {
   keptTradesCsv,
 } from '../core/formats/index.ts';
 import type { Remark, TradeRecord } from '../core/review/index.ts';
-import type { FileKind, ReviewAnswers } from './review.ts';
+import type { FileKind, ReviewAnswers } from './review-protocol.ts';
 import { utcOf } from './zones.ts';
 
 /** A file of trades, with a name by their dates. */

@@ -1,6 +1,7 @@
 // Review beside the session: its figures never keep an order waiting.
 import { openReview } from '../store/review.ts';
-import { createReviewDesk, type ReviewAnswers, type ReviewDesk, type ReviewRequest } from './review.ts';
+import { createReviewDesk, type ReviewDesk } from './review.ts';
+import type { ReviewAnswers, ReviewRequest } from './review-protocol.ts';
 
 export type ToReview = { id: number; request: ReviewRequest };
 export type FromReview =

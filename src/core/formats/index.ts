@@ -9,11 +9,13 @@ export {
 export type { DateOrder } from './cells.ts';
 export { barsCsv, printsCsv } from './day.ts';
 export {
-  type BadExecution,
   EXECUTION_COLUMNS,
   type ExecutionColumn,
   type ExecutionMap,
   guessExecutionMap,
+} from './execution-map.ts';
+export {
+  type BadExecution,
   type ReadExecutions,
   readExecutions,
   sameness,

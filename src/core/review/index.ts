@@ -21,9 +21,11 @@ export {
 } from './outlook.ts';
 export { type PageTrade, type Planned, pageOf, type ReviewPage } from './page.ts';
 export { planAlone } from './plan-alone.ts';
-export { type Exits, noExits, riskOf, withExits, wrongExit } from './planned.ts';
+export { riskOf, withExits, wrongExit } from './planned.ts';
 export {
   type Execution,
+  type Exits,
+  noExits,
   noRemark,
   type Remark,
   refOf,

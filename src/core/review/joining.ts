@@ -2,8 +2,7 @@
 import { NO_COSTS, plus } from '../account/index.ts';
 import { multiplierOfSymbol } from '../instruments/index.ts';
 import { DAY, daysBetween, money } from '../units/index.ts';
-import { type Exits, noExits } from './planned.ts';
-import type { Execution, TradeRecord } from './record.ts';
+import { type Execution, type Exits, noExits, type TradeRecord } from './record.ts';
 
 /** An execution with what it belongs to. */
 export interface JoinedFrom extends Execution {

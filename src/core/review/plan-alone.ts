@@ -4,8 +4,7 @@ import { multiplierOfSymbol } from '../instruments/index.ts';
 import { afterExit } from './after-exit.ts';
 import type { Aftermath } from './aftermath.ts';
 import type { Minute } from './excursion.ts';
-import { type Exits, noExits } from './planned.ts';
-import type { Execution, TradeRecord } from './record.ts';
+import { type Execution, type Exits, noExits, type TradeRecord } from './record.ts';
 
 /** An exit within a cent of its planned price, or beyond it, is the plan's own. */
 const NEAR = 100;

@@ -1,15 +1,6 @@
 // Where an imported trade was planned to end, as its file or the trader says it.
 import { multiplierOfSymbol } from '../instruments/index.ts';
-import type { Remark, TradeRecord } from './record.ts';
-
-/** Planned exits: prices in 1/10,000 dollar, null where none was planned or none is said. */
-export interface Exits {
-  stop: number | null;
-  target: number | null;
-}
-
-/** Nothing said. */
-export const noExits: Exits = { stop: null, target: null };
+import type { Exits, Remark, TradeRecord } from './record.ts';
 
 /** What a stop would lose of some shares, in 1/10,000 dollar; null where it stands on the wrong side of the entry. */
 export function riskOf(

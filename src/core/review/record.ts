@@ -1,5 +1,4 @@
 import type { Costs } from '../account/index.ts';
-import type { Exits } from './planned.ts';
 
 /** A time of day in New York on a date: yyyy-mm-dd, and ms after midnight. */
 export interface When {
@@ -23,6 +22,15 @@ export interface Execution extends When {
   /** Of one that was parted because it turned the position: the size of it all in the first part, 0 in the second. */
   whole?: number;
 }
+
+/** Planned exits: prices in 1/10,000 dollar, null where none was planned or none is said. */
+export interface Exits {
+  stop: number | null;
+  target: number | null;
+}
+
+/** Nothing said. */
+export const noExits: Exits = { stop: null, target: null };
 
 /** Where a trade comes from: an attempt at a day, with its number in it, or a file. */
 export type Source =

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { EXECUTION_COLUMNS, type ExecutionMap, guessExecutionMap } from '@/core/formats';
-import type { KeptMapping } from '@/store/review';
+import type { KeptMapping } from '@/store/kept';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
 import { askReview } from './asked';

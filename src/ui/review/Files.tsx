@@ -1,7 +1,7 @@
 'use client';
 
 import { ALL } from '@/core/review';
-import type { KeptImport } from '@/store/review';
+import type { KeptImport } from '@/store/kept';
 import { SureButton } from '../primitives/SureButton';
 import { askReview, readAgain, useAsked, useLens } from './asked';
 import { TakeIn } from './TakeIn';

@@ -8,8 +8,8 @@ import { PlainTable } from '../primitives/PlainTable';
 import { Working } from '../primitives/Working';
 import { useSession } from '../session';
 import { askReview, readAgain, useAsked, useLens } from './asked';
-import type { ReviewTab } from './ReviewView';
 import { between, dollars, inR, percent } from './said';
+import type { ReviewTab } from './tabs';
 import { openTrade } from './trade-open';
 
 type Work = { attempt: number; nth: number; of: number; part: number };

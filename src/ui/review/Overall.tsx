@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { spreadOf } from '@/core/rehearsal';
 import { type Span, spansOf } from '@/core/review';
-import type { Overview } from '@/worker/review';
+import type { Overview } from '@/worker/review-protocol';
 import { PlainTable } from '../primitives/PlainTable';
 import { useLens } from './asked';
 import { Calendar } from './Calendar';
@@ -11,9 +11,9 @@ import { EquityChart, ExcursionChart, SpreadChart } from './charts';
 import { FiguresPanel } from './FiguresPanel';
 import { HourGrid } from './HourGrid';
 import { Picture } from './Picture';
-import type { ReviewTab } from './ReviewView';
 import { StopDoing } from './StopDoing';
 import { border, dollars, inR, sumInR, told } from './said';
+import type { ReviewTab } from './tabs';
 import { openTrade } from './trade-open';
 
 const SPANS: readonly Span[] = ['week', 'month', 'quarter'];

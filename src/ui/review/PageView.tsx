@@ -9,8 +9,8 @@ import { clock, usd } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { askReview, useAsked } from './asked';
-import type { ReviewTab } from './ReviewView';
 import { dollars, inR } from './said';
+import type { ReviewTab } from './tabs';
 import { openTrade } from './trade-open';
 
 /** The page of a day or a week, written by its log, with room for one's own words. */

@@ -1,7 +1,7 @@
 'use client';
 
 import { type ClipboardEvent, useEffect, useState } from 'react';
-import type { KeptPicture } from '@/store/review';
+import type { KeptPicture } from '@/store/kept';
 import { SureButton } from '../primitives/SureButton';
 import { askReview, useAsked } from './asked';
 

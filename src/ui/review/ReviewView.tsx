@@ -2,11 +2,12 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import type { Overview } from '@/worker/review';
+import type { Overview } from '@/worker/review-protocol';
 import { useAsked, useKeptRead, useLens } from './asked';
 import { FilterBar } from './FilterBar';
 import { Journal } from './Journal';
 import { ThisDay } from './ThisDay';
+import type { ReviewTab } from './tabs';
 
 const loading = () => <p className="panel p-6 text-quiet">The page is on its way …</p>;
 const Overall = dynamic(() => import('./Overall'), { ssr: false, loading });
@@ -17,16 +18,6 @@ const PageView = dynamic(() => import('./PageView'), { ssr: false, loading });
 const Files = dynamic(() => import('./Files'), { ssr: false, loading });
 const Ahead = dynamic(() => import('./Ahead'), { ssr: false, loading });
 
-export type ReviewTab =
-  | 'overall'
-  | 'apart'
-  | 'trades'
-  | 'left'
-  | 'page'
-  | 'ahead'
-  | 'day'
-  | 'journal'
-  | 'files';
 const TABS: readonly (readonly [ReviewTab, string])[] = [
   ['day', 'This day'],
   ['overall', 'All days'],

@@ -1,11 +1,11 @@
 'use client';
 
 import { type Finding, inUnit } from '@/core/review';
-import type { Overview } from '@/worker/review';
+import type { Overview } from '@/worker/review-protocol';
 import { usd } from '../format';
 import { onlyGroup } from './asked';
-import type { ReviewTab } from './ReviewView';
 import { between, inR, percent, told } from './said';
+import type { ReviewTab } from './tabs';
 
 const chance = (p: number): string =>
   p < 0.001 ? 'less than 1 in 1,000' : p > 0.4 ? 'as likely as not' : `1 in ${Math.round(1 / p)}`;

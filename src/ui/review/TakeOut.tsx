@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { FileKind } from '@/worker/review';
+import type { FileKind } from '@/worker/review-protocol';
 import { downloadFile } from '../download';
 import { askReview, useLens } from './asked';
 

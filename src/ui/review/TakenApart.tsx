@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { DIMENSION_LIST, type DimensionId, inUnit, type Results, type Unit } from '@/core/review';
 import { onlyGroup, useAsked, useLens } from './asked';
-import type { ReviewTab } from './ReviewView';
 import { between, dollars, inR, percent, told } from './said';
+import type { ReviewTab } from './tabs';
 
 /** The same trades by symbol, side, setup, hour and so on: each group with how many there are, and how sure its mean is. */
 export default function TakenApart({ unit, show }: { unit: Unit; show(tab: ReviewTab): void }) {

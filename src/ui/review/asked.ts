@@ -3,8 +3,8 @@
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { ALL, type DimensionId, type Filter, type Unit } from '@/core/review';
-import type { ReviewAnswers, ReviewRequest } from '@/worker/review';
 import { type ReviewClient, startReview } from '@/worker/review-client';
+import type { ReviewAnswers, ReviewRequest } from '@/worker/review-protocol';
 import { useSession } from '../session';
 
 let client: ReviewClient | null = null;
