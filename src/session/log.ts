@@ -87,6 +87,8 @@ export interface AttemptInfo {
   trades: number;
   /** The attempt that it only watches again: its inputs come by themselves, until the trader takes over. */
   watches?: number;
+  /** The session of its day up to which the trader knew it already when it was opened. */
+  known?: number;
   /** What its accounts were set up from; those of a new trader where it is not said. */
   accounts?: readonly AccountSetup[];
 }

@@ -247,7 +247,7 @@ export const handlers: Handlers = {
   },
   async 'start day'(d, r) {
     await d.store.note(d.standing());
-    await d.begin(r.day, null, [], null);
+    await d.begin(r.day, null, [], null, { known: r.known });
     return DONE;
   },
   'stop work': () => DONE,

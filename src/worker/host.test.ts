@@ -356,7 +356,8 @@ test('sessions are run on to a date or to the next own fill; a goal that cannot 
 });
 
 test('sessions of imported data are run on to one of their dates, however far apart', async () => {
-  const h = await setUp(memoryStore());
+  const store = memoryStore();
+  const h = await setUp(store);
   const bar = (start: number) => ({
     start,
     open: 50_000,
@@ -368,7 +369,9 @@ test('sessions of imported data are run on to one of their dates, however far ap
   const day = (date: string) => ({ date, minutes: [bar(34_200_000), bar(34_260_000)], daily: null });
   const symbols = [{ symbol: 'ACMEK', days: [day('2027-05-04'), day('2027-05-06'), day('2027-05-12')] }];
   await h.ask({ kind: 'keep own day', day: { title: 'mine', symbols } as unknown as Omit<OwnDay, 'id'> });
-  await h.ask({ kind: 'start day', day: { kind: 'own', id: 'own 1' } });
+  await h.ask({ kind: 'start day', day: { kind: 'own', id: 'own 1' }, known: 1 });
+  // Who comes to it from what is known of it trades in hindsight up to that session.
+  expect((await store.attempts()).at(-1)).toMatchObject({ day: { id: 'own 1' }, known: 1 });
   expect(await h.ask({ kind: 'run on', until: { kind: 'date', date: '2027-05-06' } })).toEqual({
     kind: 'came',
     text: 'It is 2027-05-06, 04:00',

@@ -340,7 +340,11 @@ export async function host(
     from: AttemptInfo['from'],
     inputs: readonly LogEntry[],
     to: number | null,
-    { accounts: given, watch = false }: { accounts?: AttemptInfo['accounts']; watch?: boolean } = {},
+    {
+      accounts: given,
+      watch = false,
+      known,
+    }: { accounts?: AttemptInfo['accounts']; watch?: boolean; known?: number | undefined } = {},
   ): Promise<void> {
     h.pace = PAUSED;
     // Going back lives through the same again; a fresh day begins with the accounts as they have been set up.
@@ -370,6 +374,7 @@ export async function host(
       trades: 0,
       ...(accounts ? { accounts } : {}),
       ...(watch && from ? { watches: from.attempt } : {}),
+      ...(known === undefined ? {} : { known }),
     };
     h.coming = await comingOf(h.attempt);
     await store.begin(h.attempt, fresh.log);

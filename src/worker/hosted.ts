@@ -49,7 +49,7 @@ export interface Desk {
     from: AttemptInfo['from'],
     inputs: readonly LogEntry[],
     to: number | null,
-    more?: { accounts?: AttemptInfo['accounts']; watch?: boolean },
+    more?: { accounts?: AttemptInfo['accounts']; watch?: boolean; known?: number | undefined },
   ): Promise<void>;
   /** What is only watched goes on by the trader's hand. */
   takeOver(): Promise<void>;

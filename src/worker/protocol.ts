@@ -96,7 +96,8 @@ export type Request =
   /** Takes the day of an attempt again from a moment of it on: as it was until then, or, watched, on and on until the trader takes over. */
   | { kind: 'take again'; attempt: number; at: number; watch: boolean }
   | { kind: 'take over' }
-  | { kind: 'start day'; day: DayRef }
+  /** `known`: the session of it up to which the trader knows it already. */
+  | { kind: 'start day'; day: DayRef; known?: number }
   | { kind: 'days' }
   /** Keeps imported data under an id of its own; the same data twice is kept once. */
   | { kind: 'keep own day'; day: Omit<OwnDay, 'id'> }

@@ -110,12 +110,13 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       if (alone) known.set(t.ref, alone);
       return withExcursions(planned, minutes);
     });
-    const tried: Attempted[] = attempts.map(({ id, day, from, reached, watches }) => ({
+    const tried: Attempted[] = attempts.map(({ id, day, from, reached, watches, known }) => ({
       id,
       day: dayKey(day),
       from,
       reached,
       watches: watches !== undefined,
+      ...(known === undefined ? {} : { known }),
     }));
     const counted = countedOf(trades, tried);
     sorted = null;

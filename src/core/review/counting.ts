@@ -10,6 +10,8 @@ export interface Attempted {
   /** It only watches another one again. */
   watches: boolean;
   reached: number;
+  /** It was opened from what is known of its day, up to this session of it: from a rehearsed trade, or from one that was imported. */
+  known?: number;
 }
 
 /** `copy`: lived through again on the way back to a moment; it counts where it happened first. */
@@ -17,7 +19,7 @@ export type Counted = 'counts' | 'hindsight' | 'copy';
 
 /**
  * Says of each trade whether it counts. A trade is hindsight where an earlier attempt at the same day had come past the moment at which it was
- * opened, or had traded on that session already; imported trades count.
+ * opened, or had traded on that session already, or where the session was opened from what is known of it; imported trades count.
  */
 export function countedOf(
   records: readonly TradeRecord[],
@@ -51,8 +53,9 @@ export function countedOf(
       if (isCopy(r)) return [r.ref, 'copy'];
       const { opened } = r.source.at;
       const known = (earlier.get(a.day) ?? []).some((x) => x.id < a.id && x.reached > opened);
+      const told = (earlier.get(a.day) ?? []).some((x) => x.id <= a.id && (x.known ?? -1) >= dayOf(opened));
       const retake = (first.get(sessionOf(a.day, opened)) ?? a.id) < a.id;
-      return [r.ref, known || retake ? 'hindsight' : 'counts'];
+      return [r.ref, known || told || retake ? 'hindsight' : 'counts'];
     }),
   );
 }

@@ -12,8 +12,8 @@ interface Dimension {
   id: string;
   /** What stands over its groups. */
   name: string;
-  /** The group of a trade; null where that is not known. */
-  of(t: TradeRecord, remark: Remark | undefined): string | null;
+  /** The group of a trade, or several; null where that is not known. */
+  of(t: TradeRecord, remark: Remark | undefined): string | readonly string[] | null;
   /** Its groups in their own order; those that do not say are ordered by how much they made. */
   order?: readonly string[];
 }
@@ -35,6 +35,7 @@ export const DIMENSIONS = [
   { id: 'symbol', name: 'Symbol', of: (t) => rootOf(t.symbol) },
   { id: 'side', name: 'Side', of: (t) => t.direction, order: ['long', 'short'] },
   { id: 'setup', name: 'Setup', of: (_, r) => said(r?.setup) },
+  { id: 'tag', name: 'Tag', of: (_, r) => [...new Set(r?.tags)] },
   {
     id: 'grade',
     name: 'Grade',

@@ -14,6 +14,7 @@ import {
   hoursByWeekday,
   leavingEarly,
   ledgerOf,
+  noRemark,
   outlookOf,
   PLAIN_LADDER,
   sift,
@@ -187,7 +188,7 @@ test('hour by weekday: by the entry, Monday first', () => {
   ]);
 });
 
-test('groups: bands hold their lower border; a grade of the shortlist stands where nothing else is said', () => {
+test('groups: bands hold their lower border; a trade of two tags is in both; a grade of the shortlist stands where nothing else is said', () => {
   const l = ledgerOf(
     [1.99, 2, 4.99, 5, 100].map((price, k) =>
       tradeRecord({ net: 0, ref: `i1.${k}`, averageEntry: price * 10_000, grade: k === 0 ? 'B' : 'A' }),
@@ -195,6 +196,21 @@ test('groups: bands hold their lower border; a grade of the shortlist stands whe
     new Map([['i1.1', { ref: 'i1.1', setup: '', tags: [], grade: 'C', kept: null, broke: '', words: '' }]]),
     new Map(),
   );
+  const tagged = ledgerOf(
+    days([60, -60, 30]),
+    new Map([
+      ['i1.0', { ...noRemark('i1.0'), tags: ['late', 'news', 'late'] }],
+      ['i1.1', { ...noRemark('i1.1'), tags: ['late'] }],
+    ]),
+    new Map(),
+  );
+  const sums = groupsOf(tagged, sift(tagged, ALL), 'tag').map((g) => [g.name, g.trades, g.r.sum]);
+  expect(sums).toEqual([
+    ['news', 1, 1],
+    ['late', 2, 0],
+  ]);
+  const only = (tag: string) => [...sift(tagged, { ...ALL, groups: { tag } })];
+  expect([only('late'), only('news'), only('none')]).toEqual([[0, 1], [0], []]);
   const names = (id: 'price' | 'grade') => groupsOf(l, sift(l, ALL), id).map((g) => [g.name, g.trades]);
   expect(names('price')).toEqual([
     ['$1 to 2', 1],

@@ -49,9 +49,7 @@ export function groupsOf(l: Ledger, places: Int32Array, id: DimensionId): Group[
     r: [] as DaySum[],
     net: [] as DaySum[],
   }));
-  for (const i of places) {
-    const place = groups.of[i] as number;
-    if (place < 0) continue;
+  const book = (i: number, place: number): void => {
     const p = parts[place] as (typeof parts)[number];
     const [net, r, day] = [l.net[i] as number, l.r[i] as number, l.day[i] as number];
     p.trades++;
@@ -63,6 +61,12 @@ export function groupsOf(l: Ledger, places: Int32Array, id: DimensionId): Group[
     }
     add(p.net[p.net.length - 1] as DaySum, net);
     if (!Number.isNaN(r)) add(p.r[p.r.length - 1] as DaySum, r);
+  };
+  for (const i of places) {
+    const place = groups.of[i] as number;
+    if (place < 0) continue;
+    book(i, place);
+    if (groups.also.size > 0) for (const other of groups.also.get(i) ?? []) book(i, other);
   }
   const order = DIMENSION_LIST.find((d) => d.id === id)?.order;
   return parts

@@ -164,6 +164,32 @@ test('a day’s first attempt counts; what comes after going back is hindsight, 
   });
 });
 
+test('a day that was opened from what is known of it is hindsight up to its session, for every attempt from then on', () => {
+  const day = 86_400_000;
+  const attempts = [
+    attempt(1, { reached: 1 }),
+    attempt(2, { known: 1, reached: 2 * day }),
+    attempt(3, { reached: 2 * day }),
+  ];
+  const counted = countedOf(
+    [
+      made(1, 1, 0),
+      made(2, 1, 35_000_000),
+      made(2, 2, day + 35_000_000),
+      made(2, 3, 2 * day + 35_000_000),
+      made(3, 1, 2 * day + 35_000_000),
+    ],
+    attempts,
+  );
+  expect(Object.fromEntries(counted)).toEqual({
+    'a1.1': 'counts',
+    'a2.1': 'hindsight',
+    'a2.2': 'hindsight',
+    'a2.3': 'counts',
+    'a3.1': 'hindsight',
+  });
+});
+
 test('a day that was only looked at to its close makes every later attempt at it hindsight', () => {
   const attempts = [attempt(1, { reached: 60_000_000 }), attempt(2)];
   expect(countedOf([made(2, 1, 35_000_000)], attempts).get('a2.1')).toBe('hindsight');

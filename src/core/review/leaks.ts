@@ -2,7 +2,7 @@
 import { studentBelow } from '../statistics/index.ts';
 import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
 import { type Group, groupsOf, inUnit, type Unit } from './groups.ts';
-import type { Ledger } from './ledger.ts';
+import { isIn, type Ledger } from './ledger.ts';
 
 /** A group of trades that stands out. */
 export interface Finding {
@@ -74,9 +74,9 @@ function apart(l: Ledger, places: Int32Array, list: readonly Finding[]): Finding
   const kept: { finding: Finding; who: Set<number> }[] = [];
   for (const finding of list) {
     const groups = l.groups.get(finding.dimension);
-    const place = groups?.names.indexOf(finding.group.name);
+    const place = groups?.names.indexOf(finding.group.name) ?? -1;
     const who = new Set<number>();
-    for (const i of places) if (groups?.of[i] === place) who.add(i);
+    for (const i of places) if (groups && isIn(groups, i, place)) who.add(i);
     const same = kept.some(({ who: other }) => {
       let both = 0;
       for (const i of who) if (other.has(i)) both++;

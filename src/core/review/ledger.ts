@@ -6,11 +6,16 @@ import type { Counted } from './counting.ts';
 import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
 import type { Remark, TradeRecord } from './record.ts';
 
-/** The group of each trade in one dimension: places in `names`, −1 where it is not known. */
+/** The group of each trade in one dimension: places in `names`, −1 where it is not known; and those of trades that are in more than one. */
 export interface Groups {
   names: string[];
   of: Int32Array;
+  also: ReadonlyMap<number, readonly number[]>;
 }
+
+/** Whether a trade is in the group at a place. */
+export const isIn = (g: Groups, trade: number, place: number): boolean =>
+  g.of[trade] === place || g.also.get(trade)?.includes(place) === true;
 
 /** Finished trades in the order in which they ended. Money in 1/10,000 dollar. */
 export interface Ledger {
@@ -95,20 +100,26 @@ function groupsOf(
   const names: string[] = [];
   const places = new Map<string, number>();
   const of = new Int32Array(records.length);
-  records.forEach((t, i) => {
-    const name = d.of(t, remarks.get(t.ref));
-    if (name === null) {
-      of[i] = -1;
-      return;
-    }
+  const also = new Map<number, readonly number[]>();
+  const placeOf = (name: string): number => {
     let place = places.get(name);
     if (place === undefined) {
       place = names.push(name) - 1;
       places.set(name, place);
     }
-    of[i] = place;
+    return place;
+  };
+  records.forEach((t, i) => {
+    const found = d.of(t, remarks.get(t.ref));
+    if (found === null || typeof found === 'string') {
+      of[i] = found === null ? -1 : placeOf(found);
+      return;
+    }
+    const [first = -1, ...more] = found.map(placeOf);
+    of[i] = first;
+    if (more.length > 0) also.set(i, more);
   });
-  return { names, of };
+  return { names, of, also };
 }
 
 /** Which trades are looked at. */
@@ -132,7 +143,7 @@ export function sift(l: Ledger, f: Filter): Int32Array {
   const words = f.search.toLowerCase().split(/\s+/).filter(Boolean);
   const wanted = Object.entries(f.groups).flatMap(([id, name]) => {
     const g = l.groups.get(id as DimensionId);
-    return name === undefined || !g ? [] : [{ of: g.of, place: g.names.indexOf(name) }];
+    return name === undefined || !g ? [] : [{ g, place: g.names.indexOf(name) }];
   });
   const [low, high] = [f.from, f.to || '9999'];
   const inside = l.dates.map((d) => d >= low && d <= high);
@@ -141,7 +152,7 @@ export function sift(l: Ledger, f: Filter): Int32Array {
   let n = 0;
   for (let i = 0; i < out.length; i++) {
     if ((l.hindsight[i] === 1) !== f.hindsight || !inside[l.day[i] as number]) continue;
-    if (wanted.some((w) => w.place === -1 || w.of[i] !== w.place)) continue;
+    if (wanted.some(({ g, place }) => place === -1 || !isIn(g, i, place))) continue;
     if (words.length > 0 && !words.every((w) => (texts[i] as string).includes(w))) continue;
     out[n++] = i;
   }

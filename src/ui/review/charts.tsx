@@ -96,6 +96,9 @@ export function ExcursionChart({
   choose(ref: string): void;
 }) {
   const side = (won: boolean) => points.filter((p) => p.made > 0 === won);
+  /** Steps of a short axis differ in the second place. */
+  const digits = (of: (p: Excursion) => number) => (Math.max(...points.map(of)) < 0.5 ? 2 : 1);
+  const [across, up] = [digits((p) => p.against), digits((p) => p.forIt)];
   const shape = (won: boolean) => ({
     fill: won ? 'var(--up)' : 'var(--panel)',
     stroke: won ? 'none' : 'var(--down)',
@@ -110,16 +113,16 @@ export function ExcursionChart({
           dataKey="against"
           name="against it"
           tick={TICK}
-          tickFormatter={(x: number) => inR(-x, 1)}
+          tickFormatter={(x: number) => inR(-x, across)}
           domain={[0, 'auto']}
         />
         <YAxis
           type="number"
           dataKey="forIt"
           name="for it"
-          width={44}
+          width={50}
           tick={TICK}
-          tickFormatter={(x: number) => inR(x, 1)}
+          tickFormatter={(x: number) => inR(x, up)}
           domain={[0, 'auto']}
         />
         <ZAxis range={[22, 22]} />
