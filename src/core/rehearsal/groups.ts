@@ -50,8 +50,8 @@ const MOST_BINS = 32;
 export function spreadOf(hands: readonly (readonly number[])[]): Bin[] {
   const all = hands.flat();
   if (all.length === 0) return [];
-  const low = Math.min(...all, 0);
-  const high = Math.max(...all, 0);
+  const low = all.reduce((a, x) => Math.min(a, x), 0);
+  const high = all.reduce((a, x) => Math.max(a, x), 0);
   const last = WIDTHS[WIDTHS.length - 1] as number;
   const width =
     WIDTHS.find((w) => (high - low) / w <= MOST_BINS) ?? last * Math.ceil((high - low) / (last * MOST_BINS));

@@ -112,6 +112,12 @@ test('every result lies in exactly one bar, and gains never beside losses', () =
       }
     }),
   );
+  // As many as two years of executions hold.
+  expect(spreadOf([Array.from({ length: 300_000 }, (_, k) => k % 2)])).toEqual([
+    { from: 0, counts: [150_000] },
+    ...Array.from({ length: 9 }, () => ({ from: expect.any(Number), counts: [0] })),
+    { from: 1, counts: [150_000] },
+  ]);
 });
 
 test('groups hold all trades once; the sum of their results is the whole', () => {
