@@ -51,7 +51,10 @@ async function filled(n: string, attempts: number) {
     broke: '',
     words: n,
   });
-  await review.keepImport({ file: 'x.csv', made: '', executions: 2, trades: 1 }, [tradeRecord({ net: 9 })]);
+  await review.keepImport(
+    { file: 'x.csv', made: '', executions: 2, trades: 1 },
+    { changed: [], gone: [], fresh: [tradeRecord({ net: 9 })] },
+  );
   await review.keepPage({ of: '2027-03-09', words: n });
   return { store, review };
 }

@@ -78,8 +78,12 @@ const MOVED: Readonly<Record<string, (v: Fields, s: Shift) => Fields>> = {
   own: (v, s) => ({ id: ownPlus(v.id, s) }),
   trades: (v, s) => {
     const from = v.source as Fields;
+    const executions = (v.executions as Fields[]).map((x) =>
+      x.file === undefined ? x : { ...x, file: plus(x.file, s.imports) },
+    );
     return {
       ref: refPlus(v.ref, s),
+      executions,
       day: String(v.day).replace(
         /^(\["own","own )(\d+)/,
         (_, head: string, n: string) => `${head}${Number(n) + s.own}`,

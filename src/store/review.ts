@@ -1,9 +1,33 @@
 // What is kept for review, beside the session that writes the trades: what the trader says of them, and what was imported.
+import type { IDBPTransaction } from 'idb';
 import type { Aftermath, Remark, TradeRecord } from '../core/review/index.ts';
 import type { OwnDay } from '../core/sim/index.ts';
 import type { AttemptInfo, LogEntry } from '../session/log.ts';
 import type { KeptImport, KeptMapping, KeptPicture, Page } from './kept.ts';
-import { openTables } from './migrations.ts';
+import { openTables, type Schema } from './migrations.ts';
+
+/** What becomes of trades when executions come or go: new ones, others under their numbers, and those that are no more. */
+export interface TradesChanged {
+  fresh: readonly Omit<TradeRecord, 'ref' | 'source'>[];
+  changed: readonly TradeRecord[];
+  gone: readonly string[];
+}
+
+const OF_TRADES = ['imports', 'trades', 'remarks', 'pictures'] as const;
+
+type Rewriting = IDBPTransaction<Schema, typeof OF_TRADES, 'readwrite'>;
+/** Takes a trade away, with what was said of it. */
+function dropTrade(tx: Rewriting, ref: string): void {
+  void tx.objectStore('trades').delete(ref);
+  void tx.objectStore('remarks').delete(ref);
+  void tx.objectStore('pictures').delete(IDBKeyRange.bound([ref, 0], [ref, Number.MAX_SAFE_INTEGER]));
+}
+
+/** A trade whose executions say which file they came with: this one, where they say none yet. */
+const cameWith = <T extends Pick<TradeRecord, 'executions'>>(t: T, file: number): T => ({
+  ...t,
+  executions: t.executions.map((x) => ({ ...x, file: x.file ?? file })),
+});
 
 /** Where review reads and writes. A call that has resolved survives a crash of the page. */
 export interface ReviewStore {
@@ -13,12 +37,10 @@ export interface ReviewStore {
   remarks(): Promise<Remark[]>;
   keepRemark(r: Remark): Promise<void>;
   imports(): Promise<KeptImport[]>;
-  /** Keeps a file's trades: all of them, or none. */
-  keepImport(
-    what: Omit<KeptImport, 'id'>,
-    trades: readonly Omit<TradeRecord, 'ref' | 'source'>[],
-  ): Promise<KeptImport>;
-  removeImport(id: number): Promise<void>;
+  /** Keeps a file's trades, and what became by it of those that were there: all of it, or none. */
+  keepImport(what: Omit<KeptImport, 'id'>, trades: TradesChanged): Promise<KeptImport>;
+  /** Takes a file out, with what becomes of trades that other files had a part in. */
+  removeImport(id: number, trades: TradesChanged): Promise<void>;
   afters(): Promise<Aftermath[]>;
   keepAfters(list: readonly Aftermath[]): Promise<void>;
   ownDays(): Promise<OwnDay[]>;
@@ -44,25 +66,40 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       await db.put('remarks', r);
     },
     imports: () => db.getAll('imports'),
-    async keepImport(what, trades) {
-      const tx = db.transaction(['imports', 'trades'], 'readwrite', { durability: 'strict' });
+    async keepImport(what, { fresh, changed, gone }) {
+      const tx = db.transaction(OF_TRADES, 'readwrite', { durability: 'strict' });
       const ids = await tx.objectStore('imports').getAllKeys();
       const id = 1 + Math.max(0, ...ids);
       const kept = { ...what, id };
       void tx.objectStore('imports').put(kept);
-      trades.forEach((t, k) => {
-        void tx.objectStore('trades').put({ ...t, ref: `i${id}.${k + 1}`, source: { kind: 'import', id } });
+      const trades = tx.objectStore('trades');
+      fresh.forEach((t, k) => {
+        void trades.put({ ...cameWith(t, id), ref: `i${id}.${k + 1}`, source: { kind: 'import', id } });
       });
+      for (const t of changed) void trades.put(cameWith(t, id));
+      for (const ref of gone) dropTrade(tx, ref);
       await tx.done;
       return kept;
     },
-    async removeImport(id) {
-      const tx = db.transaction(['imports', 'trades', 'remarks', 'pictures'], 'readwrite');
+    async removeImport(id, { fresh, changed, gone }) {
+      const tx = db.transaction(OF_TRADES, 'readwrite');
       void tx.objectStore('imports').delete(id);
       const range = IDBKeyRange.bound(`i${id}.`, `i${id}/`, false, true);
       void tx.objectStore('trades').delete(range);
       void tx.objectStore('remarks').delete(range);
       void tx.objectStore('pictures').delete(IDBKeyRange.bound([`i${id}.`], [`i${id}/`], false, true));
+      for (const ref of gone) if (!ref.startsWith(`i${id}.`)) dropTrade(tx, ref);
+      const trades = tx.objectStore('trades');
+      const refs = await trades.getAllKeys();
+      fresh.forEach((t, k) => {
+        const file = t.executions[0]?.file ?? 0;
+        const last = Math.max(
+          0,
+          ...refs.flatMap((r) => (r.startsWith(`i${file}.`) ? [Number(r.split('.')[1])] : [])),
+        );
+        void trades.put({ ...t, ref: `i${file}.${last + k + 1}`, source: { kind: 'import', id: file } });
+      });
+      for (const t of changed) void trades.put(t);
       await tx.done;
     },
     afters: () => db.getAll('afters'),

@@ -10,6 +10,8 @@ export type ExecutionsRequest =
 export interface ReadSummary {
   executions: number;
   trades: number;
+  /** Of them those that were there before, and are others now. */
+  goOn: number;
   open: number;
   withRisk: number;
   known: number;

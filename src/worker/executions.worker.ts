@@ -8,9 +8,10 @@ import {
   sameness,
   samenessOf,
 } from '../core/formats/index.ts';
-import { type Joined, type JoinedFrom, joinTrades, riskOf, type TradeRecord } from '../core/review/index.ts';
-import { openReview, type ReviewStore } from '../store/review.ts';
+import type { JoinedFrom, TradeRecord } from '../core/review/index.ts';
+import { openReview, type TradesChanged } from '../store/review.ts';
 import type { ExecutionsAnswer, ExecutionsRequest, ReadSummary } from './executions-protocol.ts';
+import { withExecutions } from './joined-records.ts';
 import { LOOK_ROWS, rowsOf, tooLarge } from './table-rows.ts';
 import { placer } from './zones.ts';
 
@@ -19,7 +20,7 @@ const progress = (what: string, done: number, of: number) =>
   tell({ kind: 'progress', what, part: of === 0 ? 1 : done / of });
 
 /** What has been read and waits for a yes. */
-let read: { file: string; fresh: JoinedFrom[]; trades: Joined[] } | null = null;
+let read: { file: string; executions: number; changes: TradesChanged } | null = null;
 
 self.onmessage = (e: MessageEvent<ExecutionsRequest>) => {
   obey(e.data).catch((error: unknown) =>
@@ -31,13 +32,11 @@ async function obey(r: ExecutionsRequest): Promise<void> {
   if (r.kind === 'look') return look(r.file);
   if (r.kind === 'read') return readAll(r.file, r.map, r.usualRisk);
   if (!read) throw new Error('Nothing has been read yet.');
-  const { file, fresh, trades } = read;
+  const { file, executions, changes } = read;
   const store = await openReview();
-  await store.keepImport(
-    { file, made: r.made, executions: fresh.length, trades: trades.length },
-    trades.map(recordOf),
-  );
-  tell({ kind: 'kept', trades: trades.length });
+  const trades = changes.fresh.length + changes.changed.length;
+  await store.keepImport({ file, made: r.made, executions, trades }, changes);
+  tell({ kind: 'kept', trades });
 }
 
 async function look(file: File): Promise<void> {
@@ -66,18 +65,17 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
   const { rows, bad } = await tableOf(file, Number.POSITIVE_INFINITY);
   tell({ kind: 'progress', what: 'Reading the rows', part: 0.5 });
   const got = readExecutions(rows, map, placer(map.zone));
-  const store = await openReview();
-  const { fresh, known } = await unknownOnes(store, got.executions);
+  const kept = await (await openReview()).trades();
+  const { fresh, known } = unknownOnes(kept, got.executions);
   tell({ kind: 'progress', what: 'Joining executions to trades', part: 0.8 });
-  const trades = joinTrades(fresh).map((t) => ({
-    ...t,
-    risk: t.risk ?? riskOf(t, t.exits?.stop ?? null) ?? usualRisk,
-  }));
-  read = { file: file.name, fresh, trades };
+  const changes = withExecutions(kept, fresh, usualRisk);
+  const trades = [...changes.fresh, ...changes.changed];
+  read = { file: file.name, executions: fresh.length, changes };
   const dates = fresh.map((x) => x.date).sort();
   const summary: ReadSummary = {
     executions: fresh.length,
     trades: trades.length,
+    goOn: changes.changed.length,
     open: trades.filter((t) => t.closed === null).length,
     withRisk: trades.filter((t) => t.risk !== null).length,
     known,
@@ -95,13 +93,12 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
 }
 
 /** Executions that have not been taken in before: as often as one is there already, as often it is left out. */
-async function unknownOnes(
-  store: ReviewStore,
+function unknownOnes(
+  kept: readonly TradeRecord[],
   all: readonly JoinedFrom[],
-): Promise<{ fresh: JoinedFrom[]; known: number }> {
+): { fresh: JoinedFrom[]; known: number } {
   const there = new Map<string, number>();
-  for (const t of await store.trades())
-    for (const part of samenessOf(t)) there.set(part, (there.get(part) ?? 0) + 1);
+  for (const t of kept) for (const part of samenessOf(t)) there.set(part, (there.get(part) ?? 0) + 1);
   const fresh = all.filter((x) => {
     const key = sameness(x);
     const n = there.get(key) ?? 0;
@@ -110,16 +107,3 @@ async function unknownOnes(
   });
   return { fresh, known: all.length - fresh.length };
 }
-
-const recordOf = (t: Joined): Omit<TradeRecord, 'ref' | 'source'> => ({
-  ...t,
-  scenario: 'imported',
-  day: `imported ${t.opened.date}`,
-  mfe: null,
-  mae: null,
-  sentence: null,
-  plan: null,
-  script: null,
-  scan: null,
-  float: null,
-});

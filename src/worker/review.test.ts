@@ -45,9 +45,14 @@ async function set(name: string) {
   );
   await store.append(2, [], [fromAttempt(2, 1, 999, on('2027-03-09', 36_000_000))]);
   const review = await openReview(name);
-  await review.keepImport({ file: 'x.csv', made: '', executions: 2, trades: 1 }, [
-    tradeRecord({ net: 30, risk: null, ...on('2027-03-11', 34_300_000), symbol: '=HYPERLINK' }),
-  ]);
+  await review.keepImport(
+    { file: 'x.csv', made: '', executions: 2, trades: 1 },
+    {
+      changed: [],
+      gone: [],
+      fresh: [tradeRecord({ net: 30, risk: null, ...on('2027-03-11', 34_300_000), symbol: '=HYPERLINK' })],
+    },
+  );
   return { desk: createReviewDesk(review), review };
 }
 
@@ -159,17 +164,24 @@ test('an imported trade: with the bars of its day and a stop that is typed, its 
     symbol: 'WRENX',
   });
   const x = { order: null, role: null, liquidity: null, route: null, better: 0, costs: t.costs, qty: 100 };
-  await review.keepImport({ file: 'y.csv', made: '', executions: 2, trades: 1 }, [
+  await review.keepImport(
+    { file: 'y.csv', made: '', executions: 2, trades: 1 },
     {
-      ...t,
-      opened: { date: '2027-03-09', at: opened },
-      closed: { date: '2027-03-09', at: closed },
-      executions: [
-        { ...x, id: '1', side: 'buy', price: 100_000, date: '2027-03-09', at: opened },
-        { ...x, id: '2', side: 'sell', price: 102_000, date: '2027-03-09', at: closed },
+      changed: [],
+      gone: [],
+      fresh: [
+        {
+          ...t,
+          opened: { date: '2027-03-09', at: opened },
+          closed: { date: '2027-03-09', at: closed },
+          executions: [
+            { ...x, id: '1', side: 'buy', price: 100_000, date: '2027-03-09', at: opened },
+            { ...x, id: '2', side: 'sell', price: 102_000, date: '2027-03-09', at: closed },
+          ],
+        },
       ],
     },
-  ]);
+  );
   const bar = (k: number, close: number) => ({
     start: start + k * 60_000,
     open: 102_000,
@@ -207,7 +219,10 @@ test('an imported trade: with the bars of its day and a stop that is typed, its 
     day: { id: 'own 1', n: 1 },
   });
   await desk.answer<'remove import'>({ kind: 'remove import', id: 2 });
-  await review.keepImport({ file: 'z.csv', made: '', executions: 2, trades: 1 }, [t]);
+  await review.keepImport(
+    { file: 'z.csv', made: '', executions: 2, trades: 1 },
+    { changed: [], gone: [], fresh: [t] },
+  );
   await desk.answer<'read'>({ kind: 'read' });
   expect(await desk.answer<'pictures'>({ kind: 'pictures', ref: 'i2.1' })).toEqual([]);
   expect((await desk.answer<'trade'>({ kind: 'trade', ref: 'i2.1' }))?.remark).toBeNull();
@@ -234,9 +249,10 @@ test('files: no cell begins a formula; FIX is read again; executions put togethe
     { ...x, id: '2', qty: 40, price: 51_000, at: 35_001_000 },
     { ...x, id: '3', order: '5', side: 'sell' as const, qty: 100 },
   ].map((y) => ({ ...y, costs: t.costs }));
-  await review.keepImport({ file: 'y', made: '', executions: 3, trades: 1 }, [
-    { ...t, account: '@SUM(1)', executions },
-  ]);
+  await review.keepImport(
+    { file: 'y', made: '', executions: 3, trades: 1 },
+    { changed: [], gone: [], fresh: [{ ...t, account: '@SUM(1)', executions }] },
+  );
   await desk.answer<'read'>({ kind: 'read' });
   const csv = (await desk.answer<'file'>({ kind: 'file', filter: ALL, as: 'trades csv' })).content as string;
   expect(csv).toContain(",'=HYPERLINK,");

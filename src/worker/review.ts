@@ -36,6 +36,7 @@ import type { AttemptInfo } from '../session/log.ts';
 import { dayKey } from '../session/records.ts';
 import type { KeptImport } from '../store/kept.ts';
 import type { ReviewStore } from '../store/review.ts';
+import { withoutFile } from './joined-records.ts';
 import { fileOf } from './review-files.ts';
 import type {
   OutlookOf,
@@ -263,7 +264,7 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       return null;
     },
     async 'remove import'({ id }) {
-      await store.removeImport(id);
+      await store.removeImport(id, withoutFile(await store.trades(), id));
       return null;
     },
     async file({ filter, as }) {

@@ -33,6 +33,7 @@ export {
   type TradeRecord,
   type When,
 } from './record.ts';
+export { concerned, type Rejoined, rejoin, takenApart } from './rejoin.ts';
 export {
   type DayPoint,
   dayPoints,

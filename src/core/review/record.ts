@@ -21,6 +21,8 @@ export interface Execution extends When {
   costs: Costs;
   /** Of one that was parted because it turned the position: the size of it all in the first part, 0 in the second. */
   whole?: number;
+  /** The number of the file that an imported one came with. */
+  file?: number;
 }
 
 /** Planned exits: prices in 1/10,000 dollar, null where none was planned or none is said. */

@@ -125,6 +125,7 @@ function Agree({
   const s = step.summary;
   const facts = [
     `${s.executions} executions make ${s.trades} trades, ${s.from} to ${s.to}.`,
+    s.goOn > 0 ? `${s.goOn} of them were there before, and go on with these executions.` : null,
     s.open > 0 ? `${s.open} of them are open at the end: they count when they are closed.` : null,
     s.withRisk < s.trades ? `${s.trades - s.withRisk} say no risk: they have no R.` : null,
     s.known > 0 ? `${s.known} executions were taken in before and are left out.` : null,

@@ -1,0 +1,64 @@
+// What becomes of the trades that are kept when executions of a file come or go.
+import {
+  concerned,
+  type Joined,
+  type JoinedFrom,
+  rejoin,
+  riskOf,
+  type TradeRecord,
+  takenApart,
+} from '../core/review/index.ts';
+import type { TradesChanged } from '../store/review.ts';
+
+type Fresh = TradesChanged['fresh'][number];
+
+const recordOf = (t: Joined): Fresh => ({
+  ...t,
+  scenario: 'imported',
+  day: `imported ${t.opened.date}`,
+  mfe: null,
+  mae: null,
+  sentence: null,
+  plan: null,
+  script: null,
+  scan: null,
+  float: null,
+});
+
+function changesOf(kept: readonly TradeRecord[], executions: readonly JoinedFrom[]): TradesChanged {
+  const by = new Map(kept.map((t) => [t.ref, t]));
+  const { fresh, changed, gone } = rejoin(kept, executions);
+  return {
+    fresh: fresh.map(recordOf),
+    changed: changed.map(({ ref, trade }) => ({ ...(by.get(ref) as TradeRecord), ...trade })),
+    gone,
+  };
+}
+
+/** With a file's executions; `usualRisk` (1/10,000 dollar) is for trades of which nothing says what they risked. */
+export function withExecutions(
+  kept: readonly TradeRecord[],
+  executions: readonly JoinedFrom[],
+  usualRisk: number | null,
+): TradesChanged {
+  const mine = concerned(kept, executions);
+  const { fresh, changed, gone } = changesOf(mine, [...takenApart(mine), ...executions]);
+  const risked = <T extends Fresh>(t: T): T => ({
+    ...t,
+    risk: t.risk ?? riskOf(t, t.exits?.stop ?? null) ?? usualRisk,
+  });
+  return { fresh: fresh.map(risked), changed: changed.map(risked), gone };
+}
+
+/** Without the executions of a file. */
+export function withoutFile(kept: readonly TradeRecord[], file: number): TradesChanged {
+  const isOfFile = (t: TradeRecord) => t.source.kind === 'import' && t.source.id === file;
+  const had = kept.filter((t) => isOfFile(t) || t.executions.some((x) => x.file === file));
+  const all = concerned(kept, had);
+  const others = all.filter((t) => !isOfFile(t));
+  const { fresh, changed, gone } = changesOf(
+    others,
+    takenApart(all).filter((x) => x.file !== file),
+  );
+  return { fresh, changed, gone: [...gone, ...all.filter(isOfFile).map((t) => t.ref)] };
+}
