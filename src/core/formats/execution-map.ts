@@ -32,6 +32,8 @@ export interface ExecutionMap {
   zone: string;
   /** Costs are written below zero, as what leaves the account. */
   minusIsCost: boolean;
+  /** The account of rows that name none. */
+  account: string;
   /** Rows without a number that say the same: parts of one order, or one of them twice. */
   alike: 'each counts' | 'one counts';
 }
@@ -186,6 +188,7 @@ export function guessExecutionMap(
     decimals,
     zone: 'America/New_York',
     minusIsCost: costs.filter((n) => n < 0).length > costs.length / 2,
+    account: 'imported',
     alike: 'each counts',
   };
 }

@@ -304,7 +304,8 @@ test('rows that are alike and have no number: each counts, unless one is to coun
   ].join('\n');
   const each = read(text);
   expect([each.executions.length, each.alike, each.doubled]).toEqual([3, 1, 0]);
-  const once = read(text, { alike: 'one counts' });
+  const once = read(text, { alike: 'one counts', account: 'Second' });
+  expect([each, once].map((r) => r.executions[0]?.account)).toEqual(['imported', 'Second']);
   expect([once.executions.length, once.alike, once.doubled]).toEqual([2, 1, 0]);
 });
 

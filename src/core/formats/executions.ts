@@ -158,7 +158,7 @@ function falls(list: readonly JoinedFrom[]): boolean {
 
 /** Reads rows of one table: what follows from its map is made once. @throws Unfit for a row that cannot be taken. */
 function rowReader(
-  { columns, dates, decimals, minusIsCost }: ExecutionMap,
+  { columns, dates, decimals, minusIsCost, account }: ExecutionMap,
   place: Place,
 ): (cells: readonly string[]) => JoinedFrom {
   let row: readonly string[] = [];
@@ -200,7 +200,7 @@ function rowReader(
       route: cell('route') || null,
       better: 0,
       costs: { commission: cost('commission'), venue: cost('fees'), sec: NONE, taf: NONE },
-      account: cell('account') || 'imported',
+      account: cell('account') || account.trim() || 'imported',
       symbol,
       risk: said('risk'),
       exits: { stop: said('stop'), target: said('target') },

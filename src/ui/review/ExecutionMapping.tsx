@@ -100,6 +100,15 @@ export function ExecutionMapping({
           </datalist>
         </label>
         <label>
+          Account where none is said
+          <input
+            className="field w-full"
+            value={map.account}
+            maxLength={60}
+            onChange={(e) => set({ account: e.target.value })}
+          />
+        </label>
+        <label>
           Risk where none is said, $
           <input
             className="field num w-full"
@@ -186,7 +195,7 @@ function KeptMappings({ step, change }: { step: Extract<Step, { at: 'map' }>; ch
           key={k.name}
           type="button"
           className="btn"
-          onClick={() => change({ ...step, map: { ...k.mapping, heading: step.map.heading } })}
+          onClick={() => change({ ...step, map: { ...step.map, ...k.mapping, heading: step.map.heading } })}
         >
           As in “{k.name}”
         </button>
