@@ -176,7 +176,10 @@ test('long work that is killed on its way leaves what was before; work that is e
   await expect(sayBack(page)).toContainText('It is 2027-03-12, 04:00', { timeout: 120_000 });
   await expect(clock(page)).toHaveText('04:00:00');
   await view(page, 'Review');
-  await expect(page.getByTestId('trade-row')).toHaveCount(1);
+  // The trade is the day’s before.
+  await expect(page.getByTestId('trade-row')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Trades', exact: true }).click();
+  await expect(page.getByTestId('kept-trade')).toHaveCount(1);
 });
 
 test('a choice made while everything is still loading is kept, beside all others', async ({ page }) => {
