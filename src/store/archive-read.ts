@@ -123,32 +123,58 @@ function recordOf({ db, store, key, value: kept }: Record<string, unknown>): Lin
 
 const number = (x: unknown): boolean => typeof x === 'number' && Number.isFinite(x);
 const text = (x: unknown): boolean => typeof x === 'string';
+const or = (ok: (x: unknown) => boolean) => (x: unknown) => x === null || ok(x);
+const listOf = (ok: (x: unknown) => boolean) => (x: unknown) => Array.isArray(x) && x.every(ok);
+type Shape = Readonly<Record<string, (x: unknown) => boolean>>;
+const shaped = (shape: Shape) => (x: unknown) =>
+  isObject(x) && Object.entries(shape).every(([field, ok]) => ok(x[field]));
+const side = (x: unknown): boolean => x === 'buy' || x === 'sell';
+const when: Shape = { date: (x) => typeof x === 'string' && /^\d{4}-\d\d-\d\d$/.test(x), at: number };
+const costs = shaped({ commission: number, venue: number, sec: number, taf: number });
 /** What a record has to have, so that nothing that reads it fails. */
-const SHAPES: Readonly<Record<string, Readonly<Record<string, (x: unknown) => boolean>>>> = {
+const SHAPES: Readonly<Record<string, Shape>> = {
   attempts: { id: number, day: isObject, reached: number, net: number, r: number, trades: number },
   entries: { attempt: number, seq: number, at: number, events: Array.isArray },
   own: { id: text, title: text, symbols: Array.isArray },
   past: { id: number, trades: Array.isArray, journal: Array.isArray },
   trades: {
     ref: text,
-    source: isObject,
+    source: (x) =>
+      shaped({ kind: (k) => k === 'import', id: number })(x) ||
+      shaped({
+        kind: (k) => k === 'attempt',
+        attempt: number,
+        trade: number,
+        at: shaped({ opened: number, closed: or(number) }),
+      })(x),
+    scenario: text,
+    day: text,
     account: text,
     symbol: text,
     direction: (x) => x === 'long' || x === 'short',
-    opened: isObject,
-    closed: (x) => x === null || isObject(x),
+    shares: number,
+    averageEntry: number,
+    averageExit: or(number),
+    opened: shaped(when),
+    closed: or(shaped(when)),
+    held: or(number),
     net: number,
     gross: number,
-    costs: isObject,
-    risk: (x) => x === null || number(x),
-    executions: Array.isArray,
+    costs,
+    risk: or(number),
+    mfe: or(number),
+    mae: or(number),
+    float: or(number),
+    executions: listOf(
+      shaped({ ...when, id: text, side, qty: number, price: number, better: number, costs }),
+    ),
   },
-  remarks: { ref: text, setup: text, tags: Array.isArray, grade: text, words: text },
+  remarks: { ref: text, setup: text, tags: listOf(text), grade: text, broke: text, words: text },
   imports: { id: number, file: text, trades: number },
   afters: { ref: text, net: number },
   pictures: { ref: text, n: number, type: text, bytes: (x) => x instanceof Uint8Array },
   pages: { of: text, words: text },
-  mappings: { name: text, headings: Array.isArray, mapping: isObject },
+  mappings: { name: text, headings: listOf(text), mapping: shaped({ columns: isObject }) },
   rehearsals: { id: number, terms: isObject, days: Array.isArray },
   days: { rehearsal: number, day: number, hands: Array.isArray },
 };

@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import { openDB } from 'idb';
 import { tradeRecord } from '../../tests/trade-record.ts';
 import { tagged, untagged } from '../core/formats/index.ts';
+import { noRemark } from '../core/review/index.ts';
 import { writeArchive } from './archive.ts';
 import { type Names, PIECE } from './archive-places.ts';
 import { checkArchive, layReady } from './archive-read.ts';
@@ -113,6 +114,16 @@ test('an archive put beside what is there gets numbers of its own; choices and w
   expect((await review.log(4)).length).toBe(1);
 });
 
+const EXECUTION = {
+  id: '1',
+  date: '2027-03-09',
+  at: 35_000_000,
+  side: 'buy',
+  qty: 1,
+  price: 1,
+  better: 0,
+  costs: tradeRecord({ net: 0 }).costs,
+};
 const HEAD = '{"format":"keen-fox archive","version":1,"made":""}';
 const blob = (lines: readonly string[]) => new Blob([gzipSync(`${lines.join('\n')}\n`)]);
 const line = (store: string, value: unknown) =>
@@ -154,6 +165,26 @@ test.each<[string, () => Blob, RegExp]>([
     () => blob([HEAD, line('trades', { ...trade(1), executions: 'none' }), '{"end":1}']),
     /no fitting “executions”/,
   ],
+  ...(
+    [
+      ['executions', [null]],
+      ['executions', [{ ...EXECUTION, price: 'dear' }]],
+      ['opened', { date: 7, at: 0 }],
+      ['closed', { date: '2027-03-09' }],
+      ['costs', { commission: Number.NaN }],
+      ['source', { kind: 'wish' }],
+      ['averageEntry', null],
+    ] as const
+  ).map(([field, value]): [string, () => Blob, RegExp] => [
+    `a trade whose ${field} are ${JSON.stringify(value)}`,
+    () => blob([HEAD, line('trades', { ...trade(1), [field]: value }), '{"end":1}']),
+    new RegExp(`no fitting “${field}”`),
+  ]),
+  [
+    'a remark with a tag that is none',
+    () => blob([HEAD, line('remarks', { ...noRemark('a1.1'), tags: [1] }), '{"end":1}']),
+    /no fitting “tags”/,
+  ],
   [
     'a session of another app',
     () =>
@@ -165,6 +196,18 @@ test.each<[string, () => Blob, RegExp]>([
 ])('%s: refused in words, and nothing is laid ready', async (_, make, words) => {
   await expect(layReady(make(), 'replace', () => {}, names('hostile'))).rejects.toThrow(words);
   expect(await takeIncoming(names('hostile'))).toBeNull();
+});
+
+test('what cannot be taken in after all is dropped: everything stays, and the next start is as before', async () => {
+  await filled('stays', 2);
+  const before = await all('stays');
+  await layReady(await writeArchive('', () => {}, names('stays')), 'merge', () => {}, names('stays'));
+  const db = await openDB('stays-incoming');
+  await db.add('lines', { db: 'keen-fox', store: 'trades', value: null });
+  db.close();
+  await expect(takeIncoming(names('stays'))).rejects.toThrow();
+  expect(await takeIncoming(names('stays'))).toBeNull();
+  expect(await all('stays')).toEqual(before);
 });
 
 test('whatever a record holds comes back from its line the same', () => {

@@ -13,7 +13,7 @@ import {
   type Taking,
 } from './archive-places.ts';
 
-/** Takes in what lies ready, before anything else of the app is read. */
+/** Takes in what lies ready, before anything else of the app is read. @throws Error where it cannot be taken in: it is dropped then, and everything stays. */
 export async function takeIncoming(
   names: Names = REAL,
   progress: Progress = () => {},
@@ -25,13 +25,27 @@ export async function takeIncoming(
   const how = (await incoming.get('how', 'how')) as Taking | undefined;
   const lines = how ? ((await incoming.getAll('lines')) as Line[]) : [];
   incoming.close();
+  try {
+    if (how) await write(lines, how, names, progress);
+  } finally {
+    progress(1);
+    await deleteDB(incomingName(names));
+  }
+  return how ?? null;
+}
+
+/** What is to be written is worked out for all databases before the first of them is changed. */
+async function write(lines: readonly Line[], how: Taking, names: Names, progress: Progress): Promise<void> {
+  const dbs = await opened(names);
   let done = 0;
-  if (how) {
-    const dbs = await opened(names);
+  try {
+    const all: { db: IDBPDatabase; stores: readonly string[]; put: readonly Line[] }[] = [];
     for (const [name, stores] of Object.entries(STORES)) {
       const db = dbs[name] as IDBPDatabase;
       const mine = lines.filter((l) => l.db === name);
-      const put = how === 'merge' ? await joined(db, mine) : mine;
+      all.push({ db, stores, put: how === 'merge' ? await joined(db, mine) : mine });
+    }
+    for (const { db, stores, put } of all) {
       const tx = db.transaction(stores as string[], 'readwrite', { durability: 'strict' });
       if (how === 'replace') for (const s of stores) void tx.objectStore(s).clear();
       for (let k = 0; k < put.length; k += PIECE) {
@@ -41,12 +55,10 @@ export async function takeIncoming(
         done += piece.length;
       }
       await tx.done;
-      db.close();
     }
+  } finally {
+    for (const db of Object.values(dbs)) db.close();
   }
-  progress(1);
-  await deleteDB(incomingName(names));
-  return how ?? null;
 }
 
 type Fields = Record<string, unknown>;

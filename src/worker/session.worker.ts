@@ -36,7 +36,12 @@ async function start(): Promise<void> {
 }
 
 async function hold(): Promise<void> {
-  await takeIncoming(REAL, (part) => tell({ kind: 'taking in', part }));
+  try {
+    await takeIncoming(REAL, (part) => tell({ kind: 'taking in', part }));
+  } catch (e) {
+    const why = e instanceof Error ? e.message : String(e);
+    tell({ kind: 'notice', text: `The archive could not be taken in, and nothing has changed: ${why}` });
+  }
   const store: Store = await idbStore();
   settings = createSettingsDesk(store, tell);
   // Settings are answered while the day is still being set up.
