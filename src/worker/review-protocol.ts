@@ -31,10 +31,10 @@ export interface Sorting {
 
 /** All that a page of review shows of the trades that a filter leaves. */
 export interface Overview {
-  /** Trades in all, those that count not, and those still open. */
+  /** Trades in all, those that count not, and what is still open: long VULPN. */
   all: number;
   hindsight: number;
-  open: number;
+  open: string[];
   from: string;
   to: string;
   /** What can be filtered by: groups of each dimension, rising. */

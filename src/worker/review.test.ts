@@ -59,7 +59,13 @@ async function set(name: string) {
 test('first attempts and files count, retakes only where hindsight is asked for; what is open is said', async () => {
   const { desk } = await set('counts');
   const all = await desk.answer<'overview'>({ kind: 'overview', filter: ALL, unit: null });
-  expect(all).toMatchObject({ all: 3, hindsight: 1, open: 1, from: '2027-03-09', to: '2027-03-11' });
+  expect(all).toMatchObject({
+    all: 3,
+    hindsight: 1,
+    open: ['long VULPN'],
+    from: '2027-03-09',
+    to: '2027-03-11',
+  });
   expect(all.figures).toMatchObject({ trades: 3, net: 700_000, withRisk: 2 });
   expect(all.figures.r).toBeCloseTo(100 / 50 - 60 / 50, 9);
   const hindsight = await desk.answer<'overview'>({

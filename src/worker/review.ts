@@ -71,7 +71,7 @@ interface Read {
   trades: Map<string, TradeRecord>;
   remarks: Map<string, Remark>;
   hindsight: Set<string>;
-  open: number;
+  open: string[];
   imports: KeptImport[];
   afters: Map<string, Aftermath>;
   ownDays: Map<string, OwnDate>;
@@ -127,7 +127,9 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       trades: new Map(trades.map((t) => [t.ref, t])),
       remarks: said,
       hindsight: new Set(trades.filter((t) => counted.get(t.ref) === 'hindsight').map((t) => t.ref)),
-      open: trades.filter((t) => t.closed === null && counted.get(t.ref) === 'counts').length,
+      open: trades
+        .filter((t) => t.closed === null && counted.get(t.ref) === 'counts')
+        .map((t) => `${t.direction} ${t.symbol}`),
       imports,
       afters: known,
       ownDays,

@@ -17,6 +17,7 @@ export function FilterBar({ overview }: { overview: Overview }) {
       .slice(0, 40)
       .map((name) => [`${d.id}\n${name}`, `${d.name}: ${name}`] as const),
   );
+  const { open } = overview;
   const date = (which: 'from' | 'to', label: string) => (
     <label className="flex items-center gap-1.5">
       <span className="text-quiet">{label}</span>
@@ -80,7 +81,8 @@ export function FilterBar({ overview }: { overview: Overview }) {
       )}
       <span className="num ml-auto text-quiet">
         {overview.figures.trades} of {filter.hindsight ? overview.hindsight : overview.all} trades
-        {overview.open > 0 && `, ${overview.open} open`}
+        {open.length > 0 &&
+          `, ${open.length} open: ${open.slice(0, 2).join(', ')}${open.length > 2 ? ' …' : ''}`}
       </span>
     </div>
   );
