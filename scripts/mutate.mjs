@@ -52,7 +52,12 @@ const TESTS = {
     'src/session/waits.test.ts',
   ],
   'src/core/plans': ['src/core/plans'],
-  'src/core/review': ['src/core/review', 'src/worker/review.test.ts', 'tests/reference/review.test.ts'],
+  'src/core/review': [
+    'src/core/review',
+    'src/worker/review.test.ts',
+    'src/worker/joined-records.test.ts',
+    'tests/reference/review.test.ts',
+  ],
   'src/core/formats': [
     'src/core/formats',
     'src/worker/review.test.ts',

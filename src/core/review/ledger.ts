@@ -88,7 +88,7 @@ function inOrder(records: readonly TradeRecord[]): TradeRecord[] {
     }
     return { place, end: day + at, ref: t.ref };
   });
-  ends.sort((a, b) => a.end - b.end || (a.ref < b.ref ? -1 : 1));
+  ends.sort((a, b) => a.end - b.end || a.ref.length - b.ref.length || (a.ref < b.ref ? -1 : 1));
   return ends.map((e) => records[e.place] as TradeRecord);
 }
 
