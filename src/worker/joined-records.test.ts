@@ -98,6 +98,21 @@ test('a month parted into files, taken in in any order, makes the trades that on
   );
 });
 
+test('a trade that a flip of side opened keeps what was said to be risked on it, whatever comes later', async () => {
+  const of = (side: 'buy' | 'sell', qty: number, day: number) =>
+    listOf([{ side, qty, price: 10, symbol: 'VULPN', file: 0, day, at: 34_200_000 + day }])[0]
+      ?.x as JoinedFrom;
+  const flip = { ...of('sell', 3, 9), id: 'f', risk: 70, exits: { stop: 11, target: null } };
+  const { store } = await takenIn([[{ ...of('buy', 1, 8), risk: 50 }, flip]]);
+  const later = { ...of('buy', 2, 9), id: 'z', at: flip.at + 1 };
+  const changes = withExecutions(await store.trades(), [later], null);
+  await store.keepImport({ file: 'y', made: '', executions: 1, trades: 1 }, changes);
+  expect(await store.trades()).toMatchObject([
+    { direction: 'long', risk: 50 },
+    { direction: 'short', shares: 2, risk: 70, exits: { stop: 11 }, closed: { date: '2027-03-09' } },
+  ]);
+});
+
 test('a trade that a later file closes keeps its number and what is said of it', async () => {
   const [buy, sell] = listOf([
     { side: 'buy', qty: 2, price: 10, symbol: 'VULPN', file: 0, day: 8, at: 34_200_000 },

@@ -1,4 +1,4 @@
-// Executions from a table that somebody else wrote: which column is what, and every row that cannot be taken, with the reason.
+// Executions from a table that somebody else wrote, read by its map; and every row that cannot be taken, with the reason.
 import { contractOf, nameOf } from '../instruments/index.ts';
 import type { JoinedFrom, TradeRecord, When } from '../review/index.ts';
 import { type Money, money, PRICE_SCALE } from '../units/index.ts';

@@ -1,5 +1,5 @@
 // What trades come to. Results in R are of those trades of which it is known what was risked; how many had none is said.
-import { type DaySum, dayInterval, type Interval, proportionInterval } from '../statistics/index.ts';
+import { addTo, type DaySum, dayInterval, type Interval, proportionInterval } from '../statistics/index.ts';
 import type { Ledger } from './ledger.ts';
 
 /** A mean, and its 95 % interval; null where there are too few days to tell. */
@@ -64,8 +64,8 @@ export function figuresOf(l: Ledger, places: Int32Array): Figures {
       last = day;
     }
     const [net, r] = [l.net[i] as number, l.r[i] as number];
-    add(money[money.length - 1] as DaySum, net);
-    if (!Number.isNaN(r)) add(inR[inR.length - 1] as DaySum, r);
+    addTo(money[money.length - 1] as DaySum, net);
+    if (!Number.isNaN(r)) addTo(inR[inR.length - 1] as DaySum, r);
     book(sums, net, r, l.held[i] as number);
     sums.gross += l.gross[i] as number;
     sums.costs += l.costs[i] as number;
@@ -131,11 +131,6 @@ function book(s: ReturnType<typeof newSums>, net: number, r: number, held: numbe
     side.r += r;
     side.withR++;
   }
-}
-
-function add(d: DaySum, x: number): void {
-  d.sum += x;
-  d.count++;
 }
 
 function fallOf(places: Int32Array, values: Float64Array, day: Int32Array): Fall {

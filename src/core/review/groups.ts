@@ -1,4 +1,11 @@
-import { type DaySum, dayInterval, type Interval, meanOf, proportionInterval } from '../statistics/index.ts';
+import {
+  addTo,
+  type DaySum,
+  dayInterval,
+  type Interval,
+  meanOf,
+  proportionInterval,
+} from '../statistics/index.ts';
 import { DIMENSION_LIST, type DimensionId } from './dimensions.ts';
 import type { Ledger } from './ledger.ts';
 
@@ -59,8 +66,8 @@ export function groupsOf(l: Ledger, places: Int32Array, id: DimensionId): Group[
       p.r.push({ sum: 0, count: 0 });
       p.net.push({ sum: 0, count: 0 });
     }
-    add(p.net[p.net.length - 1] as DaySum, net);
-    if (!Number.isNaN(r)) add(p.r[p.r.length - 1] as DaySum, r);
+    addTo(p.net[p.net.length - 1] as DaySum, net);
+    if (!Number.isNaN(r)) addTo(p.r[p.r.length - 1] as DaySum, r);
   };
   for (const i of places) {
     const place = groups.of[i] as number;
@@ -85,11 +92,6 @@ export function groupsOf(l: Ledger, places: Int32Array, id: DimensionId): Group[
     .sort((a, b) =>
       order ? order.indexOf(a.name) - order.indexOf(b.name) : b.r.sum - a.r.sum || b.net.sum - a.net.sum,
     );
-}
-
-function add(d: DaySum, x: number): void {
-  d.sum += x;
-  d.count++;
 }
 
 /** In what results of these trades are told: in R where at least half of them say what was risked. */

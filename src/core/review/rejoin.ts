@@ -61,7 +61,10 @@ export function takenApart(kept: readonly TradeRecord[]): KeptExecution[] {
     if (x.whole === undefined) return [x];
     const { whole, ...part } = x;
     const rest = rests.get(sameOne(x))?.find((r) => Math.abs(part.qty + r.qty - whole) < 1e-8);
-    return [{ ...part, qty: whole, costs: rest ? plus(part.costs, rest.costs) : part.costs }];
+    if (!rest) return [{ ...part, qty: whole }];
+    // What was said of the trade that it opened is said of it.
+    const { risk, exits } = rest;
+    return [{ ...part, qty: whole, costs: plus(part.costs, rest.costs), risk, exits }];
   });
 }
 

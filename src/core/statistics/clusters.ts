@@ -7,6 +7,11 @@ export interface DaySum {
   sum: number;
   count: number;
 }
+/** Takes a result into the sum of its day. */
+export function addTo(day: DaySum, result: number): void {
+  day.sum += result;
+  day.count++;
+}
 export interface Interval {
   low: number;
   high: number;

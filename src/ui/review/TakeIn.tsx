@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { PRICE_SCALE } from '@/core/units';
 import { type ExecutionsClient, startExecutions } from '@/worker/executions-client';
 import { BadRows } from '../primitives/BadRows';
+import { FileButton } from '../primitives/FileButton';
 import { Working } from '../primitives/Working';
 import { readAgain } from './asked';
 import { ExecutionMapping } from './ExecutionMapping';
@@ -16,7 +17,6 @@ export function TakeIn() {
   const [step, setStep] = useState<Step>({ at: 'choose', trouble: null, done: null });
   const [risk, setRisk] = useState('');
   const client = useRef<ExecutionsClient | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   useEffect(() => () => client.current?.stop(), []);
   const failed = (e: unknown) => setStep({ at: 'choose', trouble: words(e), done: null });
   const progress = (what: string, part: number) => setStep({ at: 'working', what, part });
@@ -79,21 +79,13 @@ export function TakeIn() {
               {step.done}
             </p>
           )}
-          <input
-            ref={input}
-            type="file"
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="File of executions"
+          <FileButton
+            label="File of executions"
             accept=".csv,.txt,.tsv,.json,.jsonl,.ndjson,.parquet,.fix"
-            onChange={(e) => {
-              void choose(e.target.files?.[0]);
-              e.target.value = '';
-            }}
-          />
-          <button type="button" className="btn" onClick={() => input.current?.click()}>
+            take={(file) => void choose(file)}
+          >
             Choose a file
-          </button>
+          </FileButton>
         </>
       )}
       {step.at === 'working' && (

@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import type { ArchiveSummary } from '@/store/archive-read';
 import { archiveJob } from '@/worker/archive-client';
 import { downloadFile } from '../download';
+import { FileButton } from '../primitives/FileButton';
 import { SureButton } from '../primitives/SureButton';
 import { Working } from '../primitives/Working';
 import { ask } from '../session';
@@ -28,7 +29,6 @@ const NAMES: readonly (readonly [store: string, one: string, many: string])[] = 
 export function WholeApp() {
   const [step, setStep] = useState<Step>({ at: 'rest', told: null });
   const job = useRef<{ cancel(): void } | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   const work = async <T,>(
     what: string,
     run: (progress: (part: number) => void) => { result: Promise<T>; cancel(): void },
@@ -53,8 +53,7 @@ export function WholeApp() {
     downloadFile(`keen-fox-${now.slice(0, 10)}.archive.gz`, 'application/gzip', got.blob);
     setStep({ at: 'rest', told: `The archive has ${(got.blob.size / 1e6).toFixed(1)} MB.` });
   };
-  const check = async (file: File | undefined) => {
-    if (!file) return;
+  const check = async (file: File) => {
     const got = await work(`Checking ${file.name}`, (p) => archiveJob({ kind: 'check', file }, 'checked', p));
     if (got) setStep({ at: 'agree', file, summary: got.summary });
   };
@@ -78,25 +77,13 @@ export function WholeApp() {
               {step.told}
             </p>
           )}
-          <input
-            ref={input}
-            type="file"
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="Archive to take in"
-            accept=".gz"
-            onChange={(e) => {
-              void check(e.target.files?.[0]);
-              e.target.value = '';
-            }}
-          />
           <span className="flex gap-2">
             <button type="button" className="btn" onClick={() => void out()}>
               Write an archive
             </button>
-            <button type="button" className="btn" onClick={() => input.current?.click()}>
+            <FileButton label="Archive to take in" accept=".gz" take={(file) => void check(file)}>
               Take one in
-            </button>
+            </FileButton>
           </span>
         </>
       )}
