@@ -23,6 +23,8 @@ export interface Engine {
   market: DayMarket;
   /** While a session is brought back: what its log says that firings came to. */
   recorded?: ReadonlyMap<string, LogEntry[]>;
+  /** What could not be done again when the session was brought back, each with why. */
+  aside?: readonly string[];
 }
 
 /**
@@ -41,8 +43,8 @@ export function markOf({ market, state }: Pick<Engine, 'market' | 'state'>, name
   return sign === -1 ? ask : price(Math.max(1, Math.round(((bid ?? 0) + ask) / 2)));
 }
 
-/** Far more turns than any trade needs: reaching it means that the two do not come to rest, which is a bug. */
-const MOST_TURNS = 10 ** 4;
+/** Far more turns than any trade needs: what goes on beyond them is left for the next moment, and said. */
+const MOST_TURNS = 1_000;
 
 /** What the broker may see of the market now. */
 export const brokerContext = ({ market, state }: Engine, now = market.now()): BrokerContext => ({
@@ -75,7 +77,10 @@ export function feed(
   let next: BrokerInput | null = input;
   const moved = new Set<string>();
   for (let turn = 0; next; turn++) {
-    if (turn > MOST_TURNS) throw new Error('Broker and exchange do not come to rest.');
+    if (turn > MOST_TURNS) {
+      events.push(restless(e, next, at));
+      break;
+    }
     const [broker, effects] = stepBroker(e.state.broker, next, brokerContext(e, at));
     if (broker !== e.state.broker) e.state = { ...e.state, broker };
     events.push(...effects.events);
@@ -91,6 +96,29 @@ export function feed(
     }
   }
   return refused;
+}
+
+/** Says that the two did not come to rest; a session goes on all the same. */
+function restless(e: Engine, over: BrokerInput, at: number): OrderEvent {
+  const { broker } = e.state;
+  const report = over.kind === 'reports' ? over.reports[0] : undefined;
+  const symbol = report && 'symbol' in report ? report.symbol : '';
+  e.state = { ...e.state, broker: { ...broker, next: { ...broker.next, event: broker.next.event + 1 } } };
+  return {
+    id: broker.next.event,
+    at,
+    account: e.state.desk.account,
+    symbol,
+    tradeId: 0 as OrderEvent['tradeId'],
+    status: null,
+    orderId: null,
+    role: null,
+    nth: null,
+    side: null,
+    open: 0,
+    exec: 'OrderStatus',
+    kind: 'restless',
+  };
 }
 
 /** Takes in what has arrived from the exchange by itself. */

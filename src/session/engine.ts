@@ -11,7 +11,6 @@ import {
   watchesTrades,
 } from '../core/alerts/index.ts';
 import { isOption, legsOf, rootOf } from '../core/instruments/index.ts';
-import type { Quote } from '../core/market/index.ts';
 import {
   accountNow,
   createBroker,
@@ -58,6 +57,7 @@ export function createEngine(market: DayMarket, accounts?: readonly AccountSetup
       broker: createBroker(accounts),
       alerts: NO_ALERTS,
       desk: EMPTY_DESK,
+      told: {},
       events: [],
     },
   };
@@ -180,6 +180,8 @@ function runOn(
     if (events.length > 0) out.push(write(e, null, events, {}, bound));
     follow(e, [], out);
     if (!step(e, bound, () => false, out)) return false;
+    // Another session, and with it what is due next.
+    if (last > bound) return false;
   }
 }
 
@@ -214,8 +216,9 @@ function step(
     if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
     if (events.length > 0) out.push(write(e, null, events));
     // A level that moves with the time is looked at with every tick.
-    const same = !s.traded && events.length === 0 && quoteTold(e, s.symbol) && !slopes(e);
-    follow(e, !same && waitsOn(e, s.symbol) ? tellTick(e, s.symbol) : [], out);
+    const waits = waitsOn(e, s.symbol);
+    const same = waits && quoteTold(e, s.symbol) && !s.traded && events.length === 0 && !slopes(e);
+    follow(e, waits && !same ? tellTick(e, s.symbol) : [], out);
     if (enough(out)) return false;
     const now = e.state;
     if (now.broker !== broker || now.alerts !== alerts || now.desk !== desk) return false;
@@ -231,18 +234,12 @@ const slopes = ({ state }: Engine): boolean => {
   return false;
 };
 
-const told = new WeakMap<DayMarket, Map<string, Quote>>();
-/** Whether bid and ask are as at the tick before: sizes alone are nothing that a condition looks at. */
-function quoteTold({ market }: Engine, symbol: string): boolean {
-  let quotes = told.get(market);
-  if (!quotes) {
-    quotes = new Map();
-    told.set(market, quotes);
-  }
-  const now = market.quote(symbol);
-  const before = quotes.get(symbol);
-  if (before && before.bid === now.bid && before.ask === now.ask) return true;
-  quotes.set(symbol, now);
+/** Whether bid and ask are as when conditions on a symbol were last told: sizes alone are nothing that a condition looks at. */
+function quoteTold(e: Engine, symbol: string): boolean {
+  const { bid, ask } = e.market.quote(symbol);
+  const before = e.state.told[symbol];
+  if (before && before.bid === bid && before.ask === ask) return true;
+  e.state = { ...e.state, told: { ...e.state.told, [symbol]: { bid, ask } } };
   return false;
 }
 
@@ -365,18 +362,46 @@ export function restore(
 ): Engine {
   const recorded = new Map<string, LogEntry[]>();
   for (const entry of log) {
-    if (!entry.fired) continue;
+    // What the saved state has seen already is not done again.
+    if (!entry.fired || entry.seq <= saved.seq) continue;
     const key = firingKey(entry.fired, entry.at);
     recorded.set(key, [...(recorded.get(key) ?? []), entry]);
   }
-  const e: Engine = { state: saved.state, market, recorded };
+  const e: Engine = { state: { ...saved.state, told: saved.state.told ?? {} }, market, recorded };
+  const aside: string[] = [];
   for (const entry of log) {
     if (entry.seq <= saved.seq || entry.input === null) continue;
-    advance(e, entry.at);
-    apply(e, entry.input, entry.deeds ?? null);
+    const { input } = entry;
+    surely(e, aside, 'time', () => advance(e, entry.at));
+    surely(e, aside, input.kind === 'run' ? input.text : input.kind, () =>
+      apply(e, input, entry.deeds ?? null),
+    );
   }
-  advance(e, Math.max(heartbeat ?? 0, ...log.map((l) => l.at), saved.now));
-  return { state: e.state, market };
+  const reached = Math.max(heartbeat ?? 0, ...log.map((l) => l.at), saved.now);
+  surely(e, aside, 'time', () => advance(e, reached));
+  return { state: e.state, market, ...(aside.length > 0 ? { aside } : {}) };
+}
+
+/** How often time that cannot pass is tried again before a session is given up. */
+const TRIES = 100;
+
+/**
+ * Does a step of a session that is brought back. What fails is put aside and said, and the rest goes on: nothing
+ * that happened once keeps a session from opening.
+ */
+function surely(e: Engine, aside: string[], what: string, step: () => unknown): void {
+  for (let k = 0; k < TRIES; k++) {
+    const before = e.state;
+    try {
+      step();
+      return;
+    } catch (err) {
+      aside.push(`${what}: ${err instanceof Error ? err.message : String(err)}`);
+      // An input is tried once; what happened in the market is behind it, and time goes on from there.
+      e.state = before;
+      if (what !== 'time') return;
+    }
+  }
 }
 
 /** The account at this moment. */

@@ -45,6 +45,7 @@ function touches(e: Engine, intent: Intent, trade: Trade): boolean {
     case 'pair':
       return intent.of.some((x) => touches(e, x, trade));
     case 'move':
+    case 'put back':
     case 'retype':
     case 'resize':
       return ofMine(intent.orderId);

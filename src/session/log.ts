@@ -1,7 +1,7 @@
 import type { AccountRules, AccountSetup, FeeTable } from '../core/account/index.ts';
 import type { AlertChange } from '../core/alerts/index.ts';
 import type { OrderEvent } from '../core/orders/index.ts';
-import type { Deed, PlanBook } from '../core/reading/index.ts';
+import type { Deed, PlanBook, Question } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { LineChange } from '../core/sim/index.ts';
 import type { AccountId, Money } from '../core/units/index.ts';
@@ -25,6 +25,8 @@ export type SessionInput =
       cursor?: number | null;
       language?: number;
       by?: PressedBy;
+      /** What was asked before it, and answered with a yes. */
+      yes?: readonly Question[];
     }
   | { kind: 'alert'; id: number; change: AlertChange }
   | { kind: 'set risk unit'; dollars: number }

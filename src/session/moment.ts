@@ -3,7 +3,7 @@
 import { isOption, rootOf } from '../core/instruments/index.ts';
 import { drawnPriceAt, fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
 import { type ChainMoment, chainMoment } from '../core/options/index.ts';
-import { admit, averageEntry, holdingOf, openTrade, stopPriceOf } from '../core/orders/index.ts';
+import { admit, averageEntry, holdingOf, openTrade, stepBroker, stopPriceOf } from '../core/orders/index.ts';
 import { exitsOf, type PlanBook, type RunContext } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
 import { pitTicks } from '../core/sim/index.ts';
@@ -127,6 +127,7 @@ export function runContext(
     in: (other) => runContext(e, focus, cursor, other),
     locate: seen.locate,
     admit: (intent) => admit(broker, intent, seen),
+    would: (intent) => stepBroker(broker, { kind: 'intent', intent }, seen)[0],
     levels: (s) => Object.keys(desk.levels[s] ?? {}),
     ticket: desk.ticket,
     staged: desk.staged.filter((x) => x.account === account),

@@ -3,6 +3,7 @@ import { everything, isLive, openTrade } from '../core/orders/index.ts';
 import { at, moneyFromDollars } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import { peek } from './scripts.ts';
 import { simMarket } from './sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };
@@ -15,6 +16,14 @@ function begun(): Engine {
   return restore(saved, simMarket(DAY, saved.market), [], null);
 }
 const run = (e: Engine, text: string) => apply(e, { kind: 'run', text, focus: 'VULPN' }).result;
+/** Presses, and answers what is asked with yes. */
+const yes = (e: Engine, text: string) => {
+  const asks = peek(e, text, 'VULPN').lines.flatMap((l) => l.asks);
+  expect(asks).not.toEqual([]);
+  const { result } = apply(e, { kind: 'run', text, focus: 'VULPN', yes: asks });
+  expect([text, result.problem]).toEqual([text, null]);
+  return result;
+};
 const done = (e: Engine, text: string) => {
   const result = run(e, text);
   expect([text, result.problem]).toEqual([text, null]);
@@ -260,7 +269,7 @@ test('a vertical whose exits may still fill does not come apart, and nothing com
   done(e, 'attach of VULPN 2027-03-19 6/5 put\n  stop 30c\n  target 30c');
   const before = held(e);
   expect(run(e, 'close all of 2027-03-19 5 put alone at ask').problem).toContain('may still fill 2 of the 2');
-  apply(e, { kind: 'run', text: 'cancel exits of VULPN 2027-03-19 6/5 put', focus: 'VULPN' });
+  yes(e, 'cancel exits of VULPN 2027-03-19 6/5 put');
   advance(e, e.market.now() + 5_000);
   expect(run(e, 'close all of 2027-03-19 5 put alone at 9.00').problem).toContain('Price collar');
   expect(held(e)).toEqual(before);

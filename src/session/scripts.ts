@@ -10,6 +10,7 @@ import {
   type Statement,
 } from '../core/language/index.ts';
 import {
+  baredShares,
   eventText,
   type Intent,
   liveOrders,
@@ -20,6 +21,9 @@ import {
 import {
   type Deed,
   type DeskAct,
+  isAnswered,
+  type Question,
+  questionText,
   type Reading,
   type RunContext,
   type RunProblem,
@@ -54,6 +58,8 @@ export interface RunResult {
   /** Sentences that would go instead. */
   fixes: readonly string[];
   warnings: string[];
+  /** Sentences that take back what it took away. */
+  back: string[];
   /** What is left for the interface to do. */
   desk: DeskAct[];
 }
@@ -69,6 +75,7 @@ export const DONE: RunResult = {
   problem: null,
   fixes: [],
   warnings: [],
+  back: [],
   desk: [],
 };
 
@@ -115,7 +122,8 @@ export function runScript(
   let focus = input.focus;
   for (const statement of statements) {
     focus = focusAfter(statement, focus);
-    const problem = runLine(e, statement, { focus, cursor: input.cursor ?? null }, events, { result, deeds });
+    const about = { focus, cursor: input.cursor ?? null, yes: input.yes ?? [] };
+    const problem = runLine(e, statement, about, events, { result, deeds });
     if (problem === null) continue;
     result.ok = false;
     result.problem = problem.text;
@@ -124,6 +132,11 @@ export function runScript(
   }
   result.got = gotOf(events);
   result.warnings.push(...unanswered(e, deeds));
+  result.back = events.flatMap((x) =>
+    x.kind === 'canceled' && x.why === 'you' && x.bare > 0 && x.orderId !== null
+      ? [`put back order ${x.orderId}`]
+      : [],
+  );
   result.ended = events.filter((x) => x.kind === 'trade over').map(eventText);
   return { result, deeds };
 }
@@ -139,7 +152,7 @@ function unanswered({ state: { broker } }: Engine, deeds: readonly Deed[]): stri
 
 /** Nothing done yet. */
 export const blank = (): Ran => ({
-  result: { ...DONE, done: [], about: [], warnings: [], desk: [] },
+  result: { ...DONE, done: [], about: [], warnings: [], back: [], desk: [] },
   deeds: [],
 });
 
@@ -149,7 +162,13 @@ export const blank = (): Ran => ({
 export function runLine(
   e: Engine,
   statement: Statement,
-  about: { focus: string | null; cursor: number | null; account?: AccountId; byItself?: true },
+  about: {
+    focus: string | null;
+    cursor: number | null;
+    account?: AccountId;
+    byItself?: true;
+    yes: readonly Question[];
+  },
   events: OrderEvent[],
   { result, deeds }: Ran,
 ): Pick<RunProblem, 'text' | 'fixes'> | null {
@@ -161,6 +180,8 @@ export function runLine(
       about.byItself ? { ...ctx, byItself: true, admit: (intent) => admit(ofItself(intent)) } : ctx,
     );
     if (reading.problem) return reading.problem;
+    const open = reading.asks.find((q) => !isAnswered(q, about.yes));
+    if (open) return { text: unasked(open, about.byItself), fixes: [] };
     let sent = 0;
     for (const read of reading.deeds) {
       const deed: Deed =
@@ -182,6 +203,12 @@ export function runLine(
     };
   }
 }
+
+/** What a question that nobody has answered comes to. */
+const unasked = (q: Question, byItself = false): string =>
+  byItself
+    ? `Nobody was asked when this was set. ${questionText(q)} It was not done.`
+    : `${questionText(q)} Press it again, and answer.`;
 
 /** What waited and goes now: the guards on how fast a hand may send do not ask it. */
 const ofItself = (i: Intent): Intent => (i.kind === 'entry' ? { ...i, byItself: true } : i);
@@ -234,10 +261,16 @@ export function again(e: Engine, deeds: Deed[], events: OrderEvent[]): Ran {
   let sent = 0;
   for (const deed of deeds) {
     if (deed.kind === 'intent') sent = e.state.broker.next.order;
-    result.problem = perform(e, deed, events, sent);
+    result.problem = perform(e, deed.kind === 'intent' ? answered(e, deed) : deed, events, sent);
   }
   return { result, deeds };
 }
+
+/** What was done is done: logs of earlier versions asked nothing before the last stop of shares went. */
+const answered = (e: Engine, { kind, intent }: Extract<Deed, { kind: 'intent' }>): Deed => {
+  const bare = baredShares(e.state.broker, intent);
+  return { kind, intent: bare.length > 0 ? ({ ...intent, bare } as Intent) : intent };
+};
 
 /** One line of a peek. */
 export interface Peek extends Reading {
@@ -332,6 +365,7 @@ export const runInput = (
   focus: string | null,
   cursor: number | null = null,
   by: PressedBy | undefined = undefined,
+  yes: readonly Question[] = [],
 ): Extract<SessionInput, { kind: 'run' }> => ({
   kind: 'run',
   text,
@@ -339,4 +373,5 @@ export const runInput = (
   cursor,
   language: LANGUAGE_VERSION,
   ...(by ? { by } : {}),
+  ...(yes.length > 0 ? { yes } : {}),
 });

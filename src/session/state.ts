@@ -10,7 +10,7 @@ import {
   type TicketSize,
   type Waiting,
 } from '../core/reading/index.ts';
-import type { AccountId, SessionKind, TradeId } from '../core/units/index.ts';
+import type { AccountId, Price, SessionKind, TradeId } from '../core/units/index.ts';
 
 /** A note of the trader, beside the trade that was open then. */
 export interface Note {
@@ -74,6 +74,8 @@ export interface State {
   broker: Broker;
   alerts: Alerts;
   desk: DeskState;
+  /** Bid and ask of symbols that are waited for, as their conditions were last told. */
+  told: Readonly<Record<string, { bid: Price | null; ask: Price | null }>>;
   /** Newest last; kept short, the log has them all. */
   events: OrderEvent[];
 }

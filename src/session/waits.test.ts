@@ -7,6 +7,7 @@ import type { DaySource } from './day-ref.ts';
 import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
 import { journalOf } from './journal.ts';
 import type { LogEntry } from './log.ts';
+import { peek } from './scripts.ts';
 import { simMarket } from './sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };
@@ -20,6 +21,14 @@ function begun(): Engine {
   return restore(saved, simMarket(DAY, saved.market), [], null);
 }
 const run = (e: Engine, text: string, focus = 'VULPN') => apply(e, { kind: 'run', text, focus });
+/** Presses, and answers what is asked with yes. */
+const yes = (e: Engine, text: string) => {
+  const asks = peek(e, text, 'VULPN').lines.flatMap((l) => l.asks);
+  expect(asks).not.toEqual([]);
+  const { result } = apply(e, { kind: 'run', text, focus: 'VULPN', yes: asks });
+  expect([text, result.problem]).toEqual([text, null]);
+  return result;
+};
 const done = (e: Engine, text: string) => {
   const { result } = run(e, text);
   expect([text, result.problem]).toEqual([text, null]);
@@ -419,9 +428,15 @@ test('of a group it is asked whether one is meant or all, and what would stand b
   done(first.e, target.fixes[0] as string);
   expect([first.role('stop') !== undefined, first.role('target')]).toEqual([true, undefined]);
   // Alone by now, and still the only one that protects.
-  expect(asked(first.e, first.role('stop')?.id).problem).toContain('Take it off all the same?');
+  const alone = `cancel order ${first.role('stop')?.id}`;
+  expect(run(first.e, alone).result.problem).toContain('100 VULPN would stand without a stop');
+  expect(first.role('stop')).toBeDefined();
+  const { back } = yes(first.e, alone);
+  expect([first.role('stop'), back]).toEqual([undefined, [expect.stringContaining('put back order')]]);
+  done(first.e, back[0] as string);
+  expect(first.role('stop')).toBeDefined();
   const second = bracket();
-  done(second.e, asked(second.e, second.role('stop')?.id).fixes[1] as string);
+  yes(second.e, asked(second.e, second.role('stop')?.id).fixes[1] as string);
   expect([second.role('stop'), second.role('target')]).toEqual([undefined, undefined]);
 
   const third = begun();

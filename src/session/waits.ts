@@ -5,6 +5,7 @@ import { lastFinishedBar } from '../core/market/index.ts';
 import { holdingOf, isLive, type Order, type OrderEvent, openTrade, orderOf } from '../core/orders/index.ts';
 import {
   type Chain,
+  type Question,
   type RunContext,
   readStatement,
   seenNow,
@@ -129,7 +130,7 @@ function over(e: Engine, w: Waiting, seen = ''): Came {
 /** Does what waited, priced as of this moment. It fires once, whatever comes of it. */
 function fire(e: Engine, w: Waiting, seen: string): Came {
   without(e, w.id);
-  return carryOut(e, w.sentence.action, w, {
+  return carryOut(e, w.sentence.action, w, w.yes ?? [], {
     id: w.id,
     of: 'condition',
     text: printTree(w.sentence),
@@ -141,6 +142,7 @@ function carryOut(
   e: Engine,
   s: Statement,
   { symbol, account }: { symbol: string; account: AccountId },
+  yes: readonly Question[],
   about: Pick<Waited, 'id' | 'of' | 'text' | 'seen'>,
 ): Came {
   const events: OrderEvent[] = [];
@@ -148,7 +150,8 @@ function carryOut(
   const ran = kept ? again(e, kept.deeds ?? [], events) : blank();
   const problem = kept
     ? (kept.problem ?? null)
-    : (runLine(e, s, { focus: symbol, cursor: null, account, byItself: true }, events, ran)?.text ?? null);
+    : (runLine(e, s, { focus: symbol, cursor: null, account, byItself: true, yes }, events, ran)?.text ??
+      null);
   const came = kept?.fired?.came ?? problem ?? ran.result.done.join('; ');
   ended(e, { ...about, symbol, how: problem === null ? 'fired' : 'refused', came });
   const flat = (text: string) => text.replaceAll(/\n */g, ', ');
@@ -238,7 +241,7 @@ const shareBelow = (part: Part, filled: number): number =>
 function goOn(e: Engine, chain: Chain, shares: number): Came {
   const sized =
     shares > 0 ? ({ ...chain.order, size: { kind: 'shares', shares } } as Statement) : chain.order;
-  return carryOut(e, sized, chain, {
+  return carryOut(e, sized, chain, [], {
     id: chain.orderId,
     of: 'chain',
     text: chainText(sized),

@@ -40,7 +40,15 @@ type SayBack =
   /** `sends`: the sentence that goes, where it is more than another price. */
   | { kind: 'moving'; orderId: OrderId; price: Price; label: string; sends?: string }
   /** `at`: session time, by which what else happened then is known to be part of it. */
-  | { kind: 'done'; lines: string[]; about: string[]; got: string[]; warnings: string[]; at: number }
+  | {
+      kind: 'done';
+      lines: string[];
+      about: string[];
+      got: string[];
+      warnings: string[];
+      back: string[];
+      at: number;
+    }
   /** Something that happened by itself and has to be known. */
   | { kind: 'told'; text: string; flatten: string | null }
   | { kind: 'refused'; text: string; problem: string; done: string[]; fixes: readonly string[] };
@@ -448,6 +456,7 @@ function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): vo
     about: result.about,
     got: [...result.got, ...result.ended],
     warnings: result.warnings,
+    back: result.back,
     at: result.at,
   });
 }

@@ -81,7 +81,7 @@ export const handlers: Handlers = {
     const other = otherFocus(d, r.seen);
     if (other !== null) return notDone(d, other);
     const peeked = propose(d, r.text, r.cursor ?? null, r.by);
-    const asks = r.asks === 'always' || (r.asks === 'risk' && peeked.addsRisk);
+    const asks = r.asks === 'always' || (r.asks === 'risk' && peeked.addsRisk) || peeked.asks.length > 0;
     if (asks && peeked.problem === null) return { kind: 'peek', peeked };
     d.h.proposals.delete(peeked.id);
     return { kind: 'run', result: await d.obey(runInput(r.text, d.h.focus, r.cursor ?? null, r.by)) };
@@ -97,7 +97,7 @@ export const handlers: Handlers = {
     const other = otherFocus(d, p.focus) ?? otherAccount(d, p.account);
     if (other !== null) return notDone(d, other);
     d.h.proposals.delete(r.proposal);
-    const result = await d.obey(runInput(p.text, p.focus, p.cursor, p.by));
+    const result = await d.obey(runInput(p.text, p.focus, p.cursor, p.by, p.asks));
     return {
       kind: 'run',
       result: { ...result, warnings: [...result.warnings, ...movedSince(p, result.done)] },

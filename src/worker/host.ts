@@ -92,6 +92,11 @@ export async function host(
   // A page that was left while many sessions were run stands where it had come to.
   if (h.engine.market.still) await arrive(desk);
   await publish([]);
+  for (const step of h.engine.aside ?? [])
+    tell({
+      kind: 'notice',
+      text: `One step of this session could not be done again and was put aside: ${step}. The rest goes on.`,
+    });
   for (const p of await store.putAside())
     tell({
       kind: 'notice',

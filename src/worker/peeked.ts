@@ -23,6 +23,7 @@ export function peekedAt(engine: Engine, text: string, focus: string, cursor: nu
     facts: first?.facts ?? null,
     of: first?.symbol ?? focus,
     addsRisk: lines.some((l) => l.addsRisk),
+    asks: lines.flatMap((l) => l.asks),
     purpose: purposeOf(parsed(text).statements),
   };
 }

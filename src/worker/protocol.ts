@@ -15,7 +15,7 @@ import type {
 } from '../core/market/index.ts';
 import type { Measured } from '../core/options/index.ts';
 import type { Order, OrderEvent, Scope, Trade } from '../core/orders/index.ts';
-import type { Named, OrderFacts, PlanBook, RunProblem, TicketSize } from '../core/reading/index.ts';
+import type { Named, OrderFacts, PlanBook, Question, RunProblem, TicketSize } from '../core/reading/index.ts';
 import type { TradeReview } from '../core/review/index.ts';
 import type { ClauseAnswer, ClauseCount, Ranking } from '../core/scan/index.ts';
 import type { AuctionView, Latency, LineChange, OwnDay } from '../core/sim/index.ts';
@@ -264,6 +264,8 @@ export interface Peeked {
   /** The symbol that the facts are of. */
   of: string;
   addsRisk: boolean;
+  /** What is to be answered before it goes, whatever the confirmations are set to. */
+  asks: readonly Question[];
   /** What it is for, for its look. */
   purpose: Purpose;
 }

@@ -1,4 +1,4 @@
-import { type AccountRules, type Guards, MAIN } from '../../src/core/account/index.ts';
+import { type AccountRules, type AccountSetup, type Guards, MAIN } from '../../src/core/account/index.ts';
 import {
   type Broker,
   type BrokerContext,
@@ -33,6 +33,8 @@ import { COMMISSION_ONLY, NO_GUARDS, oneAccount } from './accounts.ts';
 import { fakeExchange } from './exchange.ts';
 
 export const SYMBOL = 'VULPN';
+/** A yes that names more shares than anybody holds. */
+export const YES = [{ symbol: SYMBOL, shares: 1_000_000 }];
 type Entry = Extract<Intent, { kind: 'entry' }>;
 type Close = Extract<Intent, { kind: 'close' }>;
 
@@ -46,9 +48,13 @@ export function desk({
   rules = {} as Partial<AccountRules>,
   guards = {} as Partial<Guards>,
   fees = [COMMISSION_ONLY],
+  others = [] as readonly AccountSetup[],
 } = {}) {
   const exchange = fakeExchange();
-  let broker: Broker = createBroker(oneAccount(rules, { ...NO_GUARDS, mostShares: 5_000, ...guards }, fees));
+  let broker: Broker = createBroker([
+    ...oneAccount(rules, { ...NO_GUARDS, mostShares: 5_000, ...guards }, fees),
+    ...others,
+  ]);
   let kind = session;
   let now: number = session === 'pre-market' ? at(8) : at(9, 45);
   let last = fromDollars(10);
@@ -158,11 +164,14 @@ export function desk({
     flatten: (limit: Price | null = null) =>
       step({ kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: SYMBOL, limit } }),
     cancel: (...ids: number[]) =>
-      step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: ids as OrderId[] } } }),
+      step({
+        kind: 'intent',
+        intent: { kind: 'cancel', what: { kind: 'orders', ids: ids as OrderId[] }, bare: YES },
+      }),
     cancelSymbol: () =>
       step({
         kind: 'intent',
-        intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL } },
+        intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL }, bare: YES },
       }),
     move: (orderId: number, dollars: number) =>
       step({

@@ -34,6 +34,7 @@ import {
 } from '../../src/core/units/index.ts';
 import { NO_GUARDS, oneAccount } from './accounts.ts';
 import { fakeExchange } from './exchange.ts';
+import { staysProtected } from './protection.ts';
 import { checkBroker, must } from './rules.ts';
 
 /** What may happen next, as numbers that pick among what is there. */
@@ -49,10 +50,17 @@ export type Act =
       how: 'limit' | 'stop' | 'market' | 'ioc';
       extended: boolean;
       gtc: boolean;
-      trail: boolean;
+      trail: number;
     }
   | { kind: 'close'; qty: number; cents: number; how: 'limit' | 'stop' | 'market'; gtc: boolean }
-  | { kind: 'attach'; shares: number; stops: number; targets: number; trail: boolean }
+  | {
+      kind: 'attach';
+      shares: number;
+      stops: number;
+      targets: number;
+      trail: number;
+      extended: boolean;
+    }
   | { kind: 'move'; pick: number; cents: number }
   /** Two entries, of either side, of which a fill of one is taken from the other. */
   | { kind: 'pair'; qty: number; cents: number; other: number; turned: boolean }
@@ -68,7 +76,8 @@ export type Act =
   /** An entry that works its price, and time for it. */
   | { kind: 'work'; side: Side; qty: number; cents: number; reach: number }
   | { kind: 'time'; ms: number }
-  | { kind: 'cancel'; pick: number; what: 'order' | 'symbol' | 'everything' }
+  /** With a yes to what it takes away, or without. */
+  | { kind: 'cancel'; pick: number; what: 'order' | 'symbol' | 'everything'; yes: boolean }
   | { kind: 'flatten' }
   | { kind: 'price'; cents: number }
   | { kind: 'fill'; pick: number; qty: number; off: number }
@@ -98,13 +107,13 @@ export const act: fc.Arbitrary<Act> = fc.oneof(
       side: fc.constantFrom<Side>('buy', 'buy', 'sell'),
       qty: int(1, 400),
       cents: int(-15, 15),
-      stops: int(0, 2),
+      stops: int(0, 3),
       targets: int(0, 3),
       breakeven: int(0, 3),
       how: fc.constantFrom('limit', 'limit', 'stop', 'market', 'ioc'),
       extended: fc.boolean(),
       gtc: fc.boolean(),
-      trail: fc.boolean(),
+      trail: int(0, 2),
     }),
   },
   {
@@ -117,12 +126,13 @@ export const act: fc.Arbitrary<Act> = fc.oneof(
     }),
   },
   {
-    weight: 1,
+    weight: 2,
     arbitrary: rec('attach', {
       shares: int(0, 300),
-      stops: int(1, 2),
+      stops: int(0, 3),
       targets: int(0, 2),
-      trail: fc.boolean(),
+      trail: int(0, 2),
+      extended: fc.boolean(),
     }),
   },
   { weight: 2, arbitrary: rec('move', { pick, cents: int(-60, 60) }) },
@@ -131,6 +141,7 @@ export const act: fc.Arbitrary<Act> = fc.oneof(
     arbitrary: rec('cancel', {
       pick,
       what: fc.constantFrom('order', 'order', 'order', 'symbol', 'everything'),
+      yes: fc.boolean(),
     }),
   },
   {
@@ -188,6 +199,7 @@ const SESSIONS: SessionKind[] = ['pre-market', 'regular', 'after hours', 'closed
 const HOURS = [at(8), at(9, 45), at(17), at(20)];
 const half: Part = { kind: 'fraction', num: 1, den: 2 };
 const third: Part = { kind: 'fraction', num: 1, den: 3 };
+const NO_EXITS: ExitPlan = { stops: [], targets: [], breakeven: null, trail: null, extended: false };
 const partsOf = (n: number): (Part | null)[] =>
   n === 3 ? [third, third, third] : n === 2 ? [half, half] : n === 1 ? [half] : [];
 
@@ -195,10 +207,10 @@ function planOf(
   stops: number,
   targets: number,
   breakeven: number,
-  trail: boolean,
+  trail: number,
   extended: boolean,
 ): ExitPlan | null {
-  if (stops === 0 && targets === 0 && !trail) return null;
+  if (stops === 0 && targets === 0 && trail === 0) return null;
   return {
     stops:
       stops === 2
@@ -207,8 +219,8 @@ function planOf(
             part: half,
             on: 'last',
           }))
-        : stops === 1
-          ? [{ place: { kind: 'distance', units: 3_000 }, part: null, on: 'last' }]
+        : stops > 0
+          ? [{ place: { kind: 'distance', units: 3_000 }, part: stops === 3 ? half : null, on: 'last' }]
           : [],
     targets: partsOf(targets).map((part, k) => ({
       place: stops > 0 ? { kind: 'R', r: k + 1 } : { kind: 'distance', units: 2_500 * (k + 1) },
@@ -222,9 +234,14 @@ function planOf(
               breakeven === 2 ? { kind: 'target', index: 0 } : { kind: 'distance', units: 1_000 * breakeven },
             plusCosts: breakeven === 3,
           },
-    trail: trail
-      ? { reach: { kind: 'distance', units: 2_000 }, after: { kind: 'distance', units: 1_000 } }
-      : null,
+    // Of the first kind it waits for a gain, of the second it begins at once.
+    trail:
+      trail === 0
+        ? null
+        : {
+            reach: { kind: 'distance', units: 2_000 },
+            after: trail === 1 ? { kind: 'distance', units: 1_000 } : null,
+          },
     extended,
   };
 }
@@ -270,6 +287,7 @@ export function play(
       effects.refused === null &&
       JSON.stringify(next) === JSON.stringify(broker);
     if (nothing) must(next === broker, 'a step that changes nothing returns the same state');
+    staysProtected(broker, next, effects.events, input);
     broker = next;
     hear(effects.events);
     for (const x of effects.events)
@@ -367,8 +385,11 @@ export function play(
       );
       if (o.bounced.times > 0 || o.phase.k !== 'working') continue;
       must(o.phase.wire !== null, `nothing is held back without a reason: order ${o.id}, ${o.role}`);
+      const [acked, whole] = [o.phase.wire?.acked?.qty ?? 0, (o.phase.wire?.filled ?? 0) + openOf(o)];
+      // A stop by hand may be for more than it may have there while a close has the shares.
       must(
-        o.phase.leaving === null && o.phase.wire?.acked?.qty === (o.phase.wire?.filled ?? 0) + openOf(o),
+        o.phase.leaving === null &&
+          (acked === whole || (o.role === 'close' && o.stop !== null && acked < whole)),
         `what works is what is wanted: order ${o.id}`,
       );
     }
@@ -444,7 +465,10 @@ export function play(
               account: MAIN,
               symbol: SYMBOL,
               over: a.shares === 0 ? 'all' : { shares: a.shares },
-              plan: planOf(a.stops, a.targets, 0, a.trail, false) as ExitPlan,
+              plan: planOf(a.stops, a.targets, a.stops + a.targets === 0 ? 1 : 0, a.trail, a.extended) ?? {
+                ...NO_EXITS,
+                extended: a.extended,
+              },
             },
           },
           true,
@@ -457,22 +481,36 @@ export function play(
       }
       case 'cancel': {
         const o = any(orders, a.pick);
+        const yes = a.yes ? { bare: [{ symbol: SYMBOL, shares: 1_000_000 }] } : {};
         if (a.what === 'order' && o)
-          step({ kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: [o.id] } } }, true);
+          step(
+            { kind: 'intent', intent: { kind: 'cancel', what: { kind: 'orders', ids: [o.id] }, ...yes } },
+            true,
+          );
         if (a.what === 'symbol')
           step(
             {
               kind: 'intent',
-              intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL } },
+              intent: { kind: 'cancel', what: { kind: 'symbol', account: MAIN, symbol: SYMBOL }, ...yes },
             },
             true,
           );
         if (a.what === 'everything')
           step(
-            { kind: 'intent', intent: { kind: 'cancel', what: { kind: 'everything', account: MAIN } } },
+            {
+              kind: 'intent',
+              intent: { kind: 'cancel', what: { kind: 'everything', account: MAIN }, ...yes },
+            },
             true,
           );
-        if (a.what !== 'order' && atOnce && exchange.up && broker.linked && exchange.rude.refuse === 0)
+        if (
+          a.what !== 'order' &&
+          a.yes &&
+          atOnce &&
+          exchange.up &&
+          broker.linked &&
+          exchange.rude.refuse === 0
+        )
           must(
             !liveOrders(broker).some((x) => isLive(x) && x.bounced.times === 0),
             'a cancel of everything leaves nothing',
@@ -492,7 +530,7 @@ export function play(
             extended: true,
             type: waits ? 'Stop' : 'Limit',
             limit: waits ? null : price(-signOf(side) * Math.abs(cents)),
-            plan: planOf(1, 1, 0, false, true),
+            plan: planOf(1, 1, 0, 0, true),
             ...PLAIN_TERMS,
           }) as const;
         const of = [
@@ -548,7 +586,7 @@ export function play(
               type: 'Limit',
               limit: price(a.cents),
               works: { to: price(a.cents + sign * a.reach), within: 4_000 },
-              plan: planOf(1, 0, 0, false, true),
+              plan: planOf(1, 0, 0, 0, true),
               ...PLAIN_TERMS,
             },
           },

@@ -39,6 +39,7 @@ import {
 } from '../../src/core/units/index.ts';
 import type { VenueCommand, VenueOrder, VenueReport } from '../../src/core/venue/index.ts';
 import { NO_GUARDS, oneAccount } from './accounts.ts';
+import { staysProtected } from './protection.ts';
 import { checkBroker, must } from './rules.ts';
 
 /**
@@ -154,6 +155,7 @@ export function live(seed: number): { trades: number; fills: number } {
   });
   function step(input: BrokerInput): void {
     const [next, effects] = stepBroker(broker, input, context());
+    staysProtected(broker, next, effects.events, input);
     broker = next;
     if (up) for (const command of effects.venue) out.push({ due: due(out[out.length - 1]), command });
     for (const x of effects.events)
@@ -247,6 +249,8 @@ export function live(seed: number): { trades: number; fills: number } {
       extended: chance(0.5),
     };
   }
+  /** A yes to whatever is taken away, or none. */
+  const yes = () => (chance(0.5) ? { bare: SYMBOLS.map((symbol) => ({ symbol, shares: 1_000_000 })) } : {});
   function move(symbol: string, by: number): void {
     cents[symbol] = Math.max(20, (cents[symbol] as number) + by);
     for (const o of [...orders.values()]) if (o.symbol === symbol && chance(0.8)) cross(o.id);
@@ -351,7 +355,7 @@ export function live(seed: number): { trades: number; fills: number } {
       const o = pick(some);
       intend({ kind: 'move', orderId: o.id, to: priceOf(o.symbol, int(-15, 15)) });
     } else if (x < 0.81 && some.length > 0)
-      intend({ kind: 'cancel', what: { kind: 'orders', ids: [pick(some).id] } });
+      intend({ kind: 'cancel', what: { kind: 'orders', ids: [pick(some).id] }, ...yes() });
     else if (x < 0.83) {
       const keep = chance(0.5) ? { keepStops: true } : {};
       intend({
@@ -359,9 +363,10 @@ export function live(seed: number): { trades: number; fills: number } {
         what: chance(0.7)
           ? { kind: 'symbol', account, symbol, ...keep }
           : { kind: 'everything', account, ...keep },
+        ...yes(),
       });
     } else if (x < 0.845 && some.length > 0)
-      intend({ kind: 'resize', orderId: pick(some).id, qty: int(1, 400) });
+      intend({ kind: 'resize', orderId: pick(some).id, qty: int(1, 400), ...yes() });
     else if (x < 0.86) intend({ kind: 'flatten', account, symbol, limit: null });
     else if (x < 0.87) {
       const t = openTrade(holdingOf(broker, account, symbol));

@@ -12,6 +12,7 @@ import {
   save,
 } from '../../src/session/engine.ts';
 import type { LogEntry, SavedSession, SessionInput } from '../../src/session/log.ts';
+import { peek } from '../../src/session/scripts.ts';
 import { simMarket } from '../../src/session/sim-market.ts';
 import { checkBroker, must } from './rules.ts';
 
@@ -226,8 +227,12 @@ export function playMarket({ acts, start }: MarketHistory): void {
   obey({ kind: 'line', change: { kind: 'mend' } });
   obey({ kind: 'line', change: { kind: 'latency', latency: null } });
   took(advance(engine, engine.market.now() + 5_000));
-  for (const account of ['Practice margin', 'Practice cash'])
-    obey({ kind: 'run', text: `use account "${account}"\ncancel everything and exits`, focus: 'VULPN' });
+  for (const account of ['Practice margin', 'Practice cash']) {
+    obey({ kind: 'run', text: `use account "${account}"`, focus: 'VULPN' });
+    const text = 'cancel everything and exits';
+    const yes = peek(engine, text, 'VULPN').lines.flatMap((l) => l.asks);
+    obey({ kind: 'run', text, focus: 'VULPN', yes });
+  }
   took(advance(engine, engine.market.now() + 2_000));
   // What the exchange was asked in the last moment of a day is answered by the next one.
   if (engine.market.now() === dayEnd(engine)) obey({ kind: 'next day' });

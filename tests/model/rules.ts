@@ -87,6 +87,10 @@ function checkMoney(broker: Broker, { id, ledger, rules }: Account, paid: number
     );
 }
 
+/** Whether stops of these parts cover all shares. */
+export const wholeOf = (parts: Parameters<typeof allot>[0]): boolean =>
+  allot(parts, 840).reduce((a, b) => a + b, 0) === 840;
+
 /** Every filled share with a stop in its plan is covered, whatever came before. */
 function covered(s: Scope, orders: readonly Order[]): void {
   const stops = s.legs.flatMap((l, i) => (l.kind === 'stop' ? [i] : []));
@@ -94,7 +98,8 @@ function covered(s: Scope, orders: readonly Order[]): void {
   const open = openOfScope(s);
   const live = orders.filter((o) => o.scopeId === s.id && o.role === 'stop' && isStaying(o));
   const shares = live.reduce((a, o) => a + openOf(o), 0);
-  if (stops.every((i) => !s.legs[i]?.dropped && legPrice(s, i) !== null)) {
+  const whole = wholeOf(stops.map((i) => s.legs[i]?.part ?? null));
+  if (whole && stops.every((i) => !s.legs[i]?.dropped && legPrice(s, i) !== null)) {
     must(shares === open, `stops (${shares}) cover what is open (${open})`);
     const parts = allot(
       stops.map((i) => s.legs[i]?.part ?? null),

@@ -64,7 +64,7 @@ export const TASKS: readonly { name: string; says: string; kinds: readonly Kind[
     {
       name: 'Cancel',
       says: 'Take back what works or waits',
-      kinds: ['cancel last', 'cancel some', 'cancel symbol', 'cancel everything', 'cancel order'],
+      kinds: ['cancel last', 'cancel some', 'cancel symbol', 'cancel everything', 'cancel order', 'put back'],
     },
     { name: 'Size', says: 'The size of the ticket', kinds: ['size'] },
     { name: 'Wait for', says: 'Do something once it comes', kinds: ['when', 'waiting order', 'staged'] },

@@ -193,9 +193,13 @@ const ORDERS = {
     ],
     {
       example: 'cancel order 14',
-      says: 'Takes back the order with that number. Where others belong to it (the exits of the same shares, the one it is joined with), or shares would stand bare, it asks: “alone”, or “and its group”.',
+      says: 'Takes back the order with that number. Where others belong to it (the exits of the same shares, the one it is joined with) it asks: “alone”, or “and its group”. The last stop of shares goes only after a yes.',
     },
   ),
+  'put back': form(['statement'], [words('put back order'), one('number', ORDER_NUMBER)], {
+    example: 'put back order 14',
+    says: 'Puts a stop or a target back that you took away, where it stood, as long as its shares are held. A stop that the price has passed asks first: it would go at once.',
+  }),
   'cancel some': form(
     ['statement', 'action'],
     [

@@ -376,3 +376,35 @@ test.each([
 ])('the account is no life, and stands beside any: %s', (text) => {
   expect(parseScript(text).problems).toEqual([]);
 });
+
+test.each([
+  ['when time >= 15:50:\n  cancel entries\n  flatten', 'flatten'],
+  ['when time >= 15:50: cancel entries, flatten', 'flatten'],
+  ['when gain >= 1R: sell half at bid, move stop to 9.80', 'move stop to 9.80'],
+  [
+    'when last > 10: buy 100 at ask\n  stop 30c\n  once filled: sell half at bid\n  cancel last',
+    'cancel last',
+  ],
+])(
+  'what stands under a condition and is no part of its order is refused with both readings: %j',
+  (text, own) => {
+    const { problems } = parseScript(text);
+    expect(problems.map((p) => p.code)).toEqual(['whose line']);
+    const texts = problems[0]?.fixes.map((f) => text.slice(0, f.from) + f.text + text.slice(f.to)) ?? [];
+    const kinds = texts.map((t) => parseScript(t).statements.map((s) => s.kind));
+    expect(texts.map((t) => parseScript(t).problems)).toEqual([[], []]);
+    // Now, by itself; or when the condition fires.
+    expect(kinds[0]?.[0]).toBe('when');
+    expect(kinds[0]?.[1]).not.toBe('when');
+    expect(texts[0]?.endsWith(`\n${own}`)).toBe(true);
+    expect(kinds[1]).toEqual(['when', 'when']);
+  },
+);
+
+test('a line that is deeper than the one before is its exit, its chain, or a problem; what stands beside it goes as ever', () => {
+  const codes = (text: string) => parseScript(text).problems.map((p) => p.code);
+  expect(codes('buy 100 at ask\n  stop 30c\n  flatten')).toEqual(['whose line']);
+  expect(codes('buy 100 at ask\n  once filled: sell half at ask + 5c\n    flatten')).toEqual(['whose line']);
+  expect(codes('  buy 100 at ask\n    stop 30c\n  flatten\ncancel entries')).toEqual([]);
+  expect(codes('cancel entries\nflatten')).toEqual([]);
+});

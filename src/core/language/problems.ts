@@ -38,6 +38,8 @@ type Wrong =
   | { code: 'two of a kind'; what: string }
   | { code: 'no such target'; number: number; have: number }
   | { code: 'stray exit'; word: string }
+  /** A line that stands under a sentence, or behind a comma, and is no part of it: now, or when that fires? */
+  | { code: 'whose line'; what: string; waits: boolean }
   | { code: 'nothing attached' }
   | { code: 'not an exit' }
   | { code: 'not two'; have: number }
@@ -144,6 +146,10 @@ export function explain(p: Wrong): string {
         : `There is no target ${p.number}; this order has ${p.have}.`;
     case 'stray exit':
       return `“${p.word}” belongs under an entry or “attach”: put it on a line after “buy …”, “short …” or “attach”.`;
+    case 'whose line':
+      return p.waits
+        ? `“${p.what}” would go now: a condition holds one order with its exits. Now, on a line of its own, or when the condition fires?`
+        : `“${p.what}” stands deeper than the line before and is no part of it. Write it as a line of its own.`;
     case 'nothing attached':
       return 'Attach what? Put exits on lines below it, such as “stop 30c”, or name a plan: attach plan "two steps".';
     case 'plan and exits':

@@ -21,6 +21,7 @@ const FOR: Partial<Readonly<Record<Statement['kind'], Purpose>>> = {
   'attach plan': 'protect',
   'cancel last': 'cancel',
   'cancel order': 'cancel',
+  'put back': 'protect',
   'cancel some': 'cancel',
   'cancel symbol': 'cancel',
   'cancel everything': 'cancel',

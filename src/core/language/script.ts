@@ -220,6 +220,8 @@ interface Assembled {
   retired: boolean;
   /** What lines may hang on, outermost first: orders, pairs, attachments. */
   owners: { tree: Tree; indent: number }[];
+  /** The last sentence that stands by itself. */
+  last: Sentence | null;
   /** The sentence before could not be read: what hangs on it is not called stray as well. */
   lost: boolean;
 }
@@ -235,6 +237,7 @@ function assembled(sentences: readonly Sentence[], text: string): Assembled {
     places: new Map(),
     retired: false,
     owners: [],
+    last: null,
     lost: false,
   };
   for (const sentence of sentences) {
@@ -245,8 +248,11 @@ function assembled(sentences: readonly Sentence[], text: string): Assembled {
     out.problems.push(...read.problems);
     out.retired ||= read.retired;
     for (const [tree, where] of read.places) out.places.set(tree, where);
-    if (slot === 'statement') addStatement(out, read.tree as Statement | null, sentence);
-    else if (!out.lost && read.tree) hang(out, read.tree, slot, sentence);
+    if (slot === 'statement') {
+      const whose = whoseLine(out, sentence, text);
+      if (whose) out.problems.push(whose);
+      else addStatement(out, read.tree as Statement | null, sentence);
+    } else if (!out.lost && read.tree) hang(out, read.tree, slot, sentence);
   }
   return out;
 }
@@ -261,6 +267,29 @@ function slotOf({ owners }: Assembled, { tokens, indent }: Sentence): Hanging | 
   return hangs ?? (owners[owners.length - 1]?.tree.kind === 'one of' ? 'order' : 'statement');
 }
 
+/**
+ * A line under a sentence, or behind the comma of one that waits, that is neither an exit nor a chained order of it: it
+ * would be done at once, which nobody means who writes it there. Both readings are offered.
+ */
+function whoseLine(out: Assembled, sentence: Sentence, text: string): Problem | null {
+  const { last } = out;
+  if (!last || sentence.indent <= last.indent) return null;
+  const [when, first] = [last.tokens[0] as Token, sentence.tokens[0] as Token];
+  const colon = last.tokens.find((t) => t.word === ':');
+  const waits = (when.word === 'when' && colon !== undefined) || out.owners.length > 1;
+  if (!waits && sentence.indent % 1 !== 0) return null;
+  const span = spanOf(sentence);
+  const own = text.slice(span.from, span.to);
+  const before = /[\s,]*$/.exec(text.slice(0, span.from))?.index ?? span.from;
+  const indent = ' '.repeat(Math.floor(last.indent));
+  const alone = { from: before, to: span.to, text: `\n${indent}${own}` };
+  const heads = when.word === 'when' && colon ? [text.slice(when.from, colon.to)] : [];
+  return {
+    ...placed({ code: 'whose line', what: first.text, waits, fixes: [] }, span),
+    fixes: [alone, ...heads.map((head) => ({ ...alone, text: `\n${indent}${head} ${own}` }))],
+  };
+}
+
 const spanOf = ({ tokens }: Sentence): Span => ({
   from: (tokens[0] as Token).from,
   to: (tokens[tokens.length - 1] as Token).to,
@@ -268,6 +297,7 @@ const spanOf = ({ tokens }: Sentence): Span => ({
 
 function addStatement(out: Assembled, tree: Statement | null, sentence: Sentence): void {
   out.lost = tree === null;
+  out.last = sentence;
   out.owners = [];
   if (!tree) return;
   out.statements.push(tree);

@@ -12,6 +12,7 @@ import {
   signOf,
 } from '../units/index.ts';
 import { lowestShortPrice } from '../venue/index.ts';
+import { baredShares, isCovered } from './bare.ts';
 import { collar, worksIn } from './changes.ts';
 import { baredBy } from './cover.ts';
 import {
@@ -32,6 +33,7 @@ import {
   type NewIntent,
   type Order,
   openOf,
+  openOfScope,
   positionOf,
   priceOf,
   type Refusal,
@@ -42,6 +44,18 @@ import {
 
 /** Why an intent may not be obeyed now, with the value seen and what would pass; null when it may. */
 export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | null {
+  return allowed(b, intent, c) ?? leavesBare(b, intent);
+}
+
+/** Taking the last stop of shares away needs a yes that named them. */
+function leavesBare(b: Broker, intent: Intent): Refusal | null {
+  const bares = baredShares(b, intent);
+  return bares.length === 0 || ('bare' in intent && isCovered(bares, intent.bare))
+    ? null
+    : { code: 'bares', bares };
+}
+
+function allowed(b: Broker, intent: Intent, c: BrokerContext): Refusal | null {
   switch (intent.kind) {
     case 'pair':
       return admitPair(b, intent.of, c);
@@ -67,6 +81,8 @@ export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | nu
         intent.what.kind === 'orders' ? intent.what.ids.find((id) => !liveOrder(b, id)) : undefined;
       return gone === undefined ? null : tooLate(b, gone);
     }
+    case 'put back':
+      return admitBack(b, intent.orderId);
     case 'flatten': {
       const h = holdingOf(b, intent.account, intent.symbol);
       return h.orders.some(isStaying) || openTrade(h)
@@ -101,6 +117,19 @@ function admitLocate(
   return shares > available - taken
     ? { code: 'locate size', symbol, wants: shares, available: Math.max(0, available - taken) }
     : null;
+}
+
+/** What was taken away by hand, of shares that are still held. */
+function admitBack(b: Broker, id: OrderId): Refusal | null {
+  const o = orderOf(b, id);
+  const no: Refusal = { code: 'nothing to put back', orderId: id };
+  if (!o || o.phase.k !== 'ended' || o.phase.why !== 'you') return no;
+  const h = holdingOf(b, o.account, o.symbol);
+  const t = openTrade(h);
+  if (t?.id !== o.tradeId) return no;
+  if (o.role === 'close' && o.stop !== null) return null;
+  const s = h.scopes.find((x) => x.id === o.scopeId);
+  return s && o.leg !== null && s.legs[o.leg]?.dropped && openOfScope(s) > 0 ? null : no;
 }
 
 const tooLate = (b: Broker, id: OrderId): Refusal => {
@@ -354,7 +383,8 @@ function admitRetype(b: Broker, e: Extract<Intent, { kind: 'retype' }>, c: Broke
   if (!o || !isStaying(o)) return tooLate(b, e.orderId);
   if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: e.orderId };
   if (e.qty <= o.filled) return { code: 'nothing left', orderId: o.id, qty: e.qty, filled: o.filled };
-  const other = o.pair?.symbol === o.symbol ? liveOrder(b, o.pair.id) : undefined;
+  const joined = o.pair?.symbol === o.symbol && o.pair.account === o.account;
+  const other = joined && o.pair ? liveOrder(b, o.pair.id) : undefined;
   if (other && other.side !== o.side && other.stop === null && e.stop === null)
     return { code: 'pair against', symbol: o.symbol };
   const asked = { ...o, ...e, qty: e.qty - o.filled };

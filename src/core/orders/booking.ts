@@ -21,6 +21,7 @@ import {
   end,
   left,
   newTrade,
+  notOut,
   putOrder,
   putScope,
   putTrade,
@@ -32,7 +33,7 @@ import {
 } from './changes.ts';
 import { accountIds } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
-import { allot } from './exits.ts';
+import { allot, bareOfScope, stopPriceOf, weightsOf } from './exits.ts';
 import {
   averageEntry,
   type Fill,
@@ -176,6 +177,7 @@ function thrownOut(d: Draft, w: Work, o: Order, why: Why, rejected: boolean): vo
   const loose = withWire(d, w, o, null);
   if (o.phase.k === 'working' && o.phase.leaving !== null) return left(d, w, loose, o.phase.leaving);
   if (o.role === 'entry' || o.role === 'close') {
+    notOut(d, w, loose, rejected ? 'session' : 'quote');
     if (rejected) {
       const ended = putOrder(d, w, { ...loose, phase: { k: 'ended', status: 'Rejected', why } });
       say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
@@ -339,14 +341,15 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
 /** What has filled of an order is taken from the one that it is joined with, in proportion: of equal sizes as many shares. */
 function shrinkPair(d: Draft, { account, symbol, side, pair, qty, filled }: Order, shares: number): void {
   if (!pair) return;
-  const w = workOn(d, account, pair.symbol);
+  const w = workOn(d, pair.account, pair.symbol);
   const other = current(w, pair.id);
   if (!other || !isStaying(other)) return;
   const before = Math.max(1, qty - filled);
   const left = Math.floor(((other.qty - other.filled) * Math.max(0, before - shares)) / before);
   w.changed = true;
   // What is of the other side in the same symbol would work against what has filled.
-  if (left === 0 || (symbol === pair.symbol && other.side !== side)) end(d, w, other, 'Canceled', 'pair');
+  const against = account === pair.account && symbol === pair.symbol && other.side !== side;
+  if (left === 0 || against) end(d, w, other, 'Canceled', 'pair');
   else resize(d, w, other, left);
 }
 
@@ -404,19 +407,27 @@ function outByHand(w: Work, tradeId: TradeId, qty: number): void {
   const covered = scopes.reduce((a, s) => a + openOfScope(s), 0);
   // The position has gone down already: what was uncovered before it did.
   let rest = qty - Math.max(0, positionOf(t) + qty - covered);
-  for (const s of byTurn(w, scopes)) {
+  for (const s of scopes) {
+    const part = Math.min(Math.max(0, rest), bareOfScope(s));
+    if (part > 0) putScope(w, { ...s, out: s.out + part });
+    rest -= part;
+  }
+  for (const { id } of byTurn(w, scopes)) {
+    const s = w.scopes.find((x) => x.id === id) as Scope;
     const part = Math.min(Math.max(0, rest), openOfScope(s));
     if (part > 0) putScope(w, { ...s, out: s.out + part });
     rest -= part;
   }
 }
 
-/** Scopes in the order in which closes by hand use them up: the newest first, those whose stop has triggered last. */
+/** Scopes in the order in which closes by hand use them up: those without a stop first, then the newest, those whose stop has triggered last. */
 export function byTurn(w: { orders: readonly Order[] }, scopes: readonly Scope[]): Scope[] {
-  const triggered = (s: Scope) =>
-    w.orders.some((o) => o.scopeId === s.id && o.role === 'stop' && o.phase.k === 'working');
-  const newest = [...scopes].sort((a, b) => b.id - a.id);
-  return [...newest.filter((s) => !triggered(s)), ...newest.filter(triggered)];
+  const rank = (s: Scope) => {
+    if (stopPriceOf(s) === null) return 0;
+    return w.orders.some((o) => o.scopeId === s.id && o.role === 'stop' && o.phase.k === 'working') ? 2 : 1;
+  };
+  const ranks = new Map(scopes.map((s) => [s.id, rank(s)]));
+  return [...scopes].sort((a, b) => (ranks.get(a.id) ?? 0) - (ranks.get(b.id) ?? 0) || b.id - a.id);
 }
 
 /** Shares that come into the position, under the scope of their entry, or under the one that covers all. */
@@ -465,11 +476,7 @@ export function withRisk(s: Scope): Scope {
 
 /** Mean distance of stops by the shares that each covers; what no stop covers counts for nothing. */
 export function meanRisk(stops: readonly { part: Part | null; units: number }[]): number {
-  const weights: number[] = [];
-  for (const { part } of stops) {
-    const used = weights.reduce((a, b) => a + b, 0);
-    weights.push(part === null || part.kind === 'all' ? 1 - used : part.num / part.den);
-  }
+  const weights = weightsOf(stops.map((s) => s.part));
   const covered = weights.reduce((a, b) => a + b, 0);
   return stops.reduce((a, x, i) => a + x.units * (weights[i] as number), 0) / covered;
 }

@@ -12,7 +12,7 @@ import {
   holdingKey,
   holdingOf,
 } from './desk.ts';
-import { type Draft, draftOf, finished, workOn } from './draft.ts';
+import { brokerNow, type Draft, draftOf, finished, workOn } from './draft.ts';
 import { expire } from './expiry.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
@@ -37,6 +37,9 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       break;
     case 'reports':
       for (const r of input.reports) book(d, r);
+      // A loss counts with the execution that makes it, not with the next price.
+      for (const symbol of new Set(input.reports.flatMap((r) => (r.kind === 'fill' ? [r.symbol] : []))))
+        for (const x of lossOf(brokerNow(d), symbol, context)) lock(d, x.account, x.loss);
       // The line stands again: everything that was held may go.
       if (d.linked !== before.linked || input.reports.some((r) => r.kind === 'list')) touchAll(d);
       break;

@@ -28,6 +28,7 @@ import {
   type OrderEvent,
   openOf,
   type Phase,
+  priceOf,
   protects,
   type Scope,
   statusOf,
@@ -183,7 +184,13 @@ export function activate(d: Draft, w: Work, o: Order): Order {
 }
 
 /** The phase of an order that goes to work now. */
-export const toWork = (d: Draft): Phase => ({ k: 'working', wire: null, leaving: null, went: d.next.turn });
+export const toWork = (d: Draft): Phase => ({
+  k: 'working',
+  wire: null,
+  leaving: null,
+  went: d.next.turn,
+  at: null,
+});
 
 /** Says that an order works, and where. */
 export function sayWorking(d: Draft, w: Work, o: Order): void {
@@ -227,13 +234,12 @@ export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
     return;
   }
   switch (leaving.to) {
-    // The limit of a stop that became a market order was its collar, as of then.
     case 'asleep':
       // Known late to have left, it may be in a session again in which it works.
-      activate(d, w, { ...o, phase: { k: 'asleep' }, limit: o.type === 'Stop' ? null : o.limit });
+      activate(d, w, { ...o, phase: { k: 'asleep' } });
       return;
     case 'armed': {
-      const armed: Order = { ...o, phase: { k: 'armed' }, limit: o.type === 'Stop' ? null : o.limit };
+      const armed: Order = { ...o, phase: { k: 'armed' } };
       if (worksIn(o, d.context.session)) putOrder(d, w, armed);
       else fallAsleep(d, w, armed);
       return;
@@ -248,6 +254,16 @@ export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
   }
 }
 
+/** An order that was to take a scope out by its time has ended with shares left: it is not sent again in the same moment, and that is said once. */
+export function notOut(d: Draft, w: Work, o: Order, until: 'quote' | 'session'): void {
+  const s = o.role === 'close' ? scopeOf(w, o.scopeId) : undefined;
+  if (!s || o.filled >= o.qty) return;
+  putScope(w, { ...s, outFailed: { at: d.context.now, until } });
+  const t = w.trades.find((x) => x.id === s.tradeId);
+  if (!s.outFailed && t)
+    sayOf(d, t, { exec: 'OrderStatus', kind: 'not out', shares: o.qty - o.filled, until });
+}
+
 /** Shares that the end of a protecting order leaves without a stop. */
 function bareAfter(w: Work, o: Order, why: Why): number {
   const held = w.trades.some((t) => t.id === o.tradeId && t.status === 'open' && t.entered > t.exited);
@@ -258,7 +274,8 @@ function bareAfter(w: Work, o: Order, why: Why): number {
 
 /** The order joined with this one, where it is of the other side in the same symbol: only one of the two may ever work. */
 export function opposite(w: Work, o: Order): Order | undefined {
-  const other = o.pair?.symbol === o.symbol ? current(w, o.pair.id) : undefined;
+  const same = o.pair?.symbol === o.symbol && o.pair.account === o.account;
+  const other = same && o.pair ? current(w, o.pair.id) : undefined;
   return other && other.side !== o.side ? other : undefined;
 }
 
@@ -331,14 +348,15 @@ export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade
 
 /** Sets the price of an order that is not at the exchange, or the one it shall have there; a stop takes its limit along. */
 export function reprice(d: Draft, w: Work, o: Order, to: Price, why: Why): Order {
-  const waits = o.stop !== null && o.phase.k !== 'working';
-  const from = waits ? (o.stop as Price) : o.limit;
+  const from = priceOf(o);
   if (from === to) return o;
-  if (!waits) return putOrder(d, w, { ...o, limit: to });
+  if (o.phase.k === 'working')
+    return putOrder(d, w, o.stop === null ? { ...o, limit: to } : { ...o, phase: { ...o.phase, at: to } });
+  if (o.stop === null) return putOrder(d, w, { ...o, limit: to });
   const along =
     o.limit === null
       ? null
-      : roundToTick(Math.max(1, o.limit + to - (o.stop as Price)), o.side === 'buy' ? 'up' : 'down', w.ticks);
+      : roundToTick(Math.max(1, o.limit + to - o.stop), o.side === 'buy' ? 'up' : 'down', w.ticks);
   const moved = putOrder(d, w, { ...o, stop: to, limit: along });
   say(d, w, moved, { exec: 'Replaced', kind: 'moved', from: from as Price, to, why });
   return moved;

@@ -65,6 +65,13 @@ export function workOn(d: Draft, account: AccountId, symbol: string): Work {
   return w;
 }
 
+/** The broker as a step has made it so far, for sums over all that is held. */
+export function brokerNow(d: Draft): Broker {
+  const holdings = { ...d.before.holdings };
+  for (const [key, { changed: _, ...h }] of d.work) holdings[key] = h;
+  return { ...d.before, accounts: d.accounts, holdings };
+}
+
 /** The state after the step; the one before it when nothing has changed. */
 export function finished(d: Draft): Broker {
   const touched = [...d.work].filter(([, w]) => w.changed);

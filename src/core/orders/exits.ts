@@ -52,10 +52,11 @@ export function wantedExits(s: Scope, reserved: number, going: readonly number[]
     room -= shares[i] as number;
   });
 
-  // What the targets sold is nobody's any more: the stops share what is open and what they sold themselves.
-  const stops = of('stop');
-  const parted = allot(parts(stops), open + stops.reduce((a, i) => a + leg(i).filled, 0));
-  let left = Math.max(0, open - gone);
+  // What others sold is nobody's any more, the part without a stop first: the stops share what is left and what they sold themselves.
+  const stops = of('stop').filter((i) => !leg(i).dropped);
+  const covered = open - bareOfScope(s);
+  const parted = allot(wholeParts(s, stops), covered + stops.reduce((a, i) => a + leg(i).filled, 0));
+  let left = Math.max(0, covered - gone);
   stops.forEach((i, k) => {
     const wish = Math.max(0, Math.min((parted[k] as number) - leg(i).filled - (going[i] ?? 0), left));
     left -= wish;
@@ -63,15 +64,49 @@ export function wantedExits(s: Scope, reserved: number, going: readonly number[]
   });
   const last = stops[stops.length - 1];
   // Where all is meant to be covered, no share is lost to rounding or to an order of fills that took more than one stop's part.
-  if (left > 0 && last !== undefined && coversAll(parts(stops)))
-    shares[last] = (shares[last] as number) + left;
+  if (left > 0 && last !== undefined) shares[last] = (shares[last] as number) + left;
   return s.legs.map((l, i) => ({
     open: l.kind === 'stop' && (l.dropped || legPrice(s, i) === null) ? 0 : (shares[i] as number),
     price: legPrice(s, i),
   }));
 }
 
-const coversAll = (parts: readonly (Part | null)[]): boolean =>
+/** Shares of a scope that are open and that none of its stops is for: their stop was taken away, or there never was one. What is sold by others than stops goes from them first. */
+export function bareOfScope(s: Scope): number {
+  const stops = s.legs.filter((l) => l.kind === 'stop');
+  const parts = stops.map((l) => l.part);
+  const whole = stops.length === 0 || !coversAll(parts) ? [...parts, null] : parts;
+  const bare = allot(whole, s.basis.qty).reduce((a, n, k) => a + (stops[k]?.dropped === false ? 0 : n), 0);
+  const sold = s.out + s.legs.reduce((a, l) => a + (l.kind === 'stop' && !l.dropped ? 0 : l.filled), 0);
+  return Math.min(openOfScope(s), Math.max(0, bare - sold));
+}
+
+/** The parts of some stops of a scope, so that together they make up the whole. */
+function wholeParts(s: Scope, stops: readonly number[]): (Part | null)[] {
+  const of = s.legs.filter((l) => l.kind === 'stop');
+  const parts = stops.map((i) => s.legs[i]?.part ?? null);
+  if (of.length === stops.length && coversAll(parts)) return parts;
+  const weights = weightsOf(of.map((l) => l.part)).filter((_, k) => !of[k]?.dropped);
+  const all = weights.reduce((a, b) => a + b, 0);
+  return weights.map((w, k) =>
+    k === weights.length - 1 ? null : { kind: 'fraction', num: Math.round((w / all) * SHARE), den: SHARE },
+  );
+}
+/** Fine enough for a part of any position. */
+const SHARE = 1e9;
+
+/** What share of the whole each part is; no part means all that is left. */
+export function weightsOf(parts: readonly (Part | null)[]): number[] {
+  let used = 0;
+  return parts.map((part) => {
+    const weight = part === null || part.kind === 'all' ? Math.max(0, 1 - used) : part.num / part.den;
+    used += weight;
+    return weight;
+  });
+}
+
+/** Whether parts make up the whole. */
+export const coversAll = (parts: readonly (Part | null)[]): boolean =>
   parts.reduce((a, p) => (p === null || p.kind === 'all' ? 1 : a + p.num / p.den), 0) > 1 - 1e-9;
 
 /** Where a leg stands now, or null while it has no price. */

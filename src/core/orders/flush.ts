@@ -6,9 +6,11 @@ import { byTurn, TRIES, wireId } from './booking.ts';
 import {
   addOrder,
   collar,
+  current,
   end,
   left,
   newTrade,
+  notOut,
   opposite,
   putOrder,
   putScope,
@@ -31,11 +33,13 @@ import {
   openOf,
   openOfScope,
   positionOf,
+  protects,
   type Scope,
   type Trade,
   type Why,
   type Wire,
   wireOf,
+  workingLimit,
   worstOf,
 } from './types.ts';
 
@@ -46,8 +50,8 @@ export function flush(d: Draft, w: Work): void {
   runClock(d, w);
   const open = w.trades.find((t) => t.status === 'open');
   turn(d, w, open ?? null);
-  if (open) shape(d, w, open);
-  if (d.linked) command(d, w, open ? positionOf(open) : 0);
+  const served = open ? shape(d, w, open) : new Map<number, number>();
+  if (d.linked) command(d, w, open ? positionOf(open) : 0, served);
   tidy(d, w);
 }
 
@@ -114,11 +118,14 @@ function tidy(d: Draft, w: Work): void {
 /** At work, and to stay there. */
 const goes = (o: Order): boolean => o.phase.k === 'working' && o.phase.leaving === null;
 
+/** Shares that an order may have at the exchange now, where they are fewer than it is for. */
+type Served = ReadonlyMap<number, number>;
+
 /** Gives each exit of the position the shares and the price that it should have now, whatever the exchange still works. */
-function shape(d: Draft, w: Work, t: Trade): void {
+function shape(d: Draft, w: Work, t: Trade): Served {
   const scopes = w.scopes.filter((s) => s.tradeId === t.id);
   const exits = () => w.orders.filter((o) => o.tradeId === t.id && o.role !== 'entry');
-  serve(d, w, t, scopes);
+  const served = serve(d, w, t, scopes);
 
   const closes = exits()
     .filter((o) => o.role === 'close' && goes(o))
@@ -142,14 +149,18 @@ function shape(d: Draft, w: Work, t: Trade): void {
   for (const o of exits())
     if (o.role === 'close' && o.phase.k !== 'working' && o.stop !== null && openOf(o) > positionOf(t))
       resize(d, w, o, positionOf(t));
+  return served;
 }
 
 /**
  * Serves those that are at work with the shares of the position: what closes all first, then whatever
  * went last, stops before closes where both went at once. A close that gets none ends; a triggered
- * stop that gets none waits again, so that its shares are covered if the close comes to nothing.
+ * stop that gets none waits again, so that its shares are covered if the close comes to nothing. A stop by hand
+ * keeps the shares that no other stop stands behind, also while a close has them at the exchange.
+ * @returns of such stops what they may have at the exchange.
  */
-function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): void {
+function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): Served {
+  const served = new Map<number, number>();
   const line = w.orders
     .filter((o) => o.tradeId === t.id && (o.role === 'close' || o.role === 'stop') && goes(o))
     .sort(
@@ -167,11 +178,28 @@ function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): void {
     free -= shares;
     if (o.scopeId !== null) room.set(o.scopeId, (room.get(o.scopeId) ?? 0) - shares);
     if (shares === openOf(o)) continue;
-    if (shares > 0) resize(d, w, o, shares);
-    else if (o.role === 'close')
-      end(d, w, o, 'Canceled', line.some((x) => x.role === 'stop') ? 'stop triggered' : 'no shares');
-    else rearm(d, w, o);
+    const keeps = o.role === 'close' && protects(o) ? Math.max(shares, needed(w, t, o)) : shares;
+    if (keeps > shares && shares > 0) served.set(o.id, shares);
+    giveWay(d, w, o, shares, keeps, line.some((x) => x.role === 'stop') ? 'stop triggered' : 'no shares');
   }
+  return served;
+}
+
+/** An order at work that gets fewer shares than it is for: it goes on for those that it keeps, waits again where it gets none now, or ends. */
+function giveWay(d: Draft, w: Work, o: Order, shares: number, keeps: number, why: Why): void {
+  if (keeps > 0) {
+    resize(d, w, o, keeps);
+    if (shares === 0) rearm(d, w, current(w, o.id) ?? o);
+  } else if (o.role === 'close') end(d, w, o, 'Canceled', why);
+  else rearm(d, w, o);
+}
+
+/** Shares of a position that a stop stands behind and no other one does. */
+function needed(w: Work, t: Trade, o: Order): number {
+  const others = w.orders
+    .filter((x) => x.tradeId === t.id && x.id !== o.id && protects(x) && isStaying(x))
+    .reduce((a, x) => a + openOf(x), 0);
+  return Math.min(openOf(o), Math.max(0, positionOf(t) - others));
 }
 
 const wentOf = (o: Order): number => (o.phase.k === 'working' ? o.phase.went : 0);
@@ -235,7 +263,8 @@ const beyondStop = (s: Scope, leg: Leg, price: Price): Price | null =>
     : roundToTick(Math.max(1, price - s.sign * leg.room), s.sign === 1 ? 'up' : 'down', s.ticks);
 
 /** Sends what has to be sent. The exits that may still fill, unconfirmed cancels included, never exceed the position. */
-function command(d: Draft, w: Work, position: number): void {
+function command(d: Draft, w: Work, position: number, served: Served): void {
+  const wanted = (o: Order): number => served.get(o.id) ?? openOf(o);
   let budget = position;
   const entries: Order[] = [];
   const exits: Order[] = [];
@@ -247,29 +276,29 @@ function command(d: Draft, w: Work, position: number): void {
     if (wire === null) {
       if (leaving === null && openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
     } else if (leaving !== null) cancel(d, w, o, wire);
-    else if (wire.pending === null && shrink(d, w, o, wire)) exits.push(o);
+    else if (wire.pending === null && shrink(d, w, o, wire, wanted(o))) exits.push(o);
   }
   // Of two opposite ones that are joined the exchange never has both.
   for (const o of entries) if (!wireOf(opposite(w, o) ?? o)) send(d, w, o, openOf(o));
-  for (const o of exits.sort(firstServed)) budget -= grow(d, w, o, Math.max(0, budget));
+  for (const o of exits.sort(firstServed)) budget -= grow(d, w, o, wanted(o), Math.max(0, budget));
 }
 
 /** Changes an order that is to be smaller, or to have another price. @returns whether it is to grow instead, once what shrinks has been asked for. */
-function shrink(d: Draft, w: Work, o: Order, wire: Wire): boolean {
+function shrink(d: Draft, w: Work, o: Order, wire: Wire, open: number): boolean {
   const now = wire.acked as WireTerms;
-  if (wire.filled + openOf(o) === now.qty && (o.limit ?? now.limit) === now.limit) return false;
-  const wanted = wantedTerms(o, wire);
+  if (wire.filled + open === now.qty && (workingLimit(o) ?? now.limit) === now.limit) return false;
+  const wanted = wantedTerms(o, wire, open);
   if (wanted.qty > now.qty && !wire.stuck) return true;
   replace(d, w, o, wire, wanted);
   return false;
 }
 
 /** Sends an exit, or makes it larger, as far as the budget goes. @returns the shares that it took of it. */
-function grow(d: Draft, w: Work, o: Order, budget: number): number {
+function grow(d: Draft, w: Work, o: Order, open: number, budget: number): number {
   const wire = wireOf(o);
-  const shares = Math.min(openOf(o) - worstOf(wire), budget);
+  const shares = Math.min(open - worstOf(wire), budget);
   if (!wire) return shares > 0 && send(d, w, o, shares) ? shares : 0;
-  const { limit } = wantedTerms(o, wire);
+  const { limit } = wantedTerms(o, wire, open);
   const asked = { qty: (wire.acked?.qty ?? 0) + shares, limit };
   return (shares > 0 || limit !== wire.acked?.limit) && replace(d, w, o, wire, asked) ? shares : 0;
 }
@@ -280,9 +309,9 @@ const firstServed = (a: Order, b: Order): number => {
   return rank(a) - rank(b) || wentOf(b) - wentOf(a) || a.id - b.id;
 };
 
-const wantedTerms = (o: Order, wire: Wire): WireTerms => ({
-  qty: wire.filled + openOf(o),
-  limit: o.limit ?? wire.acked?.limit ?? null,
+const wantedTerms = (o: Order, wire: Wire, open: number): WireTerms => ({
+  qty: wire.filled + open,
+  limit: workingLimit(o) ?? wire.acked?.limit ?? null,
 });
 
 /** Whether the exchange may be asked again about an order now; one that keeps throwing it out is asked again as time passes. */
@@ -321,12 +350,14 @@ function send(d: Draft, w: Work, o: Order, shares: number): boolean {
   if (o.phase.k !== 'working' || !mayTry(d, o) || !worksIn(o, d.context.session)) return false;
   const auction = o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose';
   const unpriced = auction || o.route === 'mid';
-  const collared = !unpriced && (o.type === 'Market' || o.type === 'Stop');
-  const limit = collared
-    ? collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol), w.ticks)
-    : o.limit;
+  const own = workingLimit(o);
+  const limit =
+    unpriced || own !== null
+      ? own
+      : collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol), w.ticks);
   if (limit === null && !unpriced) {
     if (o.role === 'entry' || o.role === 'close') {
+      notOut(d, w, o, 'quote');
       const ended = putOrder(d, w, {
         ...o,
         phase: { k: 'ended', status: 'Rejected', why: { exchange: 'no price to trade at' } },
@@ -350,7 +381,7 @@ function send(d: Draft, w: Work, o: Order, shares: number): boolean {
     filled: 0,
     stuck: false,
   };
-  putOrder(d, w, { ...o, wires, limit: o.type === 'Stop' ? limit : o.limit, phase: { ...o.phase, wire } });
+  putOrder(d, w, { ...o, wires, phase: { ...o.phase, wire } });
   d.effects.venue.push({
     kind: 'new',
     id,

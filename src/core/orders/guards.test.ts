@@ -105,6 +105,15 @@ test('the same order within a second, and too many of them, are refused; a close
   expect(d.refused).toBeNull();
 });
 
+test('the fill that closes a trade counts for the daily loss at once: what is sent in the same breath is refused', () => {
+  const d = desk({ guards: { dailyLoss: dollars(100) } });
+  d.fill(d.enter('buy', 200, stop(2)), 200, 10);
+  const resting = d.enter('buy', 50, null, { limit: fromDollars(9) });
+  d.fill(d.close(200, { limit: fromDollars(9.4) }), 200, 9.4);
+  d.enter('buy', 10);
+  expect([d.refused?.code, d.order(resting).phase.k]).toEqual(['locked', 'ended']);
+});
+
 test('a symbol is blocked, for one side or both; a loosened guard waits for the next day', () => {
   const d = desk({ guards: { blocked: [{ symbol: 'VULPN', side: 'short' }] } });
   d.enter('sell', 100, null, { limit: fromDollars(10.1) });

@@ -1,4 +1,14 @@
 export { admit, heldByCloses } from './admit.ts';
+export {
+  asleepShares,
+  type Bares,
+  baredShares,
+  coveredShares,
+  giving,
+  isCovered,
+  keepingStop,
+  stopGiven,
+} from './bare.ts';
 export { meanRisk, orderOfWire } from './booking.ts';
 export { stepBroker } from './broker.ts';
 export { collar } from './changes.ts';

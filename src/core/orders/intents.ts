@@ -1,7 +1,17 @@
 // What the trader asks for.
 import { post } from '../account/index.ts';
-import { money, type OrderId, type Price, type Sign, sideOf, signOf, unreachable } from '../units/index.ts';
+import {
+  money,
+  type OrderId,
+  type Price,
+  type Sign,
+  shelf,
+  sideOf,
+  signOf,
+  unreachable,
+} from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
+import { giving, keepingStop, stopGiven } from './bare.ts';
 import { updateRisk, withRisk } from './booking.ts';
 import {
   activate,
@@ -21,7 +31,7 @@ import {
 } from './changes.ts';
 import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
-import { newestScope } from './exits.ts';
+import { coversAll, newestScope } from './exits.ts';
 import { remembering } from './guards.ts';
 import { split } from './split.ts';
 import {
@@ -31,7 +41,6 @@ import {
   type Leg,
   type NewIntent,
   type Order,
-  openOfScope,
   positionOf,
   priceOf,
   protects,
@@ -62,6 +71,8 @@ export function obey(d: Draft, intent: Intent): void {
       return cancel(d, intent.what);
     case 'locate':
       return locate(d, intent);
+    case 'put back':
+      return putBack(d, intent.orderId);
     case 'flatten':
       return flatten(d, workOn(d, intent.account, intent.symbol), intent.limit);
     default:
@@ -104,7 +115,7 @@ function join(d: Draft, ...[a, b]: readonly [Order, Order]): void {
   ] as const) {
     const w = workOn(d, one.account, one.symbol);
     const o = current(w, one.id);
-    if (o) putOrder(d, w, { ...o, pair: { id: other.id, symbol: other.symbol } });
+    if (o) putOrder(d, w, { ...o, pair: { id: other.id, account: other.account, symbol: other.symbol } });
   }
 }
 
@@ -145,9 +156,12 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
     ...blank,
     extended: plan.extended || s.extended === true,
   }));
+  const unplaced: Leg = { kind: 'stop', place: null, part: null, on: 'last', ...blank };
   // A stop that only the breakeven rule or the trail will place.
-  if (stops.length === 0 && (plan.breakeven || plan.trail))
-    stops.push({ kind: 'stop', place: null, part: null, on: 'last', ...blank });
+  if (stops.length === 0 && (plan.breakeven || plan.trail)) stops.push(unplaced);
+  // The part that no stop is for: it is bare from the start, and goes first where shares are closed by hand.
+  else if (stops.length > 0 && !coversAll(stops.map((s) => s.part)))
+    stops.push({ ...unplaced, dropped: true });
   return {
     id: d.next.scope++,
     tradeId: trade.id,
@@ -194,18 +208,14 @@ const openIn = (w: Work): Trade => w.trades.find((x) => x.status === 'open') as 
 /** Exits for what is held: the shares that no scope covers first, then those of other scopes, the newest first. Distances run from the position's average. */
 function attach(d: Draft, w: Work, e: Extract<Intent, { kind: 'attach' }>): void {
   const t = openIn(w);
-  const scopes = w.scopes.filter((s) => s.tradeId === t.id);
-  const bare = Math.max(0, positionOf(t) - scopes.reduce((a, s) => a + openOfScope(s), 0));
   const wanted = e.over === 'all' ? positionOf(t) : Math.min(e.over.shares, positionOf(t));
-  let rest = wanted - bare;
-  for (const s of scopes.sort((a, b) => b.id - a.id)) {
-    const from = Math.min(Math.max(0, rest), openOfScope(s));
-    rest -= from;
-    if (from > 0) putScope(w, { ...s, out: s.out + from });
-  }
-  const fresh = newScope(d, w, t, e.plan, e.over === 'all' ? { kind: 'all' } : { kind: 'part' });
+  const from = giving(w, t, e.over === 'all' ? 'all' : wanted);
+  const plan = keepingStop(e.plan, wanted, stopGiven(from));
+  for (const { scope, shares } of from) putScope(w, { ...scope, out: scope.out + shares });
+  const fresh = newScope(d, w, t, plan, e.over === 'all' ? { kind: 'all' } : { kind: 'part' });
   const basis = { qty: wanted, notional: (t.entryNotional / t.entered) * wanted };
-  putScope(w, withRisk({ ...fresh, basis, riskShares: Math.min(wanted, bare) }));
+  const bare = wanted - from.reduce((a, x) => a + x.shares, 0);
+  putScope(w, withRisk({ ...fresh, basis, riskShares: bare }));
   updateRisk(d, w, t);
 }
 
@@ -213,19 +223,18 @@ function move(d: Draft, id: OrderId, to: Price): void {
   const found = liveOrder(d.before, id) as Order;
   const w = workOn(d, found.account, found.symbol);
   const before = current(w, id) as Order;
+  const s = scopeOf(w, before.scopeId);
+  const places = before.role === 'target' || before.phase.k !== 'working';
+  // Also one that is moved to where it stands is placed there, and follows the average no more.
+  if (s && before.leg !== null && places && s.legs[before.leg]?.moved !== to) {
+    d.moved.set(`${s.id} ${before.leg}`, 'you');
+    changeLeg(w, s, before.leg, { moved: to });
+  }
   if (priceOf(before) === to) return;
   // A price by hand ends the working of it.
   const { works: _works, ...o } = before;
-  const s = scopeOf(w, o.scopeId);
-  if (s && o.leg !== null && (o.role === 'target' || o.phase.k !== 'working')) {
-    d.moved.set(`${s.id} ${o.leg}`, 'you');
-    changeLeg(w, s, o.leg, { moved: to });
-  }
   d.moved.set(`order ${id}`, 'you');
-  // A triggered stop that is given a price by hand is a limit order from then on.
-  const priced =
-    o.type === 'Stop' && o.phase.k === 'working' ? putOrder(d, w, { ...o, type: 'StopLimit' }) : o;
-  reprice(d, w, priced, to, 'you');
+  reprice(d, w, putOrder(d, w, o), to, 'you');
 }
 
 /** Gives an order of the trader another kind: it never works as the old one and as the new one at once. */
@@ -239,6 +248,8 @@ function retype(
   const next: Order = {
     ...o,
     ...terms,
+    // A stop keeps the sessions of the one that it takes the place of.
+    extended: terms.extended || (protects(o) && terms.stop !== null && o.extended),
     ...(works && terms.limit !== null ? { works: { ...works, from: terms.limit, since: null } } : {}),
   };
   const { type, limit, stop, route, timeInForce } = next;
@@ -256,17 +267,54 @@ function size(d: Draft, id: OrderId, qty: number): void {
   if (o.qty !== qty) resize(d, w, o, qty - o.filled);
 }
 
+/** A stop or a target that the trader has taken away stands again where it stood, for the shares that it was for. */
+function putBack(d: Draft, id: OrderId): void {
+  const o = shelf.taken(d.past.orders, id) as Order;
+  const w = workOn(d, o.account, o.symbol);
+  const s = scopeOf(w, o.scopeId);
+  if (s && o.leg !== null) {
+    changeLeg(w, s, o.leg, { dropped: false });
+    return;
+  }
+  const { side, type, limit, stop, on, extended, timeInForce, route, postOnly, until, symbol } = o;
+  const t = openIn(w);
+  addOrder(d, w, {
+    account: o.account,
+    symbol,
+    side,
+    type,
+    limit,
+    stop,
+    on,
+    extended,
+    timeInForce,
+    route,
+    postOnly,
+    until,
+    qty: Math.min(o.qty - o.filled, positionOf(t)),
+    tradeId: t.id,
+    role: 'close',
+    scopeId: null,
+    leg: null,
+  });
+}
+
+/** Takes one order back; an exit with what else of it is at work. */
+function cancelOne(d: Draft, id: OrderId): void {
+  const o = liveOrder(d.before, id) as Order;
+  const w = workOn(d, o.account, o.symbol);
+  const now = current(w, id);
+  if (!now || !isStaying(now)) return;
+  const s = scopeOf(w, now.scopeId);
+  if (s && now.leg !== null) changeLeg(w, s, now.leg, { dropped: true });
+  const same = (x: Order) =>
+    x.id === id || (now.leg !== null && x.scopeId === now.scopeId && x.leg === now.leg);
+  for (const x of w.orders.slice()) if (same(x) && isStaying(x)) end(d, w, x, 'Canceled', 'you');
+}
+
 function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): void {
   if (what.kind === 'orders') {
-    for (const id of what.ids) {
-      const o = liveOrder(d.before, id) as Order;
-      const w = workOn(d, o.account, o.symbol);
-      const now = current(w, id);
-      if (!now || !isStaying(now)) continue;
-      const s = scopeOf(w, now.scopeId);
-      if (s && now.leg !== null) changeLeg(w, s, now.leg, { dropped: true });
-      end(d, w, now, 'Canceled', 'you');
-    }
+    for (const id of what.ids) cancelOne(d, id);
     return;
   }
   const symbols =
@@ -285,12 +333,14 @@ function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): vo
 }
 
 /**
- * Out of a symbol. Exits are not dropped: they give way to the close, and are there again for
- * whatever it leaves. In regular hours the close goes at market, otherwise within `limit`.
+ * Out of a symbol. Neither exits nor stops by hand are dropped: they give way to the close, and are there again
+ * for whatever it leaves. In regular hours the close goes at market, otherwise within `limit`.
  */
 function flatten(d: Draft, w: Work, limit: Price | null): void {
+  const held = w.trades.some((x) => x.status === 'open');
   for (const o of w.orders.slice())
-    if ((o.role === 'entry' || o.role === 'close') && isStaying(o)) end(d, w, o, 'Canceled', 'flatten');
+    if ((o.role === 'entry' || o.role === 'close') && isStaying(o) && !(held && protects(o)))
+      end(d, w, o, 'Canceled', 'flatten');
   const t = w.trades.find((x) => x.status === 'open');
   if (t) takeOut(d, w, t, positionOf(t), limit);
 }

@@ -1,5 +1,5 @@
 import { desk } from '../../../tests/model/desk.ts';
-import { MAIN } from '../account/index.ts';
+import { CASH, CASH_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
 import { fromDollars, type Side } from '../units/index.ts';
 import { type Intent, type NewIntent, openOf, PLAIN_TERMS, refusalText, statusOf } from './index.ts';
 
@@ -171,4 +171,16 @@ test('a midpoint order becomes a lit one in one step', () => {
   d.intent(retype(id, { limit: fromDollars(10.04) }));
   expect(d.refused).toBeNull();
   expect(d.order(id)).toMatchObject({ route: 'lit', type: 'Limit', limit: fromDollars(10.04) });
+});
+
+test('two that are joined across accounts: a fill of one is taken from the other, whichever account it is in', () => {
+  const d = desk({ others: [{ id: CASH, rules: CASH_ACCOUNT, fees: [DEFAULT_FEES] }] });
+  d.intent(pair(leg('buy', 100), leg('buy', 100, { account: CASH, limit: fromDollars(9.8) })));
+  d.fill(1, 40, 9.9);
+  expect(left(d)).toEqual([
+    [1, 60],
+    [2, 60],
+  ]);
+  d.fill(2, 60, 9.8);
+  expect(left(d)).toEqual([]);
 });

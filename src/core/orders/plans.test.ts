@@ -185,3 +185,23 @@ test('what turns a position waits for a flatten on a slow line, and ends where t
   expect(e.events.map(eventText).join()).toContain('the position did not become flat');
   expect(e.live().map((o) => [o.role, o.side, openOf(o)])).toEqual([['stop', 'sell', 100]]);
 });
+
+test('what is to be out by a time and finds nobody is told once, does not go round in circles, and is tried again', () => {
+  const d = desk();
+  d.fill(d.enter('buy', 100, plan({ outBy: d.context().now + 50 })), 100);
+  d.exchange.rude.reject = 1_000_000;
+  d.step({ kind: 'clock' });
+  d.step({ kind: 'clock' });
+  d.step({ kind: 'clock' });
+  const told = () => d.events.filter((e) => e.kind === 'not out').map(eventText);
+  expect(told()).toEqual([
+    '100 VULPN should be out by now and are still held: the exchange refuses the order. It is tried again with the next session. To get out: flatten',
+  ]);
+  for (const p of [9.9, 9.8]) d.price(p);
+  expect([d.find('close'), told().length, openOf(only(d.find('stop')))]).toEqual([[], 1, 100]);
+  d.exchange.rude.reject = 0;
+  d.session('after hours');
+  d.session('closed');
+  d.session('pre-market', true);
+  expect(d.find('close').map(openOf)).toEqual([100]);
+});

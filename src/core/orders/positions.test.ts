@@ -186,7 +186,7 @@ describe('no share is left without its stop', () => {
     expect([exposed(d), d.position]).toEqual([100, 100]);
   });
 
-  test('a stop for half of the shares covers half of them, whatever fills and closes; the rest is bare by choice', () => {
+  test('a stop for half of the shares covers half of what came, whatever fills and closes; the rest is bare by choice, and goes first', () => {
     const d = desk();
     const entry = d.enter('buy', 101, plan({ ...bare, stops: [stopAway(3_000, half)] }));
     d.fill(entry, 61);
@@ -194,10 +194,11 @@ describe('no share is left without its stop', () => {
     d.fill(entry, 40);
     expect(openOf(only(d.find('stop')))).toBe(50);
     d.fill(d.close(41), 41);
-    expect(openOf(only(d.find('stop')))).toBe(30);
+    // Shares without a stop go first.
+    expect(openOf(only(d.find('stop')))).toBe(50);
     d.price(9.7);
-    d.fill(only(d.find('stop')).id, 30, 9.7);
-    expect([d.position, d.live()]).toEqual([30, []]);
+    d.fill(only(d.find('stop')).id, 50, 9.7);
+    expect([d.position, d.live()]).toEqual([10, []]);
   });
 
   test('a day stop by hand that ends with its session says what it leaves; one for the night does not end', () => {

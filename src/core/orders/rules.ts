@@ -46,7 +46,7 @@ export function isQuiet(h: Holding, c: BrokerContext): boolean {
     )
       return false;
   for (const s of h.scopes) {
-    if (s.breakevenState === 'due' || s.trail?.on) return false;
+    if (s.breakevenState === 'due' || s.trail?.on || s.outFailed) return false;
     if (s.basis.qty === 0) continue;
     const after = s.breakevenState === 'waits' ? s.breakeven?.after : undefined;
     if (after && after.kind !== 'target' && gainReached(s, after, last)) return false;
@@ -70,6 +70,8 @@ export function onPrice(d: Draft, symbol: string): void {
     for (const o of w.orders.slice()) if (isTouched(d, w, o)) go(d, w, o);
     if (last !== null) for (const s of w.scopes.slice()) watchGain(w, s, last);
     runRules(d, w);
+    // What found nobody when it was to go is tried again with each price.
+    if (w.scopes.some((s) => s.outFailed)) w.changed = true;
   }
 }
 
@@ -90,9 +92,11 @@ function isTouched(d: Draft, w: Work, o: Order): boolean {
   if (o.phase.k !== 'armed' || o.stop === null || !worksIn(o, d.context.session)) return false;
   if (!touched(o.side === 'buy' ? 'up' : 'down', o.stop, seenOf(d, o))) return false;
   if (o.role === 'entry') return true;
-  // While a flatten holds every share, a stop has nothing to sell; it stays armed in case the flatten fails.
+  // While a flatten, or what has to be out by now, holds every share, a stop has nothing to sell; it stays armed in case that fails.
   const t = w.trades.find((x) => x.id === o.tradeId && x.status === 'open');
-  const flat = w.orders.filter((x) => x.flat && isStaying(x)).reduce((a, x) => a + openOf(x), 0);
+  const flat = w.orders
+    .filter((x) => (x.flat || (x.role === 'close' && x.scopeId !== null)) && isStaying(x))
+    .reduce((a, x) => a + openOf(x), 0);
   return t !== undefined && positionOf(t) > flat;
 }
 
@@ -120,6 +124,13 @@ function go(d: Draft, w: Work, o: Order): void {
 const gainReached = (s: Scope, after: Distance, last: Price): boolean =>
   s.sign * (last - exitPrice(s, after, s.basis.notional / s.basis.qty, 1)) >= 0;
 
+/** A trail that waits for no gain begins with its first shares, at the last price that is known: none of them stands bare until the next print. */
+function startTrail(d: Draft, w: Work, s: Scope): Scope {
+  if (!s.trail || s.trail.on || s.trail.after !== null || s.basis.qty === 0) return s;
+  const from = d.context.last(s.symbol) ?? s.basis.notional / s.basis.qty;
+  return putScope(w, { ...s, trail: { ...s.trail, on: true, state: trailOn(s.trail.state, s.sign, from) } });
+}
+
 /** Breakeven and trail begin when their gain is touched. */
 function watchGain(w: Work, s: Scope, last: Price): void {
   if (s.basis.qty === 0 || openOfScope(s) === 0) return;
@@ -143,6 +154,7 @@ export function runRules(d: Draft, w: Work): void {
   for (const { id } of w.scopes.slice()) {
     let s = w.scopes.find((x) => x.id === id) as Scope;
     if (openOfScope(s) <= 0) continue;
+    s = startTrail(d, w, s);
     if (s.breakevenState === 'due') s = toBreakeven(d, w, s);
     if (!s.trail?.on) continue;
     const level = trailLevel(s.trail.state, s.sign, (minutes) => d.context.candle(s.symbol, minutes));
@@ -210,8 +222,11 @@ function ratchet(
   why: Why,
 ): { scope: Scope; stands: boolean } {
   const now = legPrice(s, index);
-  if (now !== null && s.sign * (to - now) <= 0) return { scope: s, stands: true };
   const leg = s.legs[index];
+  if (now !== null && s.sign * (to - now) <= 0) {
+    // Where it stands is where it is placed: an average that changes later does not take it back.
+    return { scope: leg?.moved === null ? changeLeg(w, s, index, { moved: now }) : s, stands: true };
+  }
   const seen =
     leg?.on === 'bid' || leg?.on === 'ask' ? d.context.quote(s.symbol)[leg.on] : d.context.last(s.symbol);
   if (seen === null || s.sign * (seen - to) <= 0) return { scope: s, stands: false };

@@ -7,9 +7,15 @@ describe('nothing is silent or wrong', () => {
   test('13: moving an order to the price that it has changes nothing at all', () => {
     const d = desk();
     d.fill(d.enter('buy', 100, plan()), 100);
+    // The first time it is placed there by hand.
+    d.move(only(d.find('stop')).id, 9.7);
     const before = d.broker;
     d.move(only(d.find('stop')).id, 9.7);
-    expect(d.broker).toBe(before);
+    d.move(only(d.find('target', 1)).id, 10.3);
+    expect(d.broker).not.toBe(before);
+    const placed = d.broker;
+    d.move(only(d.find('target', 1)).id, 10.3);
+    expect(d.broker).toBe(placed);
   });
 
   test('17: flatten while a triggered stop rests takes the stop out and sells what is held', () => {

@@ -4,7 +4,18 @@ import { settleBy } from '../account/index.ts';
 import { isOption } from '../instruments/index.ts';
 import { dayOf, roundToTick, signOf, type Ticks, tickSize } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import { activate, addOrder, collar, end, fallAsleep, putOrder, reprice, say, worksIn } from './changes.ts';
+import {
+  activate,
+  addOrder,
+  collar,
+  end,
+  fallAsleep,
+  putOrder,
+  putScope,
+  reprice,
+  say,
+  worksIn,
+} from './changes.ts';
 import { accountNow, type Broker, type Holding } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitSide } from './rules.ts';
@@ -33,6 +44,11 @@ export function onSession(d: Draft): void {
     if (!h) continue;
     const w = workOn(d, h.account, h.symbol);
     w.changed = true;
+    for (const s of w.scopes.slice())
+      if (s.outFailed) {
+        const { outFailed: _, ...again } = s;
+        putScope(w, again);
+      }
     for (const o of h.orders) if (isStaying(o)) turn(d, w, o);
   }
 }
@@ -129,6 +145,10 @@ function goOut(d: Draft, w: Work, s: Scope): void {
   const qty = openOfScope(s) - going;
   if (qty <= 0) return;
   const side = exitSide(s);
+  if (s.outFailed) {
+    const there = d.context.quote(s.symbol)[side === 'sell' ? 'bid' : 'ask'];
+    if (s.outFailed.until === 'session' || s.outFailed.at === d.context.now || there === null) return;
+  }
   const regular = d.context.session === 'regular' || isOption(w.symbol);
   const limit = regular ? null : collar(side, d.context.quote(w.symbol), d.context.last(w.symbol), w.ticks);
   addOrder(d, w, {

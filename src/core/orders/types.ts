@@ -120,8 +120,11 @@ export type Leaving =
 export type Phase =
   | { k: 'asleep' }
   | { k: 'armed' }
-  /** `went`: the later it went to work, the earlier it is served where several want the same shares. */
-  | { k: 'working'; wire: Wire | null; leaving: Leaving | null; went: number }
+  /**
+   * `went`: the later it went to work, the earlier it is served where several want the same shares. `at`: the
+   * limit that a triggered stop was given by hand; what the order is (its stop and its limit) stays as it was.
+   */
+  | { k: 'working'; wire: Wire | null; leaving: Leaving | null; went: number; at: Price | null }
   | { k: 'ended'; status: 'Filled' | 'Canceled' | 'Rejected' | 'Expired'; why: Why | null };
 
 /** An order that works its price: from its limit toward `to`, in even steps over so many ms, from the time it first goes to work. */
@@ -157,7 +160,7 @@ export interface Order extends Terms {
   /** An entry that turns the position: it sleeps until the position is flat. */
   afterFlat: boolean;
   /** The order joined with it: what fills of the one is taken from the other. */
-  pair?: { id: OrderId; symbol: string };
+  pair?: { id: OrderId; account: AccountId; symbol: string };
   works?: Works;
   /** The trading day (0 is the session's first) with which a day order ends: the next one where no session of today was left for it. */
   lastDay?: number;
@@ -227,8 +230,10 @@ export interface Scope {
   /** `due`: its moment has come, but the stop may not move there through the market yet. */
   breakevenState: 'waits' | 'due' | 'done';
   trail: { after: Distance | { kind: 'target'; index: number } | null; state: Trail; on: boolean } | null;
-  /** Session time at which what is left goes; null: never, or gone already. */
+  /** Session time at which what is left goes; null: never. */
   outBy: number | null;
+  /** What was to go then found nobody: since when, and what it waits for. It is told once, and tried again with a quote or with the next session. */
+  outFailed?: { at: number; until: 'quote' | 'session' };
   /** Distance from the average to the stops, their mean by shares; what 1R means for a share. */
   riskPerShare: number | null;
   /** Shares whose risk counts for the trade: those that no other scope had covered before. */
@@ -281,6 +286,8 @@ export interface Fill {
 type Worked = Pick<Works, 'to' | 'within'>;
 /** Sent by what waited, not by hand. */
 type ByItself = { byItself?: true };
+/** The yes that takes the last stop of shares away: so many of each symbol were named when it was asked for. */
+type Bare = { bare?: readonly { symbol: string; shares: number }[] };
 /** What the trader asks for, every number decided. Made by the script room, obeyed by the broker. */
 export type Intent =
   /** Two orders of which a fill of one takes as much from the other. */
@@ -335,17 +342,20 @@ export type Intent =
       on: Seen;
       extended: boolean;
       works?: Worked;
-    } & Terms)
+    } & Terms &
+      Bare)
   /** So many shares in all, those that have filled included. A smaller size keeps its place in the queue. */
-  | { kind: 'resize'; orderId: OrderId; qty: number }
-  | {
+  | ({ kind: 'resize'; orderId: OrderId; qty: number } & Bare)
+  /** A stop or target that was taken away stands again. */
+  | { kind: 'put back'; orderId: OrderId }
+  | ({
       kind: 'cancel';
       /** With `keepStops`, what protects shares stays. */
       what:
         | { kind: 'orders'; ids: readonly OrderId[] }
         | { kind: 'symbol'; account: AccountId; symbol: string; keepStops?: boolean }
         | { kind: 'everything'; account: AccountId; keepStops?: boolean };
-    }
+    } & Bare)
   /** Asks a lender to set shares aside for the day, for a fee. */
   | { kind: 'locate'; account: AccountId; symbol: string; shares: number }
   /** Out of a symbol: entries and closes end, exits give way, all shares go, at market or within `limit`. */
@@ -366,6 +376,10 @@ export interface Bared {
 
 export type Refusal =
   | { code: 'quantity'; qty: number }
+  /** It would take the stop from shares, and no yes has named so many. */
+  | { code: 'bares'; bares: readonly { symbol: string; shares: number }[] }
+  /** What is to be put back is not a stop or target that was taken away from what is still held. */
+  | { code: 'nothing to put back'; orderId: OrderId }
   | { code: 'works backwards'; side: Side; from: Price; to: Price }
   | { code: 'off tick'; price: number; down: Price; up: Price }
   /** What is to be closed stands behind short contracts that may not stand alone. */
@@ -498,6 +512,10 @@ export type OrderEvent = {
         spot: Price;
       }
     | { exec: 'OrderStatus'; kind: 'split'; contracts: number }
+    /** What was to be out by a time is still held: nobody takes it, or the exchange refuses it. */
+    | { exec: 'OrderStatus'; kind: 'not out'; shares: number; until: 'quote' | 'session' }
+    /** Broker and exchange answered one another without end; the rest is left for the next moment. */
+    | { exec: 'OrderStatus'; kind: 'restless' }
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
     /** The daily loss locks new risk. */
     | { exec: 'OrderStatus'; kind: 'locked'; loss: Money; most: Money }
@@ -543,9 +561,15 @@ export function statusOf(o: Order): OrdStatus {
       return 'PendingNew';
   }
 }
-/** The price that can be moved: where its stop waits, or its limit. */
-export const priceOf = (o: Order): Price | null =>
-  o.stop !== null && o.phase.k !== 'working' ? o.stop : o.limit;
+/** The limit that an order at work should have: its own, or the one that it was given since its stop triggered; null where a collar is drawn when it is sent. */
+export const workingLimit = (o: Order): Price | null =>
+  (o.phase.k === 'working' ? o.phase.at : null) ?? o.limit;
+/** The price that can be moved: where its stop waits, or the limit that it works at. */
+export const priceOf = (o: Order): Price | null => {
+  if (o.phase.k !== 'working') return o.stop ?? o.limit;
+  const { wire } = o.phase;
+  return workingLimit(o) ?? wire?.acked?.limit ?? wire?.pending?.to?.limit ?? null;
+};
 /** Shares of a trade that are open. */
 export const positionOf = (t: Trade): number => t.entered - t.exited;
 /** Average entry in price units, not rounded; null before the first fill. */

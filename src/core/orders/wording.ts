@@ -48,6 +48,10 @@ export function eventText(e: OrderEvent): string {
     }
     case 'split':
       return `${e.contracts} ${e.symbol} came apart: its legs are held each on its own now`;
+    case 'not out':
+      return `${e.shares} ${e.symbol} should be out by now and are still held: ${STILL_HELD[e.until]}. To get out: flatten`;
+    case 'restless':
+      return `The exchange and the broker went round in circles over ${e.symbol}. What was left is decided again with the next price`;
     case 'turned':
       return `The exchange filled ${e.shares} ${e.symbol} more than was held: they stand the other way now, without a stop. Flatten takes them out`;
     case 'locked':
@@ -63,6 +67,10 @@ export function eventText(e: OrderEvent): string {
   }
 }
 
+const STILL_HELD = {
+  quote: 'nobody takes them. They go as soon as there is a price',
+  session: 'the exchange refuses the order. It is tried again with the next session',
+} as const;
 const WAITS_FOR = {
   next: 'the next session',
   regular: 'the regular session at 09:30',
@@ -148,6 +156,10 @@ export function refusalText(r: Refusal): string {
   switch (r.code) {
     case 'quantity':
       return `A size is a whole number of shares from 1 on; this is ${r.qty}.`;
+    case 'bares':
+      return `${r.bares.map((x) => `${x.shares} ${x.symbol}`).join(' and ')} would stand without a stop. That needs a yes: press it by hand and answer.`;
+    case 'nothing to put back':
+      return `Order ${r.orderId} is not a stop or a target that you took away from shares that are still held. To protect them: attach stop usual.`;
     case 'works backwards':
       return backwardsText(r);
     case 'pair against':

@@ -1,15 +1,6 @@
 // Exits for shares that are held: attached, or a stop that follows.
 import { printTree, type TreeOf } from '../language/index.ts';
-import {
-  holdingOf,
-  isStaying,
-  legPrice,
-  openOf,
-  openOfScope,
-  positionOf,
-  stopPriceOf,
-  type Trade,
-} from '../orders/index.ts';
+import { giving, holdingOf, type Intent, positionOf, stopGiven } from '../orders/index.ts';
 import { formatPrice, sideOf } from '../units/index.ts';
 import { planOf } from './entries.ts';
 import { type Basis, bareText, resolveExits } from './exits.ts';
@@ -17,6 +8,7 @@ import { viewOf } from './instruments.ts';
 import { literal, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
 import { has } from './pricing.ts';
 import { closingShares, shareOf } from './sizes.ts';
+import { takesOff } from './takes-off.ts';
 
 /** A trailing close: the part of the position comes under a stop that follows the best price. */
 export function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunContext, out: Reading): void {
@@ -82,76 +74,49 @@ function attachExits(
   out.symbol = symbol;
   const average = Math.round(trade.entryNotional / trade.entered);
   const basis: Basis = { side: sideOf(trade.sign), from: average as Basis['from'], held: true, view: v, c };
-  const there = exitsThere(trade, a.shares, c);
-  const protects = a.exits.some((e) => e.kind === 'stop exit' || (e.kind === 'trail' && e.after === null));
-  // What names no stop leaves no share without the one that it has.
-  const kept = protects || there.stop === null ? [] : [there.stop];
-  const { plan, named, shown } = resolveExits([...kept, ...a.exits], basis, a.extended, withExit);
-  out.named.push(...named);
-  if (there.gives.length > 0) out.warnings.push(`Instead of ${there.gives.join(', ')}.`);
-  out.warnings.push(...bareText(plan, a.shares === 'all' ? positionOf(trade) : a.shares, symbol));
-  if (!plan.extended && c.session !== 'regular' && plan.stops.some((x) => !x.extended))
+  const from = giving(holdingOf(c.broker, c.account, symbol), trade, a.shares);
+  const had = stopGiven(from);
+  const named = a.exits.some((e) => e.kind === 'stop exit');
+  // What names no stop leaves no share without the one that it has; what takes its place works when that one did.
+  const exits = [...(named || had === null ? [] : [stopTree(had)]), ...a.exits].map((e) =>
+    e.kind === 'stop exit' && had?.extended ? { ...e, extended: true } : e,
+  );
+  const resolved = resolveExits(exits, basis, a.extended, withExit);
+  const { plan, shown } = resolved;
+  out.named.push(...resolved.named);
+  const intent: Intent = {
+    kind: 'attach',
+    account: c.account,
+    symbol,
+    over: a.shares === 'all' ? 'all' : { shares: a.shares },
+    plan,
+  };
+  const gone = [
+    ...takesOff(intent, symbol, c).filter((x) => named || !x.startsWith('stop ')),
+    ...(from.some(({ scope }) => scope.trail) ? ['the trail'] : []),
+    ...(from.some(({ scope: s }) => s.breakeven && s.breakevenState !== 'done') ? ['the breakeven'] : []),
+  ];
+  if (gone.length > 0) out.warnings.push(`Takes the place of ${gone.join(', ')}.`);
+  out.warnings.push(...bareText(plan, a.shares === 'all' ? positionOf(trade) : a.shares, v, had !== null));
+  const asleep = plan.stops.some((x) => !x.extended) || (plan.stops.length === 0 && plan.trail !== null);
+  if (!plan.extended && c.session !== 'regular' && asleep)
     out.warnings.push(
       `The stop waits for the regular session at 09:30; end its line with “extended” to have it watch now (${c.session}).`,
     );
-  out.deeds.push({
-    kind: 'intent',
-    intent: {
-      kind: 'attach',
-      account: c.account,
-      symbol,
-      over: a.shares === 'all' ? 'all' : { shares: a.shares },
-      plan,
-    },
-  });
-  return { shown, keeps: kept.length > 0 };
+  out.deeds.push({ kind: 'intent', intent });
+  return { shown, keeps: !named && had !== null };
 }
 
-/** What the shares have that exits are put on: the nearest stop as it stands, and in words what gives way. Unprotected shares are taken first. */
-function exitsThere(
-  trade: Trade,
-  over: 'all' | number,
-  c: RunContext,
-): { stop: TreeOf<'stop exit'> | null; gives: string[] } {
-  const h = holdingOf(c.broker, c.account, trade.symbol);
-  const scopes = h.scopes.filter((s) => s.tradeId === trade.id && openOfScope(s) > 0);
-  const position = positionOf(trade);
-  let rest = (over === 'all' ? position : over) - (position - scopes.reduce((a, s) => a + openOfScope(s), 0));
-  const whole = new Set<number>();
-  const donors = scopes
-    .sort((a, b) => b.id - a.id)
-    .filter((s) => {
-      const gives = rest > 0;
-      rest -= openOfScope(s);
-      // One that gives only a part keeps its targets for what it keeps.
-      if (gives && rest >= 0) whole.add(s.id);
-      return gives;
-    });
-  const stops = donors.flatMap((s) => {
-    const price = stopPriceOf(s);
-    const leg = s.legs.find((l, i) => l.kind === 'stop' && !l.dropped && legPrice(s, i) === price);
-    return price === null || !leg ? [] : [{ price, leg }];
-  });
-  const nearest = stops.sort((a, b) => trade.sign * (b.price - a.price))[0];
-  const targets = h.orders.filter((o) => o.role === 'target' && isStaying(o) && whole.has(o.scopeId ?? -1));
-  return {
-    stop: nearest
-      ? {
-          kind: 'stop exit',
-          place: { kind: 'at', price: literal(nearest.price) },
-          part: null,
-          room:
-            nearest.leg.room === undefined
-              ? null
-              : { kind: 'room beyond', by: { kind: 'cents', units: nearest.leg.room } },
-          on: nearest.leg.on === 'last' ? null : nearest.leg.on,
-          extended: nearest.leg.extended,
-        }
-      : null,
-    gives: [
-      ...targets.map((o) => `target ${openOf(o)} at ${formatPrice(o.limit ?? 0)}`),
-      ...(donors.some((s) => s.trail) ? ['the trail'] : []),
-      ...(donors.some((s) => s.breakeven && s.breakevenState !== 'done') ? ['the breakeven'] : []),
-    ],
-  };
-}
+/** A stop that shares have, as a sentence says it. */
+const stopTree = ({
+  price,
+  leg,
+  extended,
+}: NonNullable<ReturnType<typeof stopGiven>>): TreeOf<'stop exit'> => ({
+  kind: 'stop exit',
+  place: { kind: 'at', price: literal(price) },
+  part: null,
+  room: leg.room === undefined ? null : { kind: 'room beyond', by: { kind: 'cents', units: leg.room } },
+  on: leg.on === 'last' ? null : leg.on,
+  extended,
+});

@@ -1,5 +1,6 @@
 import { printTree, type Statement, type TreeOf } from '../language/index.ts';
-import { holdingOf, isStaying, liveOrder, type Order, openOf, protects } from '../orders/index.ts';
+import { holdingOf, isStaying, liveOrder, type Order, openOf, orderOf, protects } from '../orders/index.ts';
+import { type OrderId, signOf } from '../units/index.ts';
 import { unstage } from './entries.ts';
 import { viewOf } from './instruments.ts';
 import { type Reading, type RunContext, refuse } from './moment.ts';
@@ -27,7 +28,7 @@ export function readCancelOrder(s: TreeOf<'cancel order'>, c: RunContext, out: R
   const o = orderByNumber(s.number, c);
   out.symbol = o.symbol;
   const others = groupOf(o, c);
-  if (!s.alone && !s.group && (others.length > 0 || protects(o)))
+  if (!s.alone && !s.group && others.length > 0)
     refuse(
       {
         code: 'which of group',
@@ -36,9 +37,25 @@ export function readCancelOrder(s: TreeOf<'cancel order'>, c: RunContext, out: R
         symbol: o.symbol,
         bare: [bareBy([o]), bareBy([o, ...others])],
       },
-      [{ ...s, alone: true }, ...(others.length > 0 ? [{ ...s, group: true }] : [])],
+      [
+        { ...s, alone: true },
+        { ...s, group: true },
+      ],
     );
   cancelOrders(s.group ? [o, ...others] : [o], c, out);
+}
+
+/** Puts a stop or a target back that was taken away. A stop that the price has passed would go at once, and asks. */
+export function readPutBack(s: TreeOf<'put back'>, c: RunContext, out: Reading): void {
+  const o =
+    orderOf(c.broker, s.number) ?? refuse({ code: 'too late', orderId: s.number as OrderId, status: null });
+  const v = viewOf(o.symbol, c);
+  out.symbol = o.symbol;
+  out.about = nameOf(o);
+  const seen = o.on === 'last' ? v.last : v.quote[o.on];
+  if (o.stop !== null && seen !== null && signOf(o.side) * (seen - o.stop) >= 0)
+    out.asks.push({ kind: 'passed', orderId: o.id, symbol: o.symbol, stop: o.stop, seen });
+  out.deeds.push({ kind: 'intent', intent: { kind: 'put back', orderId: o.id } });
 }
 
 /** What belongs together with an order: the exits of the same shares, or the one that it is joined with. */

@@ -1,6 +1,14 @@
 import { isOption, multiplierOfSymbol } from '../instruments/index.ts';
 import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
-import { collar, heldByCloses, holdingOf, isStaying, openTrade, positionOf } from '../orders/index.ts';
+import {
+  collar,
+  heldByCloses,
+  holdingOf,
+  type Intent,
+  isStaying,
+  openTrade,
+  positionOf,
+} from '../orders/index.ts';
 import { formatPrice, money, sideOf } from '../units/index.ts';
 import { readTrailing } from './attach.ts';
 import { costsOf } from './costs.ts';
@@ -19,6 +27,7 @@ import {
   worksText,
 } from './pricing.ts';
 import { closingShares } from './sizes.ts';
+import { takenText } from './takes-off.ts';
 import { unwait } from './waits.ts';
 
 /** Sell, cover or close: reduce-only, capped at what no closing order holds yet. */
@@ -89,24 +98,23 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     life: extended ? withExtended(s.life) : s.life,
   });
   out.about = worksText(priced, c);
+  const intent: Intent = {
+    kind: 'close',
+    account: c.account,
+    symbol: v.symbol,
+    type: priced.type,
+    qty,
+    limit: priced.limit,
+    stop: priced.stop,
+    ...(priced.on === 'last' ? {} : { on: priced.on }),
+    extended,
+    ...(priced.works ? { works: priced.works } : {}),
+    ...(leg ? { apart: leg.vertical } : {}),
+    ...termsOf(pricing, s.life, c),
+  };
+  if (qty < position) out.warnings.push(...takenText(intent, v.symbol, c));
   if (s.staged) return stage(s, v.symbol, c, out);
-  out.deeds.push({
-    kind: 'intent',
-    intent: {
-      kind: 'close',
-      account: c.account,
-      symbol: v.symbol,
-      type: priced.type,
-      qty,
-      limit: priced.limit,
-      stop: priced.stop,
-      ...(priced.on === 'last' ? {} : { on: priced.on }),
-      extended,
-      ...(priced.works ? { works: priced.works } : {}),
-      ...(leg ? { apart: leg.vertical } : {}),
-      ...termsOf(pricing, s.life, c),
-    },
-  });
+  out.deeds.push({ kind: 'intent', intent });
   chain(s.chain, v.symbol, c, out);
 }
 

@@ -136,7 +136,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     }),
   );
   if (!(joins && (v.trade?.stop ?? null) !== null))
-    out.warnings.push(...bareText(resolved?.plan ?? null, qty, v.symbol));
+    out.warnings.push(...bareText(resolved?.plan ?? null, qty, v));
   const terms = termsOf(pricing, s.life, c);
   mustWake(s, terms.until ?? null, c);
   if (s.staged) return stage(s, withRoot(s.symbol ?? v.symbol, c.focus), c, out);

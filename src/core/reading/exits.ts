@@ -101,17 +101,24 @@ export function resolveExits(
   return { plan, perShare, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
 }
 
-/** What stands without a stop from the start under a plan, or without one; empty where all of it is covered. */
-export function bareText(plan: ExitPlan | null, qty: number, symbol: string): string[] {
+/** What stands without a stop from the start under a plan, or without one; empty where all of it is covered. `kept`: what no stop of the plan covers keeps the one that it has. */
+export function bareText(
+  plan: ExitPlan | null,
+  qty: number,
+  v: Pick<SymbolView, 'symbol' | 'candle'>,
+  kept = false,
+): string[] {
   const covered = allot(
     (plan?.stops ?? []).map((s) => s.part),
     qty,
   ).reduce((a, b) => a + b, 0);
   const trails = plan?.stops.length === 0 && plan.trail !== null;
-  const bare = trails && plan.trail?.after === null ? 0 : qty - covered;
+  const reach = plan?.trail?.reach;
+  const unknown = reach?.kind === 'candle' && v.candle(reach.minutes, 0) === null;
+  const bare = kept || (trails && plan.trail?.after === null && !unknown) ? 0 : qty - covered;
   // What an option can lose without one is known, and said as its risk.
-  if (bare === 0 || isOption(symbol)) return [];
-  return [`No stop: ${bare} ${symbol} will stand without one${trails ? ' until the trail begins' : ''}.`];
+  if (bare === 0 || isOption(v.symbol)) return [];
+  return [`No stop: ${bare} ${v.symbol} will stand without one${trails ? ' until the trail begins' : ''}.`];
 }
 
 /** Five minutes before the close: what is offered where a time to be out by cannot be. */

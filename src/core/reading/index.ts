@@ -18,6 +18,7 @@ export type {
 } from './moment.ts';
 export { exitsOf } from './plan-exits.ts';
 export { PLAIN_PLANS, type Plan, type PlanBook } from './plans.ts';
+export { isAnswered, type Question, questionText } from './questions.ts';
 export { readStatement } from './read.ts';
 export type { Reason } from './reasons.ts';
 export { shareOf } from './sizes.ts';

@@ -25,6 +25,7 @@ import {
   type TradeId,
 } from '../units/index.ts';
 import type { Plan } from './plans.ts';
+import type { Question } from './questions.ts';
 import type { Reason } from './reasons.ts';
 import type { Usual } from './usual.ts';
 import { reasonText } from './wording.ts';
@@ -58,6 +59,8 @@ export interface Waiting {
   far: number;
   /** The trade that it would close: it ends with it; null where it would close none that was open when it was set. */
   trade: TradeId | null;
+  /** What was asked when it was set, and answered with a yes. */
+  yes?: readonly Question[];
 }
 
 /** Orders that go as another one fills, each time for what has filled. */
@@ -89,6 +92,8 @@ export interface RunContext {
   focus: string | null;
   /** Whether it is read because something that waited goes now: nobody is there to be asked. */
   byItself?: boolean;
+  /** What a yes has been given to. */
+  yes?: readonly Question[];
   view(symbol: string): SymbolView | null;
   /** What a company's options are priced by now; null where it has none. */
   chain(root: string): ChainMoment | null;
@@ -107,6 +112,8 @@ export interface RunContext {
   locate(symbol: string): LocateOffer;
   /** The guards at the broker's door, as they stand now. */
   admit(intent: Intent): Refusal | null;
+  /** What the broker would make of an intent before the exchange answers. */
+  would(intent: Intent): Broker;
   ticket: TicketSize | null;
   /** Names of the levels of a symbol. */
   levels(symbol: string): readonly string[];
@@ -188,6 +195,7 @@ export type Deed =
       trigger: Trigger<ConditionClause>;
       far: number;
       trade: Waiting['trade'];
+      yes?: readonly Question[];
     }
   /** Goes as the order that the deed before it sends fills. */
   | { kind: 'chain'; nth: number; account: AccountId; symbol: string; order: Chain['order'] }
@@ -219,6 +227,8 @@ export interface Reading {
   symbol: string | null;
   /** Opens or adds risk, so that a confirmation is due. */
   addsRisk: boolean;
+  /** What is to be answered before it goes, whatever the confirmations are set to. Its deeds are those of a yes. */
+  asks: Question[];
 }
 
 /** A reading that has come to nothing yet. */
@@ -232,6 +242,7 @@ export const emptyReading = (s: Statement): Reading => ({
   facts: null,
   symbol: null,
   addsRisk: false,
+  asks: [],
 });
 
 /** Leaves a sentence that cannot go now; never leaves this folder. */

@@ -101,6 +101,7 @@ function moment(
     planFor: PLAIN_PLANS,
     usual: PLAIN_PLANS.usual,
     admit: (intent) => admit(broker, intent, { ...seen, session: rest.session ?? 'regular' }),
+    would: (intent) => stepBroker(broker, { kind: 'intent', intent }, seen)[0],
     ...rest,
   };
 }
@@ -249,13 +250,13 @@ test('exits without a stop leave no share without the one that it has; what give
   };
   const kept = [{ kind: 'at', price: fromDollars(9.7) }];
   const target = attached('attach\n target 50c');
-  expect(target).toMatchObject({ stops: kept, says: expect.stringContaining('Instead of target') });
+  expect(target).toMatchObject({ stops: kept, says: expect.stringContaining('Takes the place of target') });
   expect(target.back).toContain('stop at 9.70');
   expect(attached('attach\n trail 10c after 20c').stops).toEqual(kept);
   expect(attached('attach to half\n breakeven after 20c').stops).toEqual(kept);
   expect(attached('close all trailing 10c after 20c').stops).toEqual(kept);
-  // What protects from the start takes its place.
-  expect(attached('attach\n trail 10c').stops).toEqual([]);
+  // A trail takes it along; only a stop takes its place.
+  expect(attached('attach\n trail 10c').stops).toEqual(kept);
   expect(attached('attach\n stop 20c').stops).toEqual([{ kind: 'distance', units: 2_000 }]);
 });
 

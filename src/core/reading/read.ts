@@ -3,7 +3,7 @@ import { printTree } from '../language/index.ts';
 import { unreachable } from '../units/index.ts';
 import { inAccount, readLocate, readUseAccount } from './accounts.ts';
 import { readAttach } from './attach.ts';
-import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome } from './cancels.ts';
+import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome, readPutBack } from './cancels.ts';
 import { readClose, readFlatten } from './closes.ts';
 import { readAlert, readClear, readLevel, readSize } from './desk-words.ts';
 import { readEntry, readReverse } from './entries.ts';
@@ -38,8 +38,15 @@ function guard(c: RunContext, out: Reading): void {
   const intents = out.deeds.flatMap((d) => (d.kind === 'intent' ? [d.intent] : []));
   for (const [k, intent] of intents.entries()) {
     const no = k === 0 || (intent.kind === 'entry' && intent.afterFlat) ? c.admit(intent) : null;
-    if (no) refuse(no);
+    if (no && no.code !== 'bares') refuse(no);
   }
+  // What would take the last stop of shares away is asked about; its deed is that of a yes.
+  out.deeds = out.deeds.map((deed) => {
+    const no = deed.kind === 'intent' ? c.admit(deed.intent) : null;
+    if (deed.kind !== 'intent' || no?.code !== 'bares') return deed;
+    out.asks.push(...no.bares.map((x) => ({ kind: 'bares', ...x }) as const));
+    return { ...deed, intent: { ...deed.intent, bare: no.bares } as typeof deed.intent };
+  });
 }
 
 function meaning(s: Statement, c: RunContext, out: Reading): void {
@@ -64,6 +71,8 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
       return readCancelLast(s, c, out);
     case 'cancel order':
       return readCancelOrder(s, c, out);
+    case 'put back':
+      return readPutBack(s, c, out);
     case 'cancel some':
       return readCancelSome(s, c, out);
     case 'cancel symbol':
@@ -152,6 +161,7 @@ function readStaged(s: TreeOf<'staged'>, c: RunContext, out: Reading): void {
     if (one.problem) throw new Refused(one.problem.reason, []);
     out.deeds.push(...one.deeds);
     out.warnings.push(...one.warnings);
+    out.asks.push(...one.asks);
     out.named.push(...one.named);
     out.facts ??= one.facts;
     said.push(one.sayBack);

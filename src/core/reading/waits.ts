@@ -101,7 +101,10 @@ export function readWhen(
   out.sayBack = printTree(bound);
   out.about = `now ${far.text}`;
   const trade = action.kind === 'close' ? (openTradeOf(c, symbol)?.id ?? null) : null;
-  out.deeds.push({ kind: 'wait', account: c.account, ...waiting, far: far.far, trade });
+  // What it would ask is asked now, and the yes is kept with it.
+  out.asks.push(...now.asks);
+  const yes = now.asks.length > 0 ? { yes: now.asks } : {};
+  out.deeds.push({ kind: 'wait', account: c.account, ...waiting, far: far.far, trade, ...yes });
 }
 
 /** Pauses, resumes or takes back what waits, by its number. */

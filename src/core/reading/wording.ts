@@ -118,7 +118,6 @@ function noMeasureText(r: Of<'no measure'>): string {
 
 function groupText({ what, others, symbol, bare: [alone, all] }: Of<'which of group'>): string {
   const left = (shares: number) => `${shares} ${symbol} without a stop`;
-  if (others.length === 0) return `Without ${what} there are ${left(alone)}. Take it off all the same?`;
   const joined = `${what} belongs together with ${others.join('; ')}. Only this one, or all of them?`;
   if (all === 0) return joined;
   return alone === all

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect } from 'react';
-import { LANGUAGE_VERSION, parseScript, printScript } from '@/core/language';
+import { explain, LANGUAGE_VERSION, parseScript, printScript } from '@/core/language';
 import { useSettings } from '../settings';
 
 /** Scripts that are written in forms of an earlier version: the same anew, for one yes. */
@@ -17,7 +17,25 @@ export function Retired() {
     if (old.length > 0 && changed.length === 0)
       set({ scripts: scripts.map((s) => ({ ...s, language: LANGUAGE_VERSION })) });
   }, [old.length, changed.length, scripts, set]);
-  if (changed.length === 0) return null;
+  // Keys that hold what is not sent any more: an action under a condition that would go at once.
+  const unsent = scripts.flatMap((script) => {
+    const problem = parseScript(script.text).problems.find((p) => p.code === 'whose line');
+    return problem ? [{ script, problem }] : [];
+  });
+  if (changed.length === 0)
+    return unsent.length === 0 ? null : (
+      <section className="border-b border-line px-3 py-2 text-[13px]" aria-label="Scripts that are not sent">
+        <p className="font-semibold">⚠ These scripts are not sent until you change them:</p>
+        <ul className="my-1">
+          {unsent.map(({ script, problem }) => (
+            <li key={script.id}>
+              <b>{script.name}</b>: <code className="num">{script.text.replaceAll('\n', ' ⏎ ')}</code>{' '}
+              {explain(problem)}
+            </li>
+          ))}
+        </ul>
+      </section>
+    );
   const rewrite = () =>
     set({
       scripts: scripts.map((s) => {

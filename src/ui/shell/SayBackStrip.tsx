@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { OrderFacts } from '@/core/reading';
+import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
 import { avg, px, usd } from '../format';
@@ -51,6 +51,16 @@ export function SayBackStrip() {
           {s.warnings.map((w) => (
             <Warning key={w} text={w} />
           ))}
+          {s.back.length > 0 && (
+            <button
+              type="button"
+              className="btn"
+              title={s.back.join(', ')}
+              onClick={() => void act(s.back.join('\n'), 'buttons', 'Put back')}
+            >
+              Put {s.back.length === 1 ? 'the stop' : 'the stops'} back
+            </button>
+          )}
         </p>
       )}
       {s.kind === 'told' && (
@@ -103,6 +113,9 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
   return (
     <p className="grow pt-1">
       <span className="mr-2 font-semibold text-focus">{lead}</span>
+      {peeked.asks.map((q) => (
+        <Warning key={questionText(q)} text={questionText(q)} />
+      ))}
       {account && <span className="mr-2 text-quiet">{account}</span>}
       {peeked.problem !== null ? (
         <>

@@ -3,6 +3,8 @@ import { px } from '../format';
 
 const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {
   'no focus': 'no focus',
+  bares: 'would leave shares without a stop',
+  'nothing to put back': 'nothing to put back',
   'unknown symbol': 'unknown symbol',
   'no contract': 'not listed',
   'which contract': 'which contract?',
