@@ -25,17 +25,30 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
   switch (deed.kind) {
     case 'stage': {
       const { account, symbol, statement } = deed;
+      const free = desk.freePlaces ?? [];
+      const taken = [...desk.staged.flatMap((x) => x.place ?? []), ...free];
+      // One that nobody has had yet; else the one that has been free the longest.
+      const place = [1, 2, 3, 4, 5, 6, 7, 8, 9].find((p) => !taken.includes(p)) ?? free[0] ?? null;
       return {
         ...desk,
         nextStaged: desk.nextStaged + 1,
         staged: [
           ...desk.staged,
-          { id: desk.nextStaged, account, symbol, statement, order: broker.next.order, at },
+          { id: desk.nextStaged, account, symbol, statement, place, order: broker.next.order, at },
         ],
+        freePlaces: free.filter((p) => p !== place),
       };
     }
-    case 'unstage':
-      return { ...desk, staged: desk.staged.filter((x) => !deed.ids.includes(x.id)) };
+    case 'unstage': {
+      const staged = desk.staged.filter((x) => !deed.ids.includes(x.id));
+      const freed = desk.staged.flatMap((x) => (staged.includes(x) || x.place == null ? [] : [x.place]));
+      // An empty strip begins anew.
+      return {
+        ...desk,
+        staged,
+        freePlaces: staged.length === 0 ? [] : [...(desk.freePlaces ?? []), ...freed],
+      };
+    }
     case 'restage':
       return {
         ...desk,

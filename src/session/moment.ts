@@ -3,7 +3,15 @@
 import { isOption, rootOf } from '../core/instruments/index.ts';
 import { drawnPriceAt, fieldOf, fieldValue, type SymbolView, sightOf } from '../core/market/index.ts';
 import { type ChainMoment, chainMoment } from '../core/options/index.ts';
-import { admit, averageEntry, holdingOf, openTrade, stepBroker, stopPriceOf } from '../core/orders/index.ts';
+import {
+  admit,
+  averageEntry,
+  holdingOf,
+  openTrade,
+  riskPerShare,
+  stepBroker,
+  stopPriceOf,
+} from '../core/orders/index.ts';
 import { exitsOf, type PlanBook, type RunContext } from '../core/reading/index.ts';
 import { sift } from '../core/scan/index.ts';
 import { pitTicks } from '../core/sim/index.ts';
@@ -45,7 +53,7 @@ export function symbolView(
     sign: trade.sign,
     averageEntry: averageEntry(trade) as number,
     stop: nearest,
-    riskPerShare: scopes[scopes.length - 1]?.riskPerShare ?? null,
+    riskPerShare: riskPerShare(trade, holding.multiplier),
   };
   return sight;
 }

@@ -43,7 +43,10 @@ export interface DeskState {
   plans: PlanBook;
   ticket: TicketSize | null;
   staged: readonly Staged[];
+  /** Above every number on the strip, so that the two never stand for each other. */
   nextStaged: number;
+  /** Numbers of the strip that have become free since it was last empty, the longest free first. */
+  freePlaces: readonly number[];
   waiting: readonly Waiting[];
   nextWaiting: number;
   chains: readonly Chain[];
@@ -58,7 +61,8 @@ export const EMPTY_DESK: DeskState = {
   plans: PLAIN_PLANS,
   ticket: null,
   staged: [],
-  nextStaged: 1,
+  nextStaged: 11,
+  freePlaces: [],
   waiting: [],
   nextWaiting: 1,
   chains: [],

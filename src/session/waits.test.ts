@@ -482,3 +482,57 @@ test('the guards on how fast a hand may send do not ask what goes by itself', ()
   expect(waited(e)).toEqual(['fired', 'fired']);
   expect(run(e, 'buy 11 at bid - 9c').result.problem).toContain('orders within a second');
 });
+
+test('a number on the strip is kept until the strip is empty, and given again only when all nine have been had, the longest free first', () => {
+  const e = begun();
+  const places = () => e.state.desk.staged.map((x) => x.place);
+  const ids = () => e.state.desk.staged.map((x) => x.id);
+  for (let k = 1; k <= 3; k++) done(e, `stage buy ${k} at bid`);
+  done(e, `discard staged order ${ids()[0]}`);
+  // The others keep theirs, and the next one takes a number that nobody has had.
+  expect(places()).toEqual([2, 3]);
+  for (let k = 4; k <= 9; k++) done(e, `stage buy ${k} at bid`);
+  expect(places()).toEqual([2, 3, 4, 5, 6, 7, 8, 9]);
+  done(e, `discard staged order ${ids()[1]}`);
+  for (let k = 0; k < 3; k++) done(e, `stage buy ${20 + k} at bid`);
+  expect(places()).toEqual([2, 4, 5, 6, 7, 8, 9, 1, 3, null]);
+  // A number of the strip is never that of a staged order in a sentence.
+  expect(Math.min(...ids())).toBeGreaterThan(9);
+  expect(run(e, 'send staged order 2').result.problem).toContain('Nothing is staged');
+  done(e, 'discard staged everything');
+  done(e, 'stage buy 1 at bid');
+  expect(places()).toEqual([1]);
+});
+
+test('what was staged before a night asks before it goes', () => {
+  const e = begun();
+  done(e, 'stage buy 10 at bid');
+  advance(e, dayEnd(e));
+  apply(e, { kind: 'next day' });
+  expect(run(e, 'send staged').result.problem).toContain('staged the session before');
+  yes(e, 'send staged');
+  expect(e.state.desk.staged).toEqual([]);
+});
+
+test('what waits is asked when it is set, and the yes goes with it; what nobody was asked about is refused and told, while a close goes', () => {
+  const e = begun();
+  done(e, 'buy 100 at 5c through\n  stop 50c');
+  const set = 'when time >= 09:36: cancel exits';
+  expect(run(e, set).result.problem).toContain('100 VULPN would stand without a stop');
+  yes(e, set);
+  advance(e, at(9, 37));
+  const stops = (x: Engine) => liveOrders(x.state.broker).filter((o) => o.role === 'stop');
+  expect(stops(e)).toEqual([]);
+
+  // Set while nothing was held: it cannot know what it would take away.
+  const other = begun();
+  done(other, 'when time >= 09:36: cancel exits');
+  done(other, 'buy 100 at 5c through\n  stop 50c');
+  done(other, 'when time >= 09:37: close half at market');
+  advance(other, at(9, 38));
+  expect(stops(other).map((o) => o.qty - o.filled)).toEqual([50]);
+  expect(other.state.desk.waited.map((w) => [w.how, w.came])).toEqual([
+    ['refused', expect.stringContaining('Nobody was asked')],
+    ['fired', expect.any(String)],
+  ]);
+});

@@ -36,7 +36,7 @@ type SayBack =
   | { kind: 'idle' }
   | { kind: 'peek'; peeked: Peeked; from: string }
   /** Waits for a yes; `peeked` is kept live, `proposal` is what will be sent. */
-  | { kind: 'confirm'; proposal: Proposal; peeked: Peeked; from: string }
+  | { kind: 'confirm'; proposal: Proposal; peeked: Peeked; from: string; early?: true }
   /** `sends`: the sentence that goes, where it is more than another price. */
   | { kind: 'moving'; orderId: OrderId; price: Price; label: string; sends?: string }
   /** `at`: session time, by which what else happened then is known to be part of it. */
@@ -362,7 +362,8 @@ function pressedBy(from: string): PressedBy {
 }
 
 /** Where something comes from; tools set nothing at the exchange and ask only for what adds risk. */
-type Origin = keyof Settings['confirm'] | 'tools';
+/** `always`: it asks whatever the confirmations are set to. */
+type Origin = keyof Settings['confirm'] | 'tools' | 'always';
 
 /** The symbol that the trader sees in focus. */
 const seenFocus = (): { seen: string } | object => {
@@ -370,28 +371,70 @@ const seenFocus = (): { seen: string } | object => {
   return symbol === undefined ? {} : { seen: symbol };
 };
 
+/** Why nothing can be done now; null once the session is there. */
+function notReady(): string | null {
+  const { phase, working, focus, takingIn, book } = useSession.getState();
+  if (phase === 'waiting') return 'Keen Fox is open in another tab: nothing is sent from this one.';
+  if (phase === 'broken') return 'The session has stopped. Load the page again.';
+  if (phase === 'starting' || takingIn !== null || focus === null || book === null)
+    return 'The market is being set up: nothing is sent until it is there.';
+  return working === null ? null : `${working.what}: nothing is sent until that is over.`;
+}
+
+/** Says why nothing is done now. @returns whether something can be done. */
+function isReady(text: string): boolean {
+  const why = notReady();
+  if (why !== null) refused(text, why);
+  return why === null;
+}
+
 /**
  * A key, button or ticket was used. What adds risk waits for a yes where confirmations are on;
  * everything else goes at once.
  * @returns false when it was refused, so that what was typed may stay where it is.
  */
 export async function act(text: string, origin: Origin, from: string): Promise<boolean> {
+  if (!isReady(text)) return false;
   const now = useSession.getState().sayBack;
   if (now.kind === 'confirm' && now.proposal.text === text) {
     await confirm();
     return true;
   }
-  const asks = origin === 'tools' ? 'risk' : useSettings.getState().confirm[origin];
+  const asks =
+    origin === 'tools' ? 'risk' : origin === 'always' ? 'always' : useSettings.getState().confirm[origin];
   const mine: Awaited = { answer: null };
   awaited = mine;
   const by = pressedBy(from);
   const answer = await ask({ kind: 'act', text, asks, by, cursor: pointer.price, ...seenFocus() });
   if (awaited === mine) awaited = null;
   if (answer?.kind === 'run') tell(text, now, answer);
-  else if (answer) say({ kind: 'confirm', proposal: answer.peeked, peeked: answer.peeked, from });
-  if (answer?.kind === 'peek' && mine.answer === 'yes' && answer.peeked.problem === null) await confirm();
+  else if (answer) {
+    const early = mine.answer === 'yes' && answer.peeked.problem === null;
+    const plain = early && isPlain(answer.peeked);
+    say({
+      kind: 'confirm',
+      proposal: answer.peeked,
+      peeked: answer.peeked,
+      from,
+      ...(early && !plain ? { early: true } : {}),
+    });
+    if (plain) await confirm();
+  }
   if (answer?.kind === 'peek' && mine.answer === 'no') discard();
   return answer !== null && (answer.kind !== 'run' || answer.result.problem === null);
+}
+
+/** Whether a yes that came before the answer may count: a close, or what was last shown, to the letter; without a warning and without a question. */
+function isPlain(p: Peeked): boolean {
+  if (p.asks.length > 0 || p.warnings.length > 0) return false;
+  const { rack, keyPeeks, staged } = useSession.getState();
+  const shown = [...(rack ?? []), ...(keyPeeks ?? []), ...(staged ?? [])];
+  return (
+    p.purpose === 'out' ||
+    shown.some(
+      (x) => x.text === p.text && x.focus === p.focus && x.sayBack.join('\n') === p.sayBack.join('\n'),
+    )
+  );
 }
 
 /** What a key asked for, until it is answered; and the yes or no of a hand that was faster. */
@@ -408,6 +451,7 @@ export function answerAhead(answer: 'yes' | 'no'): boolean {
 
 /** Shows what a script would do now; nothing is sent. */
 export async function peekAt(text: string, from: string): Promise<void> {
+  if (!isReady(text)) return;
   const answer = await ask({ kind: 'peek', text, cursor: pointer.price, ...seenFocus() });
   if (answer) say({ kind: 'peek', peeked: answer.peeked, from });
 }
@@ -415,6 +459,7 @@ export async function peekAt(text: string, from: string): Promise<void> {
 /** Sends what waits in the sentence strip. */
 export async function confirm(): Promise<void> {
   const now = useSession.getState().sayBack;
+  if (!isReady(now.kind === 'confirm' ? now.proposal.text : 'move')) return;
   if (now.kind === 'confirm') await send(now.proposal);
   else if (now.kind === 'moving')
     await run(now.sends ?? `move order ${now.orderId} to ${formatPrice(now.price)}`);

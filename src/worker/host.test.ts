@@ -516,3 +516,34 @@ test('a daily loss that was reached locks the day across going back and beginnin
   await h.ask({ kind: 'start day', day: { kind: 'practice', id: 'fresh-headlines', seed: 8, size: 60 } });
   expect(await locked()).toBe(false);
 });
+
+test('what is pressed while the market is taken to another moment is refused at once, and never played later', async () => {
+  const h = await setUp(memoryStore());
+  await h.run(1);
+  const press = { kind: 'act', text: BUY, asks: 'never' } as const;
+  const [, ...pressed] = await Promise.all([
+    h.ask({ kind: 'start day', day: { kind: 'practice', id: 'fresh-headlines', seed: 8, size: 60 } }),
+    h.ask(press),
+    h.ask({ kind: 'run', text: 'flatten of VULPN' }),
+  ]);
+  for (const answer of pressed) expect(answer).toContain('nothing was done');
+  expect(h.latest('book')?.trades).toEqual([]);
+  expect(await h.ask(press)).toMatchObject({ kind: 'run', result: { ok: true } });
+});
+
+test('a question is asked whatever the confirmations are set to; its yes is the one that was shown', async () => {
+  const h = await setUp(memoryStore());
+  await h.run(1);
+  await h.ask({ kind: 'run', text: BUY });
+  await h.ask({ kind: 'speed', speed: 20 });
+  await h.run(2);
+  await h.ask({ kind: 'speed', speed: 0 });
+  const asked = await h.ask({ kind: 'act', text: 'cancel exits of VULPN', asks: 'never' });
+  expect(asked).toMatchObject({ kind: 'peek', peeked: { asks: [{ kind: 'bares', symbol: 'VULPN' }] } });
+  if (typeof asked === 'string' || asked.kind !== 'peek') throw new Error('it did not ask');
+  const sent = await h.ask({ kind: 'send', proposal: asked.peeked.id });
+  expect(sent).toMatchObject({
+    kind: 'run',
+    result: { ok: true, back: [expect.stringContaining('put back order')] },
+  });
+});

@@ -22,7 +22,15 @@ import { type Handled, handlers } from './handlers.ts';
 import type { Desk, Hosted } from './hosted.ts';
 import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
 import { goalOf, PAUSED, speedOf, turn } from './pace.ts';
-import type { Answer, DayChoice, FromWorker, Request, ToWorker } from './protocol.ts';
+import {
+  type Answer,
+  type DayChoice,
+  type FromWorker,
+  isPress,
+  type Request,
+  type ToWorker,
+  takesLong,
+} from './protocol.ts';
 import { arrive } from './run-on.ts';
 import { createSlices } from './slices.ts';
 import { rewatch } from './watch.ts';
@@ -111,7 +119,20 @@ export async function host(
     });
   });
 
+  let underway = 0;
   return (m) => {
+    // What is pressed while the market is taken somewhere else was meant for where it stood.
+    if (underway > 0 && isPress(m.request)) {
+      tell({
+        kind: 'failed',
+        id: m.id,
+        message:
+          'The market is being run to another moment: nothing was done. Press it again once it is there.',
+      });
+      return;
+    }
+    const long = takesLong(m.request);
+    if (long) underway++;
     // Goes past the queue: what it stops is what the queue waits for.
     if (m.request.kind === 'stop work' && h.work) h.work.stopped = true;
     enqueue(async () => {
@@ -121,6 +142,8 @@ export async function host(
         if (e instanceof Stopped) tell({ kind: 'answer', id: m.id, answer: { kind: 'done' } });
         else tell({ kind: 'failed', id: m.id, message: e instanceof Error ? e.message : String(e) });
         if (e instanceof NotStored) throw e;
+      } finally {
+        if (long) underway--;
       }
     });
   };

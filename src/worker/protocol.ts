@@ -113,6 +113,28 @@ export type Request =
   /** Sessions of an earlier version, to be read. */
   | { kind: 'past' };
 
+/** What may be asked before the session is ready; everything else is refused until then, and never played later. */
+const BEFORE: ReadonlySet<Request['kind']> = new Set([
+  'settings',
+  'keep settings',
+  'watch',
+  'unwatch',
+  'stop work',
+]);
+export const maybeEarly = (r: Request): boolean => BEFORE.has(r.kind);
+/** Long work during which nothing is sent: what is pressed meanwhile is refused, not kept. */
+const LONG: ReadonlySet<Request['kind']> = new Set([
+  'next day',
+  'run on',
+  'go back',
+  'take again',
+  'start day',
+]);
+export const takesLong = (r: Request): boolean => LONG.has(r.kind);
+const DEEDS: ReadonlySet<Request['kind']> = new Set(['run', 'act', 'send', 'peek', 'alert']);
+/** What a hand does that may not be played later than it was pressed. */
+export const isPress = (r: Request): boolean => DEEDS.has(r.kind);
+
 /** What the trader can choose to practise on. */
 export interface DayChoice {
   practice: { id: string; title: string; character: string; date: string; startAt: number }[];
@@ -444,7 +466,7 @@ export interface DeskSlice {
   ticket: TicketSize | null;
   /** The sentence that would load the ticket with the size that it has; '' where it has none. */
   loaded: string;
-  staged: { id: number; symbol: string; text: string; at: number }[];
+  staged: { id: number; symbol: string; text: string; at: number; place: number | null }[];
   levels: Readonly<Record<string, Readonly<Record<string, DrawnLevel>>>>;
   notes: readonly Note[];
 }

@@ -153,7 +153,7 @@ const deskSlice = ({ state: { desk, broker } }: Engine): DeskSlice => ({
   loaded: desk.ticket ? `size ${printTree(desk.ticket)}` : '',
   staged: desk.staged
     .filter((x) => x.account === desk.account)
-    .map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x), at: x.at })),
+    .map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x), at: x.at, place: x.place ?? null })),
   levels: desk.levels,
   notes: desk.notes,
 });

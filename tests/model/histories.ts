@@ -34,7 +34,7 @@ import {
 } from '../../src/core/units/index.ts';
 import { NO_GUARDS, oneAccount } from './accounts.ts';
 import { fakeExchange } from './exchange.ts';
-import { staysProtected } from './protection.ts';
+import { keepsItsRisk, staysProtected } from './protection.ts';
 import { checkBroker, must } from './rules.ts';
 
 /** What may happen next, as numbers that pick among what is there. */
@@ -288,6 +288,7 @@ export function play(
       JSON.stringify(next) === JSON.stringify(broker);
     if (nothing) must(next === broker, 'a step that changes nothing returns the same state');
     staysProtected(broker, next, effects.events, input);
+    keepsItsRisk(broker, next);
     broker = next;
     hear(effects.events);
     for (const x of effects.events)

@@ -39,7 +39,7 @@ import {
 } from '../../src/core/units/index.ts';
 import type { VenueCommand, VenueOrder, VenueReport } from '../../src/core/venue/index.ts';
 import { NO_GUARDS, oneAccount } from './accounts.ts';
-import { staysProtected } from './protection.ts';
+import { keepsItsRisk, staysProtected } from './protection.ts';
 import { checkBroker, must } from './rules.ts';
 
 /**
@@ -156,6 +156,7 @@ export function live(seed: number): { trades: number; fills: number } {
   function step(input: BrokerInput): void {
     const [next, effects] = stepBroker(broker, input, context());
     staysProtected(broker, next, effects.events, input);
+    keepsItsRisk(broker, next);
     broker = next;
     if (up) for (const command of effects.venue) out.push({ due: due(out[out.length - 1]), command });
     for (const x of effects.events)

@@ -57,6 +57,16 @@ export function staysProtected(
   }
 }
 
+/** Once its entries have ended, nothing that is done with its exits changes the R of a trade. */
+export function keepsItsRisk(before: Broker, after: Broker): void {
+  for (const h of Object.values(after.holdings)) {
+    const [t, was] = [openTrade(h), openTrade(holdingOf(before, h.account, h.symbol))];
+    const settled = (x: Trade) => Object.values(x.lots).every((lot) => lot.settled);
+    if (!t || was?.id !== t.id || was.risk === null || !settled(was) || t.entered !== was.entered) continue;
+    must(t.risk === was.risk, `the R of a trade stays what its entries risked: ${was.risk} became ${t.risk}`);
+  }
+}
+
 /** Whether an execution brings shares that no stop of its order is for. */
 function cameBare(f: Fill, t: Trade, b: Broker): boolean {
   const { orders, scopes } = everything(b);

@@ -123,7 +123,7 @@ function admitLocate(
 function admitBack(b: Broker, id: OrderId): Refusal | null {
   const o = orderOf(b, id);
   const no: Refusal = { code: 'nothing to put back', orderId: id };
-  if (!o || o.phase.k !== 'ended' || o.phase.why !== 'you') return no;
+  if (o?.phase.k !== 'ended' || o.phase.why !== 'you') return no;
   const h = holdingOf(b, o.account, o.symbol);
   const t = openTrade(h);
   if (t?.id !== o.tradeId) return no;

@@ -1,7 +1,7 @@
 // Reports of the exchange, booked one after another; what follows from them is decided once, when all are booked.
 
 import { type Costs, costsFor, minus, NO_COSTS, plus, post, tableOn, totalOf } from '../account/index.ts';
-import { contractsIn, isOption, mostToLose } from '../instruments/index.ts';
+import { contractsIn } from '../instruments/index.ts';
 import {
   dayOf,
   money,
@@ -35,10 +35,10 @@ import { accountIds } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { allot, bareOfScope, stopPriceOf, weightsOf } from './exits.ts';
 import {
-  averageEntry,
   type Fill,
   isStaying,
   type Leg,
+  type Lot,
   type Order,
   openOfScope,
   positionOf,
@@ -454,24 +454,42 @@ export function bookIn(
     openedAt: first.openedAt ?? d.context.now,
     best: first.best ?? r.price,
     worst: first.worst ?? r.price,
+    lots: { ...first.lots, [o.id]: withShares(first.lots[o.id], qty, r.price * qty) },
   });
   const now = current(w, o.id);
   if (now && now.tradeId !== t.id && o.role === 'entry') putOrder(d, w, { ...now, tradeId: t.id });
   const s = o.role === 'entry' ? scopeFor(d, w, o, t) : undefined;
-  if (!s) return updateRisk(d, w, t);
+  if (!s) return t;
   const basis = { qty: s.basis.qty + qty, notional: s.basis.notional + r.price * qty };
-  putScope(w, withRisk({ ...s, basis, riskShares: s.riskShares + qty }));
-  return updateRisk(d, w, t);
+  putScope(w, withRisk({ ...s, basis }));
+  return t;
 }
+
+const withShares = (lot: Lot | undefined, qty: number, notional: number): Lot => ({
+  qty: (lot?.qty ?? 0) + qty,
+  notional: (lot?.notional ?? 0) + notional,
+  risk: lot?.risk ?? null,
+  measured: lot?.measured ?? 1,
+  settled: false,
+});
 
 /** The distance to the stops, their mean by shares, is what 1R means for a share of the scope. */
 export function withRisk(s: Scope): Scope {
-  const stops = s.legs.filter((l) => l.kind === 'stop' && l.place !== null && l.place.kind !== 'R');
-  if (stops.length === 0 || s.basis.qty === 0) return s;
-  const average = s.basis.notional / s.basis.qty;
+  if (s.basis.qty === 0 || s.over.kind !== 'entry') return s;
+  return { ...s, riskPerShare: meanLoss(s, s.basis.notional / s.basis.qty) };
+}
+
+/** The mean distance from an average to the stops of a scope as they were planned, by shares; null where none lies on the losing side. */
+export function meanLoss(s: Scope, average: number): number | null {
   const away = (p: Leg['place']) =>
-    p?.kind === 'distance' ? p.units : p?.kind === 'at' ? Math.abs(average - p.price) : 0;
-  return { ...s, riskPerShare: meanRisk(stops.map((l) => ({ part: l.part, units: away(l.place) }))) };
+    p?.kind === 'distance' ? p.units : p?.kind === 'at' ? Math.max(0, s.sign * (average - p.price)) : 0;
+  const stops = s.legs.flatMap((l) =>
+    l.kind === 'stop' && l.place !== null && l.place.kind !== 'R'
+      ? [{ part: l.part, units: away(l.place) }]
+      : [],
+  );
+  const mean = stops.length === 0 ? 0 : meanRisk(stops);
+  return mean > 0 ? mean : null;
 }
 
 /** Mean distance of stops by the shares that each covers; what no stop covers counts for nothing. */
@@ -479,21 +497,6 @@ export function meanRisk(stops: readonly { part: Part | null; units: number }[])
   const weights = weightsOf(stops.map((s) => s.part));
   const covered = weights.reduce((a, b) => a + b, 0);
   return stops.reduce((a, x, i) => a + x.units * (weights[i] as number), 0) / covered;
-}
-
-/** Works out a trade’s 1R anew from its scopes. */
-export function updateRisk(d: Draft, w: Work, t: Trade): Trade {
-  const risk = w.scopes
-    .filter((s) => s.tradeId === t.id)
-    .reduce((a, s) => a + (s.riskPerShare ?? 0) * s.riskShares, 0);
-  const at = averageEntry(t);
-  // An option that no stop protects risks what it can lose.
-  const bare =
-    risk === 0 && isOption(t.symbol) && at !== null
-      ? bounded(mostToLose(t.symbol, t.sign, at)) * t.entered
-      : 0;
-  const next = risk + bare > 0 ? money(Math.round((risk + bare) * w.multiplier)) : null;
-  return next === t.risk ? t : putTrade(d, w, { ...t, risk: next });
 }
 
 const sentenceOf = (d: Draft, o: Order): string => shelf.taken(d.past.trades, o.tradeId)?.sentence ?? '';
@@ -512,7 +515,6 @@ function scopeFor(d: Draft, w: Work, o: Order, t: Trade): Scope | undefined {
     tradeId: t.id,
     basis: { qty: 0, notional: 0 },
     out: 0,
-    riskShares: 0,
     breakevenState: 'waits',
     legs: old.legs.map((l) => ({ ...l, filled: 0, moved: null })),
     trail: old.trail && { ...old.trail, on: false, state: { ...old.trail.state, mark: null } },
@@ -535,6 +537,3 @@ function afterTarget(w: Work, s: Scope, index: number): void {
   if (s.trail && !s.trail.on && waitsFor(s.trail.after)) next = { ...next, trail: { ...s.trail, on: true } };
   if (next !== s) putScope(w, next);
 }
-
-/** A short call that a vertical left has no most that it can lose, and so no R of its own. */
-const bounded = (loss: number): number => (Number.isFinite(loss) ? loss : 0);

@@ -338,6 +338,7 @@ export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade
     exitNotional: 0,
     costs: NO_COSTS,
     risk: null,
+    lots: {},
     openedAt: null,
     closedAt: null,
     best: null,

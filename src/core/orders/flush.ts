@@ -24,6 +24,7 @@ import {
 } from './changes.ts';
 import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
+import { measureRisk } from './risk.ts';
 import { exitSide, runRules } from './rules.ts';
 import { runClock, wake } from './sessions.ts';
 import {
@@ -45,12 +46,15 @@ import {
 
 /** Decides what is wanted of each order of a holding, once, and sends it. */
 export function flush(d: Draft, w: Work): void {
+  const held = w.trades.find((t) => t.status === 'open');
+  if (held) measureRisk(d, w, held);
   closeFinished(d, w);
   runRules(d, w);
   runClock(d, w);
   const open = w.trades.find((t) => t.status === 'open');
   turn(d, w, open ?? null);
   const served = open ? shape(d, w, open) : new Map<number, number>();
+  if (open) measureRisk(d, w, w.trades.find((t) => t.id === open.id) ?? open);
   if (d.linked) command(d, w, open ? positionOf(open) : 0, served);
   tidy(d, w);
 }

@@ -34,9 +34,11 @@ export {
   watches,
   watchesQuotes,
 } from './desk.ts';
-export { allot, legPrice, stopPriceOf, wantedExits } from './exits.ts';
+export { allot, legPrice, newestScope, stopPriceOf, wantedExits } from './exits.ts';
 export type { Expired } from './expiry.ts';
 export { openRisk } from './guards.ts';
+export { atTheStop, gainOf, netNow, type Out, outcomeOf } from './outcome.ts';
+export { lossOfStops, riskPerShare } from './risk.ts';
 export { dueOrders } from './sessions.ts';
 export * from './types.ts';
 export { eventText, refusalText } from './wording.ts';

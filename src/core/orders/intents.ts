@@ -12,7 +12,7 @@ import {
 } from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
 import { giving, keepingStop, stopGiven } from './bare.ts';
-import { updateRisk, withRisk } from './booking.ts';
+import { meanLoss } from './booking.ts';
 import {
   activate,
   addOrder,
@@ -33,6 +33,7 @@ import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { coversAll, newestScope } from './exits.ts';
 import { remembering } from './guards.ts';
+import { riskPerShare } from './risk.ts';
 import { split } from './split.ts';
 import {
   type ExitPlan,
@@ -182,7 +183,6 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
     },
     outBy: plan.outBy ?? null,
     riskPerShare: null,
-    riskShares: 0,
   };
 }
 
@@ -214,9 +214,8 @@ function attach(d: Draft, w: Work, e: Extract<Intent, { kind: 'attach' }>): void
   for (const { scope, shares } of from) putScope(w, { ...scope, out: scope.out + shares });
   const fresh = newScope(d, w, t, plan, e.over === 'all' ? { kind: 'all' } : { kind: 'part' });
   const basis = { qty: wanted, notional: (t.entryNotional / t.entered) * wanted };
-  const bare = wanted - from.reduce((a, x) => a + x.shares, 0);
-  putScope(w, withRisk({ ...fresh, basis, riskShares: bare }));
-  updateRisk(d, w, t);
+  const measure = riskPerShare(t, w.multiplier) ?? meanLoss(fresh, t.entryNotional / t.entered);
+  putScope(w, { ...fresh, basis, riskPerShare: measure });
 }
 
 function move(d: Draft, id: OrderId, to: Price): void {
@@ -228,7 +227,7 @@ function move(d: Draft, id: OrderId, to: Price): void {
   // Also one that is moved to where it stands is placed there, and follows the average no more.
   if (s && before.leg !== null && places && s.legs[before.leg]?.moved !== to) {
     d.moved.set(`${s.id} ${before.leg}`, 'you');
-    changeLeg(w, s, before.leg, { moved: to });
+    changeLeg(w, s, before.leg, { moved: to, byHand: to });
   }
   if (priceOf(before) === to) return;
   // A price by hand ends the working of it.

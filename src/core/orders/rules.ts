@@ -231,7 +231,8 @@ function ratchet(
     leg?.on === 'bid' || leg?.on === 'ask' ? d.context.quote(s.symbol)[leg.on] : d.context.last(s.symbol);
   if (seen === null || s.sign * (seen - to) <= 0) return { scope: s, stands: false };
   d.moved.set(`${s.id} ${index}`, why);
-  return { scope: changeLeg(w, s, index, { moved: to }), stands: true };
+  const began = now === null ? { began: to } : {};
+  return { scope: changeLeg(w, s, index, { moved: to, ...began }), stands: true };
 }
 
 /** The side on which exits of a scope trade. */

@@ -205,6 +205,9 @@ export interface Leg {
   filled: number;
   /** The price set since, by hand or by a rule; then it no longer follows the average. */
   moved: Price | null;
+  /** Where the hand has put it last, and where a rule put one that had no price: R is measured there. */
+  byHand?: Price;
+  began?: Price;
   /** Taken away by the trader, or refused by the exchange for good: it is not made anew. */
   dropped: boolean;
 }
@@ -234,10 +237,17 @@ export interface Scope {
   outBy: number | null;
   /** What was to go then found nobody: since when, and what it waits for. It is told once, and tried again with a quote or with the next session. */
   outFailed?: { at: number; until: 'quote' | 'session' };
-  /** Distance from the average to the stops, their mean by shares; what 1R means for a share. */
+  /** What 1R means for a share of its targets: the mean distance to its stops, or the trade's own R where they were put on what is held. */
   riskPerShare: number | null;
-  /** Shares whose risk counts for the trade: those that no other scope had covered before. */
-  riskShares: number;
+}
+
+/** What one entry order brought into a trade. `risk` in price units × shares, measured on so many shares; settled once the order has ended. */
+export interface Lot {
+  qty: number;
+  notional: number;
+  risk: number | null;
+  measured: number;
+  settled: boolean;
 }
 
 type TradeStatus = 'pending' | 'open' | 'closed' | 'canceled';
@@ -254,8 +264,11 @@ export interface Trade {
   exited: number;
   exitNotional: number;
   costs: Costs;
-  /** What the first stops would lose: the trade's 1R in 1/10,000 dollar, null without a stop. */
+  /** What its entries risked: the trade's 1R in 1/10,000 dollar, null where no stop says it (see risk.ts). */
   risk: Money | null;
+  lots: Readonly<Record<number, Lot>>;
+  /** What the first stop risked that was put on a trade that came without any, in price units × shares. */
+  laterRisk?: number;
   openedAt: number | null;
   closedAt: number | null;
   /** Most favourable and most adverse price seen while open. */

@@ -2,7 +2,7 @@
 import { type Exit, printTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { allot, type ExitPlan } from '../orders/index.ts';
-import { bothWays, type RunContext, resolvePlan } from '../reading/index.ts';
+import { bothWays, type RunContext, resolvePlan, type Trading } from '../reading/index.ts';
 import {
   formatTime,
   MINUTE,
@@ -47,7 +47,7 @@ export interface PlanPicture {
   best: Money;
   /** Mean gain of the targets by shares over the risk, before costs; null without both. */
   rewardToRisk: number | null;
-  /** Both ways, out at the entry price. */
+  /** Both ways: the entry, each target as an order of its own, and one for what no target takes. */
   costs: Money;
   /** What moves by itself, in words. */
   rules: string[];
@@ -70,7 +70,8 @@ export function pictureOf(
     roundToTick(Math.max(1, entry + sign * gain), sign === 1 ? 'down' : 'up');
   const gainOf = placing(entry, sign, perShare);
   const lossAt = (p: ExitPlan['stops'][number]['place']) => (p.kind === 'at' ? gainOf(p) : -p.units);
-  const costs = (outAt: number, shares = qty) => bothWays(view.symbol, side, shares, entry, outAt, c);
+  const costs = (outs: readonly Trading[]) =>
+    bothWays(view.symbol, side, { shares: qty, price: entry, rests: false }, outs, c);
   const shares = allot(
     plan.targets.map((t) => t.part),
     qty,
@@ -103,7 +104,23 @@ export function pictureOf(
     });
   const lossOf = (n: number) =>
     plan.stops.reduce((a, s, i) => a + lossAt(s.place) * Math.min(stopShares[i] ?? 0, n), 0);
-  const worst = plan.stops.length === 0 ? null : lossOf(qty) - costs(at(-(perShare ?? 0)));
+  const taken = (shares: number, price: number): Trading => ({ shares, price, rests: false });
+  /** So many of the shares at their stops, an order each. */
+  const stopped = (n: number): Trading[] => {
+    let rest = n;
+    const orders = plan.stops.map((s, i) => {
+      const shares = Math.min(stopShares[i] ?? 0, rest);
+      rest -= shares;
+      return taken(shares, at(lossAt(s.place)));
+    });
+    return [...orders, taken(rest, entry)];
+  };
+  const resting = plan.targets.map((t, i) => ({
+    shares: shares[i] ?? 0,
+    price: at(gainOf(t.place)),
+    rests: true,
+  }));
+  const worst = plan.stops.length === 0 ? null : lossOf(qty) - costs(stopped(qty));
   plan.stops.forEach((s, i) => {
     const line = lines('stop exit')[i] ?? 0;
     add(line, 'stop', lossAt(s.place), stopShares[i] ?? 0, worst ?? 0, isMovable(exits[line]));
@@ -120,14 +137,16 @@ export function pictureOf(
       'target',
       gain,
       shares[i] ?? 0,
-      made + floorAfter(plan, i, perShare) * left - costs(at(gain)),
+      made +
+        floorAfter(plan, i, perShare) * left -
+        costs([...resting.slice(0, i + 1), taken(left, at(floorAfter(plan, i, perShare)))]),
       isMovable(exits[line]),
     );
   });
   const { breakeven, trail } = plan;
   if (breakeven && breakeven.after.kind !== 'target') {
     const line = lines('breakeven')[0] ?? 0;
-    const rest = breakeven.plusCosts ? 0 : -costs(entry);
+    const rest = breakeven.plusCosts ? 0 : -costs([taken(qty, entry)]);
     add(line, 'breakeven', gainOf(breakeven.after), 0, rest, true);
   }
   if (trail?.after && trail.after.kind !== 'target')
@@ -150,9 +169,9 @@ export function pictureOf(
       perShare,
       exits: out,
       worst: worst === null ? null : money(Math.round(worst)),
-      best: money(Math.round(targetGain - costs(all === 0 ? entry : at(targetGain / all)))),
+      best: money(Math.round(targetGain - costs([...resting, taken(qty - all, entry)]))),
       rewardToRisk: perShare === null || all === 0 ? null : targetGain / qty / perShare,
-      costs: costs(entry),
+      costs: costs([...resting, taken(qty - all, entry)]),
       rules: rulesOf(plan, exits, c),
     },
   };

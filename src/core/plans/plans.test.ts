@@ -21,7 +21,8 @@ const picture = (text: string, side: 'buy' | 'sell' = 'buy', qty = 200) => {
   return seen.picture;
 };
 
-// By hand: 200 at 10.00, stop 30 cents; half at +30c, half at +60c. Costs in: $1.00 and 60c to the exchange; out: $1.00, 60c, 6c SEC, 4c TAF.
+// By hand: 200 at 10.00, stop 30 cents; half at +30c, half at +60c. In: $1.00 and 60c to the exchange. Out by a target of 100,
+// which rests: $1.00, 20c paid back, 3c SEC, 2c TAF, so 85c; by what takes: $1.00, 30c, 3c, 2c. 200 at the stop: $1.00, 60c, 6c, 4c.
 test('a plan as numbers by hand: prices, R, shares, worst case, every target, reward to risk', () => {
   const p = picture('stop 30c\ntarget 1R for half\ntarget 2R\nbreakeven after target 1');
   expect(p.exits.map((e) => [e.kind, e.price, e.r, e.shares, e.movable])).toEqual([
@@ -32,12 +33,12 @@ test('a plan as numbers by hand: prices, R, shares, worst case, every target, re
   expect(p.costs).toBe(33_000);
   expect(p.worst).toBe(-600_000 - 33_000);
   expect(p.rewardToRisk).toBeCloseTo(1.5, 9);
-  // After the first target what is left stands at breakeven; out at 10.30 the SEC takes 6c of $2,060 still.
-  expect(p.exits[1]?.net).toBe(300_000 - 33_000);
+  // After the first target what is left stands at breakeven, and goes there as an order of its own.
+  expect(p.exits[1]?.net).toBe(300_000 - 38_000);
   expect(p.exits[2]?.net).toBe(300_000 + 600_000 - 33_000);
   // Breakeven that begins beyond the first target leaves the rest at its stop there: 100 at −30c.
   const late = picture('stop 30c\ntarget 1R for half\ntarget 2R\nbreakeven after 1.5R');
-  expect(late.exits[1]?.net).toBe(300_000 - 300_000 - 33_000);
+  expect(late.exits[1]?.net).toBe(300_000 - 300_000 - 38_000);
   const noStop = picture('target 30c');
   expect([noStop.worst, noStop.perShare, noStop.rewardToRisk]).toEqual([null, null, null]);
 });

@@ -1,5 +1,6 @@
 import { isOption, multiplierOfSymbol } from '../instruments/index.ts';
 import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
+import type { SymbolView } from '../market/index.ts';
 import {
   collar,
   heldByCloses,
@@ -9,7 +10,7 @@ import {
   openTrade,
   positionOf,
 } from '../orders/index.ts';
-import { formatPrice, money, sideOf } from '../units/index.ts';
+import { formatPrice, money, type Side, sideOf, signOf } from '../units/index.ts';
 import { readTrailing } from './attach.ts';
 import { costsOf } from './costs.ts';
 import { chain, netted, stage, unstage } from './entries.ts';
@@ -19,6 +20,7 @@ import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from '.
 import {
   haltWarning,
   has,
+  type Priced,
   priceOrder,
   restWarning,
   THROUGH,
@@ -74,9 +76,14 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     stop: null,
     cost: money(priced.expected * qty * multiplierOfSymbol(v.symbol)),
     risk: null,
-    r: null,
+    units: null,
     reward: null,
-    costs: costsOf(v.symbol, side, qty, priced.expected, c),
+    costs: costsOf(
+      v.symbol,
+      side,
+      { shares: qty, price: priced.expected, rests: restsBeyondLast(priced, side, v) },
+      c,
+    ),
     targets: [],
   };
   out.named.push(...priced.named);
@@ -117,6 +124,10 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   out.deeds.push({ kind: 'intent', intent });
   chain(s.chain, v.symbol, c, out);
 }
+
+/** Whether a close waits in the book: by the last price, since the quote may be another one after the lines before it. */
+const restsBeyondLast = (p: Priced, side: Side, v: SymbolView): boolean =>
+  p.type === 'Limit' && p.limit !== null && v.last !== null && signOf(side) * (p.limit - v.last) < 0;
 
 const lasts = (life: readonly LifeTree[]): boolean => has(life, 'gtc') || has(life, 'until date');
 

@@ -18,7 +18,20 @@ import {
 } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { fairGreeks, outlookOf, YEAR_DAYS } from '../options/index.ts';
-import { accountNow, allot, collar, type Intent, needOf, PLAIN_TERMS, positionOf } from '../orders/index.ts';
+import {
+  accountNow,
+  allot,
+  collar,
+  holdingOf,
+  type Intent,
+  lossOfStops,
+  needOf,
+  newestScope,
+  PLAIN_TERMS,
+  positionOf,
+  stopPriceOf,
+  type Trade,
+} from '../orders/index.ts';
 import {
   clockOf,
   MINUTE,
@@ -30,7 +43,7 @@ import {
   sideOf,
   signOf,
 } from '../units/index.ts';
-import { bothWays } from './costs.ts';
+import { bothWays, costsOf, type Trading } from './costs.ts';
 import { type Basis, bareText, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
 import { meantBy, viewOf, withRoot } from './instruments.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
@@ -40,6 +53,7 @@ import {
   has,
   mustWake,
   priceOrder,
+  rests,
   shortWarnings,
   THROUGH,
   termsOf,
@@ -98,7 +112,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   });
   const resolved = exits.length === 0 ? null : resolveExits(exits, basis, extended, withExit);
   const joins = resolved === null && held !== undefined && held.sign === signOf(side);
-  const stopped = resolved?.perShare ?? (joins ? (v.trade?.riskPerShare ?? null) : null);
+  const stopped = resolved?.perShare ?? (joins && held ? toStopOf(held, priced.expected, c) : null);
   const perShare = stopped ?? atStake(v.symbol, side, priced.expected);
   const qty = sharesFor(s.size, {
     symbol: v.symbol,
@@ -111,7 +125,10 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     withSize: (size) => ({ ...s, size }),
     lastOf: (symbol) => c.view(symbol)?.last ?? null,
   });
-  out.facts = { ...factsOf(qty, basis, resolved, perShare, c), ...outlookFor(basis, qty) };
+  out.facts = {
+    ...factsOf(qty, basis, resolved, perShare, rests(priced, side, v), c),
+    ...outlookFor(basis, qty),
+  };
   out.named.push(...priced.named, ...(resolved?.named ?? []));
   out.sayBack = printTree({
     ...s,
@@ -197,6 +214,14 @@ function exitsFor(s: EntryTree, c: RunContext): readonly Exit[] {
   return exits;
 }
 
+/** How far it is from a price to the stop that shares come under that join a position; null without one, or where it stands at a gain. */
+function toStopOf(t: Trade, from: number, c: RunContext): number | null {
+  const scope = newestScope(holdingOf(c.broker, c.account, t.symbol), t);
+  const stop = scope && stopPriceOf(scope);
+  const away = stop == null ? 0 : t.sign * (from - stop);
+  return away > 0 ? away : null;
+}
+
 const turned = (side: Side, really: boolean): Side => (really ? (side === 'buy' ? 'sell' : 'buy') : side);
 /** An option without a stop risks what it can lose. */
 const atStake = (symbol: string, side: Side, at: Price): number | null =>
@@ -237,10 +262,16 @@ function factsOf(
   b: Basis,
   resolved: Resolved | null,
   perShare: number | null,
+  inQueue: boolean,
   c: RunContext,
 ): NonNullable<Reading['facts']> {
   const each = multiplierOfSymbol(b.view.symbol);
+  const entry = { shares: qty, price: b.from, rests: inQueue };
+  const outs = outsOf(resolved, b, qty);
   const cost = money(b.from * qty * each);
+  // A part without a stop risks nothing that is known; what a whole order risks is what the trade's R will be.
+  const stops = resolved?.losses ?? [];
+  const loss = stops.length > 0 ? lossOfStops(stops, qty) : perShare === null ? null : perShare * qty;
   const place = resolved?.plan.stops[0]?.place ?? null;
   const stop =
     place &&
@@ -253,11 +284,11 @@ function factsOf(
     price: b.from,
     stop,
     cost,
-    risk: perShare === null ? null : money(Math.round(perShare * qty * each)),
-    r: perShare === null ? null : (perShare * qty * each) / accountOf(c).rules.riskUnit,
+    risk: loss === null ? null : money(Math.round(loss * each)),
+    units: loss === null ? null : (loss * each) / accountOf(c).rules.riskUnit,
     reward: resolved && rewardOf(resolved, b, qty),
-    costs: bothWays(b.view.symbol, b.side, qty, b.from, b.from, c),
-    targets: targetsOf(resolved, b, qty),
+    costs: bothWays(b.view.symbol, b.side, entry, [...outs.targets, ...outs.rest], c),
+    targets: targetsOf(outs.targets, entry, b),
     power: powerOf(b, qty, c),
   };
 }
@@ -283,32 +314,35 @@ function outlookFor(b: Basis, qty: number): Pick<NonNullable<Reading['facts']>, 
   };
 }
 
-/** Each target with its price and shares, and what it makes after its part of the costs. */
-function targetsOf(
-  resolved: Resolved | null,
-  b: Basis,
-  qty: number,
-): NonNullable<Reading['facts']>['targets'] {
-  if (!resolved) return [];
-  const { targets } = resolved.plan;
+/** The targets of a plan as orders that rest, and one more for the shares that no target takes. */
+function outsOf(resolved: Resolved | null, b: Basis, qty: number): { targets: Trading[]; rest: Trading[] } {
+  const places = resolved?.plan.targets ?? [];
   const parts = allot(
-    targets.map((t) => t.part),
+    places.map((t) => t.part),
     qty,
   );
-  return targets.map((t, i) => {
-    const shares = parts[i] as number;
-    const gain = rewardUnits(t.place, b, resolved.perShare);
+  const targets = places.map(({ place }, i) => {
+    const gain = rewardUnits(place, b, resolved?.perShare ?? null);
     const price = roundToTick(Math.max(1, b.from + signOf(b.side) * gain), 'nearest', b.view.ticks);
-    return {
-      price,
-      shares,
-      net: money(
-        Math.round(
-          gain * shares * multiplierOfSymbol(b.view.symbol) -
-            bothWays(b.view.symbol, b.side, shares, b.from, price, b.c),
-        ),
-      ),
-    };
+    return { shares: parts[i] as number, price, rests: true };
+  });
+  const left = qty - targets.reduce((a, t) => a + t.shares, 0);
+  return { targets, rest: left > 0 ? [{ shares: left, price: b.from, rests: false }] : [] };
+}
+
+/** Each target with its price and shares, and what it makes after its own order and its part of the entry's costs. */
+function targetsOf(
+  targets: readonly Trading[],
+  entry: Trading,
+  b: Basis,
+): NonNullable<Reading['facts']>['targets'] {
+  const { symbol } = b.view;
+  const out = b.side === 'buy' ? 'sell' : 'buy';
+  const paid = costsOf(symbol, b.side, entry, b.c);
+  return targets.map(({ price, shares, rests }) => {
+    const gain = signOf(b.side) * (price - b.from) * shares * multiplierOfSymbol(symbol);
+    const costs = costsOf(symbol, out, { price, shares, rests }, b.c) + (paid * shares) / entry.shares;
+    return { price: price as Price, shares, net: money(Math.round(gain - costs)) };
   });
 }
 
@@ -347,7 +381,7 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
     plan: null,
     exits: exits.map((e) => (e === old ? instead : e)),
   }));
-  out.facts = factsOf(qty, basis, resolved, resolved.perShare, c);
+  out.facts = factsOf(qty, basis, resolved, resolved.perShare, false, c);
   out.sayBack = printTree({ ...s, symbol: v.symbol, plan: null, exits: resolved.shown });
   out.about = `${side} ${qty} to close, then ${qty} to ${side === 'sell' ? 'go short' : 'go long'}${regular ? ' at market' : ''}${name === null ? '' : `, plan “${name}”`}`;
   out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));

@@ -7,6 +7,7 @@ import {
   MINUTE,
   type Money,
   money,
+  type Part,
   type Price,
   REGULAR_CLOSE,
   roundToTick,
@@ -41,6 +42,8 @@ export interface Basis {
 export interface Resolved {
   plan: ExitPlan;
   perShare: number | null;
+  /** What each stop loses a share, and for which part. */
+  losses: readonly { part: Part | null; units: number }[];
   named: Named[];
   /** The same exits at the prices that the expected entry gives them, for the say-back. */
   shown: Exit[];
@@ -61,12 +64,10 @@ export function resolveExits(
 ): Resolved {
   const named: Named[] = [];
   const stopUnits = exits.flatMap((e) => (e.kind === 'stop exit' ? [stopOf(e, b, named, withExit)] : []));
-  const perShare =
-    stopUnits.length === 0
-      ? b.held
-        ? (b.view.trade?.riskPerShare ?? null)
-        : null
-      : meanRisk(stopUnits.map((s) => ({ part: s.part, units: s.away })));
+  // What is held has an R of its own, which no exit changes; without one the first stop on the losing side sets it.
+  const losses = stopUnits.map((s) => ({ part: s.part, units: Math.max(0, s.away) }));
+  const mean = losses.some((x) => x.units > 0) ? meanRisk(losses) : null;
+  const perShare = (b.held ? b.view.trade?.riskPerShare : null) ?? mean;
   const m: Measures = { view: b.view, c: b.c, r: perShare, usual: 'stop' };
   const targets = exits.flatMap((e) =>
     e.kind === 'target exit' ? [{ place: targetOf(e, b, m, named, withExit), part: e.part }] : [],
@@ -98,7 +99,7 @@ export function resolveExits(
     ...(outBy === undefined ? {} : { outBy }),
     extended,
   };
-  return { plan, perShare, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
+  return { plan, perShare, losses, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
 }
 
 /** What stands without a stop from the start under a plan, or without one; empty where all of it is covered. `kept`: what no stop of the plan covers keeps the one that it has. */
@@ -236,7 +237,7 @@ function stopOf(
     on,
     room,
     extended,
-    away: Math.abs(b.from - price),
+    away: sign * (b.from - price),
   } as const;
 }
 

@@ -1,5 +1,5 @@
 export { lengthText } from './conditions.ts';
-export { bothWays } from './costs.ts';
+export { bothWays, type Trading } from './costs.ts';
 export { resolvePlan } from './exits.ts';
 export { contractNow } from './instruments.ts';
 export type {

@@ -39,6 +39,8 @@ export interface Staged {
   account: AccountId;
   symbol: string;
   statement: TreeOf<'enter'> | TreeOf<'add'> | TreeOf<'close'>;
+  /** Its number on the strip and on its key, 1 to 9, kept as long as it is there; null: all nine are taken, it has no key. */
+  place: number | null;
   /** The number that the next order had then: tells what is newer. */
   order: number;
   /** Session time at which it was staged. */
@@ -140,8 +142,9 @@ export interface OrderFacts {
   price: Price;
   stop: Price | null;
   cost: Money;
+  /** What its stops lose, as the trade's R will be; and in the account's unit. */
   risk: Money | null;
-  r: number | null;
+  units: number | null;
   /** Reward of the targets, whole plan, before costs. */
   reward: Money | null;
   /** Of an entry for the way in and out, of a close for the way out. */

@@ -302,3 +302,9 @@ export function restWarning(p: Priced, side: Side, v: SymbolView): string[] {
     `Rests at ${formatPrice(p.limit)} until somebody takes it; “at usual through” takes what is there.`,
   ];
 }
+
+/** Whether an order waits in the book rather than taking what is there. */
+export function rests(p: Pick<Priced, 'type' | 'limit'>, side: Side, v: SymbolView): boolean {
+  const other = side === 'buy' ? v.quote.ask : v.quote.bid;
+  return p.type === 'Limit' && p.limit !== null && other !== null && signOf(side) * (p.limit - other) < 0;
+}

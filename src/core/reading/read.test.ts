@@ -278,7 +278,7 @@ test('the say-back names every price; cost, risk, reward and costs both ways add
   expect(r.facts).toMatchObject({
     cost: 20_000_000,
     risk: 600_000,
-    r: 1,
+    units: 1,
     reward: 1_050_000,
     // $1 each way; 0.3c a share each way to the exchange; of a sale of $2,000 6c to the SEC and 4c TAF.
     costs: 20_000 + 12_000 + 600 + 400,
@@ -450,7 +450,7 @@ test('a plan with hours is taken from the first minute to before the last; usual
 
 test('what costs eat is flagged, what adds risk is marked, a staged order says so', () => {
   expect(read('buy 20 at ask\n stop 5c\n target 6c').warnings.join()).toContain(
-    'Costs of $2.14 eat the planned gain of $1.20',
+    'Costs of $2.04 eat the planned gain of $1.20',
   );
   expect([read('buy 20 at ask').addsRisk, read('close half at bid', holding()).addsRisk]).toEqual([
     true,

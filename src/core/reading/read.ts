@@ -1,6 +1,6 @@
 import type { Statement, TreeOf } from '../language/index.ts';
 import { printTree } from '../language/index.ts';
-import { unreachable } from '../units/index.ts';
+import { dayOf, unreachable } from '../units/index.ts';
 import { inAccount, readLocate, readUseAccount } from './accounts.ts';
 import { readAttach } from './attach.ts';
 import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome, readPutBack } from './cancels.ts';
@@ -157,6 +157,9 @@ function readStaged(s: TreeOf<'staged'>, c: RunContext, out: Reading): void {
   }
   const said: string[] = [];
   for (const x of chosen) {
+    const days = dayOf(c.now) - dayOf(x.at);
+    if (days > 0 && !c.byItself)
+      out.asks.push({ kind: 'staged before', id: x.id, symbol: x.symbol, days, at: x.at });
     const one = readStatement(x.statement, c);
     if (one.problem) throw new Refused(one.problem.reason, []);
     out.deeds.push(...one.deeds);

@@ -1,7 +1,9 @@
 'use client';
 
 import { memo, useId, useRef, useState } from 'react';
+import { multiplierOfSymbol } from '@/core/instruments';
 import type { DrawnLevel } from '@/core/market';
+import { riskPerShare } from '@/core/orders';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { DrawnStyle } from './DrawnStyle';
@@ -31,7 +33,7 @@ export const DrawLayer = memo(function DrawLayer(p: Props) {
   const list = useSettings((s) => drawingsOf(s.drawings, symbol, since));
   const perR = useSession((s) => {
     const trade = s.book?.trades.find((t) => t.symbol === symbol && t.status === 'open');
-    return s.book?.scopes.find((x) => x.tradeId === trade?.id)?.riskPerShare ?? null;
+    return trade ? riskPerShare(trade, multiplierOfSymbol(trade.symbol)) : null;
   });
   const [moved, setMoved] = useState<Item | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);

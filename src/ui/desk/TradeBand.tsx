@@ -3,10 +3,11 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { isOption, rootOf } from '@/core/instruments';
-import { averageEntry, positionOf, profitOf } from '@/core/orders';
+import { atTheStop, averageEntry, netNow, positionOf } from '@/core/orders';
 import { MINUTE } from '@/core/units';
 import { avg, px, shortName, signed, usd } from '../format';
 import { useSession } from '../session';
+import { useFees } from '../trade/fees';
 import { RRuler } from '../trade/RRuler';
 import { tradeOf } from '../trade/trade-view';
 import { WorkingOrders } from '../trade/WorkingOrders';
@@ -82,15 +83,14 @@ function OptionsOf({ symbol }: { symbol: string | undefined }) {
   return (
     <p className="flex gap-6 overflow-hidden pt-3 whitespace-nowrap">
       {held.map((t) => {
-        const { realized, unrealized } = profitOf(t, last?.[t.symbol] ?? null);
-        const total = realized + unrealized;
+        const total = netNow(t, last?.[t.symbol] ?? null) ?? 0;
         return (
           <Link key={t.id} href="/options" className="num" title={t.symbol}>
             <span className={t.sign === 1 ? 'text-up' : 'text-down'}>
               {t.sign === 1 ? '+' : '−'}
               {positionOf(t)}
             </span>{' '}
-            {shortName(t.symbol)} at {avg(averageEntry(t))}{' '}
+            {shortName(t.symbol)} at {avg(averageEntry(t))} net{' '}
             <b className={total >= 0 ? 'text-up' : 'text-down'}>{usd(total, true)}</b>
           </Link>
         );
@@ -124,14 +124,15 @@ function Overnight() {
 function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>>; last: number | null }) {
   const { trade } = view;
   const shares = positionOf(trade);
-  const { realized, unrealized } = profitOf(trade, last);
-  const total = realized + unrealized;
+  const total = netNow(trade, last) ?? 0;
+  const fees = useFees();
+  const orders = useSession((s) => s.book?.orders);
+  const end = atTheStop(trade, orders ?? [], fees);
   const side = trade.sign === 1 ? 'long' : 'short';
   const stops = view.lines.filter((l) => l.protects);
   const stop = stops[0];
   const entry = averageEntry(trade);
   const covered = stops.reduce((a, l) => a + l.open, 0);
-  const atRisk = stop && entry !== null && last !== null ? trade.sign * (last - stop.price) * shares : null;
   if (trade.status === 'pending')
     return (
       <span className="text-lg" data-testid="position">
@@ -147,19 +148,21 @@ function Standing({ view, last }: { view: NonNullable<ReturnType<typeof tradeOf>
         {side} <span className="num">{shares}</span> at <span className="num">{avg(entry)}</span>
       </span>
       <span className={`num text-2xl font-bold ${total >= 0 ? 'text-up' : 'text-down'}`} data-testid="result">
+        <span className="mr-1 text-[13px] font-normal text-quiet">net</span>
         {usd(total, true)}{' '}
         {trade.risk ? <span className="ml-2">{signed(total / trade.risk, 2, 'R')}</span> : null}
       </span>
+      {covered < shares && (
+        <span className="rounded bg-down px-2 py-0.5 text-xl font-bold text-ground" role="alert">
+          ⚠ {shares - covered} without a stop
+        </span>
+      )}
       <span className="text-quiet">
-        {stop ? (
+        {end && (
           <>
-            to the stop <span className="num text-text">{atRisk === null ? '–' : usd(-atRisk, true)}</span>
+            at the stop, net <span className="num text-text">{usd(end.net, true)}</span>
+            {end.r !== null && <span className="num text-text"> {signed(end.r, 2, 'R')}</span>}
           </>
-        ) : (
-          'no stop'
-        )}
-        {covered < shares && (
-          <span className="ml-2 font-semibold text-down">⚠ {shares - covered} without a stop</span>
         )}
         {stop?.sleeping && <span className="ml-2 font-semibold">stop sleeps until 09:30</span>}
       </span>

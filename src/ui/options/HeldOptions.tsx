@@ -1,7 +1,7 @@
 'use client';
 
 import { contractsIn, instrumentOf, isOption, legsOf, mostToLose, nameOf, rootOf } from '@/core/instruments';
-import { averageEntry, isLive, type Order, positionOf, profitOf, type Trade } from '@/core/orders';
+import { averageEntry, isLive, netNow, type Order, positionOf, type Trade } from '@/core/orders';
 import { daysBetween, PRICE_SCALE } from '@/core/units';
 import { avg, px, shortName, signed, usd } from '../format';
 import { act, focusOn, useSession } from '../session';
@@ -60,9 +60,8 @@ function Position({
 }) {
   const i = instrumentOf(t.symbol);
   const entry = averageEntry(t) ?? 0;
-  const result = profitOf(t, now);
   const gain = now === null || entry === 0 ? null : (t.sign * (now - entry)) / entry;
-  const total = result.realized + result.unrealized;
+  const total = netNow(t, now) ?? 0;
   const days = i.kind === 'stock' ? 0 : daysBetween(date, i.expiry);
   const into = useTicketText.getState().set;
   return (
@@ -74,7 +73,7 @@ function Position({
       <span className="num text-quiet">
         {avg(entry)} → <span className="text-text">{px(now)}</span>
       </span>
-      <span className={`num font-bold ${total >= 0 ? 'text-up' : 'text-down'}`}>{usd(total, true)}</span>
+      <span className={`num font-bold ${total >= 0 ? 'text-up' : 'text-down'}`}>net {usd(total, true)}</span>
       <span
         className="num text-quiet"
         title={t.sign === -1 ? 'What is kept of the credit, and days to go' : 'Gain, and days to go'}

@@ -210,7 +210,12 @@ export function Doing({ row: r }: { row: OrderRow }) {
         })}
       {own &&
         button('ticket', `Load order ${r.id} into the ticket`, () =>
-          load(orderSentence(order, isOption(order.symbol) ? { of: order.symbol } : {})),
+          load(
+            orderSentence(
+              order,
+              order.symbol === useSession.getState().focus?.symbol ? {} : { of: order.symbol },
+            ),
+          ),
         )}
       {editable(r) &&
         button('✕', `Cancel order ${r.id}`, () => void act(cancelSentence(r), 'buttons', 'Orders'))}

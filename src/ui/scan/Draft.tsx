@@ -103,7 +103,7 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
               stop <span className="num">{px(f.stop)}</span>, risk{' '}
               <span className="num">
                 {f.risk === null ? '–' : usd(f.risk)}
-                {f.r !== null && ` = ${f.r.toFixed(1)}R`}
+                {f.units !== null && `, ${f.units.toFixed(1)} ${f.units === 1 ? 'unit' : 'units'}`}
               </span>
               , cost <span className="num">{usd(f.cost)}</span>
             </>

@@ -7,6 +7,7 @@ import type { Peeked } from '@/worker/protocol';
 import { avg, px, usd } from '../format';
 import { act, confirm, discard, say, useSession } from '../session';
 import { orderSentence } from '../trade/order-sentence';
+import { useHands } from './hands';
 
 /** The sentence strip: the say-back of what happened, would happen, or waits for a yes. */
 export function SayBackStrip() {
@@ -28,7 +29,12 @@ export function SayBackStrip() {
       {s.kind === 'peek' && <Sentence lead={`${s.from} would`} peeked={s.peeked} />}
       {s.kind === 'confirm' && (
         <div className="flex items-center gap-4">
-          <Sentence lead={`${s.from}:`} peeked={s.peeked} waits />
+          <Sentence
+            lead={`${s.from}:`}
+            peeked={s.peeked}
+            waits
+            note={s.early ? 'Enter came before this was there and does not count. Press it again.' : null}
+          />
           <YesNo yes="Send" />
         </div>
       )}
@@ -107,12 +113,23 @@ const Instead = ({ fixes }: { fixes: readonly string[] }) =>
     </button>
   ));
 
-function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeked; waits?: boolean }) {
+function Sentence({
+  lead,
+  peeked,
+  waits = false,
+  note = null,
+}: {
+  lead: string;
+  peeked: Peeked;
+  waits?: boolean;
+  note?: string | null;
+}) {
   const f = peeked.facts;
   const account = useSession((s) => s.account?.name);
   return (
     <p className="grow pt-1">
       <span className="mr-2 font-semibold text-focus">{lead}</span>
+      {note && <Warning text={note} />}
       {peeked.asks.map((q) => (
         <Warning key={questionText(q)} text={questionText(q)} />
       ))}
@@ -140,7 +157,7 @@ function Sentence({ lead, peeked, waits = false }: { lead: string; peeked: Peeke
               {' '}
               · risk{' '}
               <span className="num text-text">
-                {usd(f.risk)} = {f.r?.toFixed(1)}R
+                {usd(f.risk)}, {f.units?.toFixed(1)} units
               </span>
             </>
           )}
@@ -203,6 +220,8 @@ function Ahead({ of: o }: { of: NonNullable<OrderFacts['outlook']> }) {
 }
 
 function YesNo({ yes }: { yes: string }) {
+  // With the caret in a text Enter belongs to the text.
+  const typing = useHands((s) => s.typing);
   return (
     <span className="flex shrink-0 gap-2">
       <button
@@ -210,7 +229,7 @@ function YesNo({ yes }: { yes: string }) {
         className="btn border-focus font-semibold text-focus"
         onClick={() => void confirm()}
       >
-        {yes} (Enter)
+        {yes} ({typing ? 'Ctrl+Enter' : 'Enter'})
       </button>
       <button type="button" className="btn" onClick={discard}>
         Drop (Esc)

@@ -68,10 +68,21 @@ export function listen(window: Window): () => void {
   hands();
   for (const [kind, f] of listeners)
     window.addEventListener(kind, f as EventListener, kind === 'visibilitychange');
+  window.addEventListener('keydown', onCtrlEnter, true);
   return () => {
+    window.removeEventListener('keydown', onCtrlEnter, true);
     for (const [kind, f] of listeners)
       window.removeEventListener(kind, f as EventListener, kind === 'visibilitychange');
   };
+}
+
+/** Ctrl+Enter sends what waits also while text is typed, whatever the text would do with it. */
+function onCtrlEnter(e: KeyboardEvent): void {
+  const waits = useSession.getState().sayBack.kind === 'confirm';
+  if (e.code !== 'Enter' || !(e.ctrlKey || e.metaKey) || e.repeat || !waits || !isTyping(e.target)) return;
+  e.preventDefault();
+  e.stopPropagation();
+  void confirm();
 }
 
 /** Shift is let go: what was peeked at leaves no trace. */
@@ -148,10 +159,22 @@ function pressed(chord: string): boolean {
   return script !== undefined || peeked !== undefined;
 }
 
-/** Sends the n-th of what is staged. @returns whether there is one. */
+/** Sends what is staged under a number. @returns whether anything is staged at all. */
 function sendStaged(place: number, keysOn: boolean): boolean {
-  const staged = useSession.getState().desk?.staged[place - 1];
-  if (!staged) return false;
+  const list = useSession.getState().desk?.staged ?? [];
+  const staged = list.find((x) => x.place === place);
+  if (!staged) {
+    const there = list.flatMap((x) => (x.place === null ? [] : `${x.place}: ${x.symbol}`));
+    if (list.length > 0)
+      say({
+        kind: 'refused',
+        text: `Staged ${place}`,
+        problem: `Nothing is staged under ${place}${there.length > 0 ? `; there is ${there.join(', ')}` : ''}.`,
+        done: [],
+        fixes: [],
+      });
+    return list.length > 0;
+  }
   if (keysOn) void act(`send staged order ${staged.id}`, 'keys', 'Staged');
   else off({ name: `Send what is staged for ${staged.symbol}` });
   return true;

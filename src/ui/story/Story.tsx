@@ -1,11 +1,20 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { averageEntry, eventText, type OrderEvent, positionOf, profitOf } from '@/core/orders';
+import {
+  atTheStop,
+  averageEntry,
+  eventText,
+  gainOf,
+  netNow,
+  type OrderEvent,
+  positionOf,
+} from '@/core/orders';
 import { avg, clock, px, signed, usd } from '../format';
 import { Pop } from '../primitives/Pop';
 import { act, useSession } from '../session';
-import { useTicketText } from '../ticket/ticket-text';
+import { loadOrder } from '../ticket/ticket-text';
+import { useFees } from '../trade/fees';
 import { tradeOf } from '../trade/trade-view';
 
 const NO_EVENTS: readonly OrderEvent[] = [];
@@ -17,7 +26,6 @@ export function Story() {
   const book = useSession((s) => s.book);
   const account = useSession((s) => s.account?.id);
   const regular = useSession((s) => s.clock?.session === 'regular');
-  const load = useTicketText((s) => s.set);
   const view = tradeOf(book, symbol, account);
   const id = view?.trade.id;
   const events = useMemo(
@@ -25,6 +33,8 @@ export function Story() {
     [book?.events, id],
   );
   const row = useRef<HTMLOListElement>(null);
+  const fees = useFees();
+  const orders = useSession((x) => x.book?.orders);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the newest is what is looked for
   useEffect(() => {
     row.current?.querySelector('[data-now]')?.scrollIntoView({ block: 'nearest', inline: 'center' });
@@ -40,8 +50,8 @@ export function Story() {
       </section>
     );
   const { trade, lines } = view;
-  const { realized, unrealized } = profitOf(trade, last);
-  const total = realized + unrealized;
+  const atStop = atTheStop(trade, orders ?? [], fees);
+  const total = netNow(trade, last) ?? 0;
   const open = trade.status === 'open';
   const hours = regular ? '' : ' extended';
   const entry = averageEntry(trade);
@@ -57,7 +67,7 @@ export function Story() {
         <button
           type="button"
           className="ml-auto text-[12px] whitespace-nowrap text-quiet underline"
-          onClick={() => load(trade.sentence)}
+          onClick={() => void loadOrder(trade.sentence, trade.symbol, symbol)}
         >
           into the ticket
         </button>
@@ -84,7 +94,7 @@ export function Story() {
           {open && (
             <>
               <span className={`num text-[15px] font-bold ${total >= 0 ? 'text-up' : 'text-down'}`}>
-                {usd(total, true)} {trade.risk ? signed(total / trade.risk, 2, 'R') : ''}
+                net {usd(total, true)} {trade.risk ? signed(total / trade.risk, 2, 'R') : ''}
               </span>
               <span className="num text-quiet">average {avg(entry)}</span>
             </>
@@ -106,7 +116,12 @@ export function Story() {
                 {trade.risk && entry !== null && (
                   <span className="text-quiet">
                     {' '}
-                    {usd(Math.round(trade.sign * (l.price - entry) * l.open), true)}
+                    net{' '}
+                    {usd(
+                      (l.protects ? atStop : null)?.net ??
+                        gainOf(trade, { shares: l.open, price: l.price, rests: !l.protects }, fees).net,
+                      true,
+                    )}
                   </span>
                 )}
               </span>

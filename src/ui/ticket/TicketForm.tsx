@@ -69,13 +69,15 @@ export function TicketForm({ text, change }: { text: string; change(text: string
   const follows = useSettings((s) => s.ticketFollows);
   const steps = useSettings((s) => s.ticketSteps);
   const accounts = useSession((s) => s.desk?.accounts);
-  const held = useSession((s) => {
-    const trade = tradeOf(s.book, s.focus?.symbol, s.account?.id)?.trade;
-    return trade?.status === 'open' ? trade.sign * positionOf(trade) : 0;
-  });
   // What is half typed is no sentence yet: the form keeps its own until the text is changed elsewhere.
   const [draft, setDraft] = useState<{ text: string; fields: TicketFields } | null>(null);
   const f = draft?.text === text ? draft.fields : fieldsOf(text);
+  const focus = useSession((s) => s.focus?.symbol);
+  const symbol = f?.symbol || focus;
+  const held = useSession((s) => {
+    const trade = tradeOf(s.book, symbol, s.account?.id)?.trade;
+    return trade?.status === 'open' ? trade.sign * positionOf(trade) : 0;
+  });
   const put = (fields: TicketFields) => {
     setDraft({ text: sentenceOf(fields), fields });
     change(sentenceOf(fields));
@@ -137,6 +139,19 @@ export function TicketForm({ text, change }: { text: string; change(text: string
         send(verb);
       }}
     >
+      <p className="flex items-baseline gap-2" role="status" aria-label="Symbol of the ticket">
+        {symbol === focus ? (
+          <b className="num text-focus">{symbol}</b>
+        ) : (
+          <>
+            <b className="num border border-down px-1">⚠ {symbol}</b>
+            <span>not {focus}, which is in focus</span>
+            <button type="button" className="btn ml-auto px-1 py-0" onClick={() => set({ symbol: '' })}>
+              Use {focus}
+            </button>
+          </>
+        )}
+      </p>
       <div className="flex gap-1">
         <Choice
           label="Side"

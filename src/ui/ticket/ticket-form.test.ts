@@ -5,6 +5,7 @@ import {
   afterSending,
   closes,
   fieldsOf,
+  ofSymbol,
   sentenceOf,
   stepped,
   type TicketFields,
@@ -40,6 +41,7 @@ const about = {
   life: fc.constantFrom('' as const, 'day' as const, 'gtc' as const, 'ioc' as const, 'fok' as const),
   extended: fc.boolean(),
   account: fc.constantFrom('', 'Practice cash'),
+  symbol: fc.constantFrom('', 'ORBNT'),
   condition: fc.constantFrom('', 'last >= 6.60', '5m close > vwap and volume > 10k'),
   plan: fc.constant(''),
 };
@@ -122,7 +124,7 @@ test.each([
   'buy 100 at ask until 10:00',
   'buy 100 at ask\n  once filled: sell half at ask + 5c',
   'stage buy 100 at ask',
-  'buy 100 of ORBNT at ask',
+  'buy 1 of ORBNT 2027-03-19 5 call at ask',
   'buy 100 above day high',
   'buy 100 at ask # mine',
   'buy 100 at',
@@ -136,4 +138,14 @@ test('numbers step, and what is no number stays', () => {
   expect(stepped('0.01', -0.01, 0.01, 2)).toBe('0.01');
   expect(stepped('100', 10, 1, 0)).toBe('110');
   expect(stepped('five', 1, 0, 0)).toBe('five');
+});
+
+test('an order of another symbol keeps its symbol in the ticket, and every field beside it', () => {
+  const text = 'buy 100 at 5.20\n  stop 30c';
+  expect(ofSymbol(text, 'DAMET')).toBe('buy 100 of DAMET at 5.20\n  stop 30c');
+  expect(ofSymbol('buy 100 of ORBNT at 5.20', 'DAMET')).toBe('buy 100 of ORBNT at 5.20');
+  expect(fieldsOf('buy 100 of ORBNT at 5.20\n  stop 30c')).toMatchObject({
+    symbol: 'ORBNT',
+    exits: 'stop 30c',
+  });
 });

@@ -1,11 +1,14 @@
 // The ticket's sentence as the fields of a form, and back: two views of one sentence.
 
+import { isOption } from '@/core/instruments';
 import { parseScript, printTree, type TreeOf } from '@/core/language';
 import type { TicketPart } from '@/store/ticket-parts';
 
 export type Verb = 'buy' | 'short' | 'sell' | 'cover';
 export interface TicketFields {
   verb: Verb;
+  /** '' for whatever is in focus. */
+  symbol: string;
   size: { by: 'shares' | 'dollars' | 'R' | 'power' | 'part'; value: string };
   price:
     | { by: 'market' | 'usual' | 'hidden' }
@@ -60,14 +63,15 @@ function sentFields(s: { kind: string }, condition: string): TicketFields | null
   const life = lifeOf(s.life);
   if (size === null || price === null || life === null || (plan !== null && exits.length > 0)) return null;
   const own = exits.map((x) => printTree(x)).join('\n');
-  return { verb, size, price, ...life, condition, plan: plan ?? '', exits: own };
+  return { verb, symbol: s.symbol ?? '', size, price, ...life, condition, plan: plan ?? '', exits: own };
 }
 
-/** An order of the focus that goes at once and leads to nothing else. */
+/** An order of a stock that goes at once and leads to nothing else. */
 function plainOrder(s: { kind: string }): s is Sent {
   if (s.kind !== 'enter' && s.kind !== 'close') return false;
   const order = s as Sent;
-  return order.symbol === null && !order.staged && order.chain.length === 0 && order.verb !== 'close';
+  const stock = order.symbol === null || !isOption(order.symbol);
+  return stock && !order.staged && order.chain.length === 0 && order.verb !== 'close';
 }
 
 function lifeOf(life: Sent['life']): Pick<TicketFields, 'life' | 'extended' | 'account'> | null {
@@ -118,6 +122,7 @@ export function sentenceOf(f: TicketFields): string {
   const words = [
     f.verb,
     sizeText(f.size),
+    f.symbol === '' ? '' : `of ${f.symbol}`,
     pricing(f.price, f.verb),
     f.life,
     f.extended ? 'extended' : '',
@@ -187,6 +192,7 @@ export function turned(f: TicketFields, verb: Verb): TicketFields {
 /** What the ticket starts from. */
 export const PLAIN_TICKET: TicketFields = {
   verb: 'buy',
+  symbol: '',
   size: { by: 'R', value: '1' },
   price: { by: 'usual' },
   life: '',
@@ -203,6 +209,7 @@ export function afterSending(f: TicketFields, keeps: readonly TicketPart[]): Tic
   const verb = keep('side') ? f.verb : PLAIN_TICKET.verb;
   const left: TicketFields = {
     verb: f.verb,
+    symbol: PLAIN_TICKET.symbol,
     size: keep('size') ? f.size : PLAIN_TICKET.size,
     price: keep('price') ? f.price : PLAIN_TICKET.price,
     life: keep('life') ? f.life : PLAIN_TICKET.life,
@@ -219,4 +226,10 @@ export function afterSending(f: TicketFields, keeps: readonly TicketPart[]): Tic
 export function stepped(text: string, by: number, least: number, places: number): string {
   const n = Number(text);
   return text.trim() === '' || Number.isNaN(n) ? text : Math.max(least, n + by).toFixed(places);
+}
+
+/** The text of an order for a symbol that it does not name; as it stands where it names one, or is no plain order. */
+export function ofSymbol(text: string, symbol: string): string {
+  const f = fieldsOf(text);
+  return f && f.symbol === '' && !isOption(symbol) ? sentenceOf({ ...f, symbol }) : text;
 }

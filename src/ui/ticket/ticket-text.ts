@@ -9,6 +9,12 @@ export const useTicketText = create<{ text: string; set(text: string): void }>((
   set: (text) => set({ text }),
 }));
 
+/** Loads an order of a symbol into the ticket; that of another symbol than the focus keeps its symbol. */
+export async function loadOrder(text: string, symbol: string, focus: string | undefined): Promise<void> {
+  const { ofSymbol } = await import('./ticket-form');
+  useTicketText.getState().set(symbol === focus ? text : ofSymbol(text, symbol));
+}
+
 /** Puts a price into the ticket: the limit of what is written there, or of a plain ticket where that has no place for one. */
 export async function priceIntoTicket(price: Price): Promise<void> {
   // With the language it reads, fetched when it is needed.

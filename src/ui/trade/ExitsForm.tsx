@@ -1,7 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { averageEntry, positionOf, type Trade } from '@/core/orders';
+import type { FeeTable } from '@/core/account';
+import { averageEntry, gainOf, outcomeOf, positionOf, type Trade } from '@/core/orders';
 import { formatPrice, parsePrice, roundToTick } from '@/core/units';
 import { avg, px, signed, usd } from '../format';
 import { Choice } from '../primitives/Choice';
@@ -10,6 +11,7 @@ import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
+import { useFees } from './fees';
 import type { tradeOf } from './trade-view';
 
 type View = NonNullable<ReturnType<typeof tradeOf>>;
@@ -55,6 +57,7 @@ function Form({
   last: number | null;
   price: number | null;
 }) {
+  const fees = useFees();
   /** A price on the losing side is a stop, one on the winning side a target. */
   const isTarget = price !== null && last !== null && trade.sign * (price - last) > 0;
   const [base, setBase] = useState<Base>('average');
@@ -162,13 +165,24 @@ function Form({
               <span>
                 {l.open} at {px(l.price)}
               </span>
-              <span className="text-quiet">{worth(trade, l.price, l.open)}</span>
-              <SureButton
-                className="btn ml-auto px-2 py-0"
-                label="Take off"
-                sure={l.protects ? `Leaves ${l.open} without a stop` : 'Sure: take it off'}
-                act={() => void act(`cancel order ${l.id} alone`, 'buttons', 'Exits')}
-              />
+              <span className="text-quiet">{worth(trade, l.price, l.open, !l.protects, fees)}</span>
+              {l.protects ? (
+                // The sentence strip asks, and names the shares.
+                <button
+                  type="button"
+                  className="btn ml-auto px-2 py-0"
+                  onClick={() => void act(`cancel order ${l.id} alone`, 'buttons', 'Exits')}
+                >
+                  Take off
+                </button>
+              ) : (
+                <SureButton
+                  className="btn ml-auto px-2 py-0"
+                  label="Take off"
+                  sure="Sure: take it off"
+                  act={() => void act(`cancel order ${l.id} alone`, 'buttons', 'Exits')}
+                />
+              )}
             </li>
           ))}
         </ul>
@@ -177,13 +191,11 @@ function Form({
   );
 }
 
-/** What so many shares make at a price, in dollars and R (the account's where the trade has no stop yet), before costs. */
-function worth(t: Trade, at: number, shares: number): string {
-  const average = averageEntry(t);
-  if (average === null) return '';
-  const gain = t.sign * (at - average) * shares;
-  const unit = t.risk ?? useSession.getState().account?.riskUnit ?? null;
-  return `${usd(Math.round(gain), true)}${unit ? ` ${signed(gain / unit, 2, 'R')}` : ''}`;
+/** What the trade comes to where all its shares go at a price, or what a part of them makes there: net, in dollars and its R. */
+function worth(t: Trade, at: number, shares: number, rests: boolean, fees: FeeTable): string {
+  const out = { shares, price: at, rests };
+  const { net, r } = shares === positionOf(t) ? outcomeOf(t, [out], fees) : gainOf(t, out, fees);
+  return `net ${usd(net, true)}${r === null ? '' : ` ${signed(r, 2, 'R')}`}`;
 }
 
 function Line({
@@ -203,6 +215,7 @@ function Line({
   shares: number;
   bad: boolean;
 }) {
+  const fees = useFees();
   return (
     <label className="mb-1 grid grid-cols-[56px_150px_1fr] items-baseline gap-2">
       <span>{name}</span>
@@ -219,7 +232,7 @@ function Line({
           ? '⚠ A price (5.11), cents (30c) or percent (5%)'
           : at === null
             ? 'none'
-            : `at ${px(at)} · ${worth(trade, at, shares)}`}
+            : `at ${px(at)} · ${worth(trade, at, shares, name !== 'Stop', fees)}`}
       </span>
     </label>
   );

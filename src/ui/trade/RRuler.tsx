@@ -1,6 +1,7 @@
 'use client';
 
-import { averageEntry } from '@/core/orders';
+import { multiplierOfSymbol } from '@/core/instruments';
+import { averageEntry, riskPerShare } from '@/core/orders';
 import { toDollars } from '@/core/units';
 import { px, signed } from '../format';
 import { useSize } from '../primitives/useSize';
@@ -22,7 +23,7 @@ export function RRuler({
   const { trade, lines, scopes } = view;
   const entry = averageEntry(trade);
   const scope = scopes[scopes.length - 1];
-  const perShare = scope?.riskPerShare ?? null;
+  const perShare = riskPerShare(trade, multiplierOfSymbol(trade.symbol));
   const prices = [
     ...lines.map((l) => l.price),
     ...(last === null ? [] : [last]),

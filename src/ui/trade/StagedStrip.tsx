@@ -3,7 +3,7 @@
 import { Hand, Hourglass, X } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
-import { SECOND } from '@/core/units';
+import { DAY, SECOND } from '@/core/units';
 import type { DeskSlice, Peeked } from '@/worker/protocol';
 import { px } from '../format';
 import { chordName, stagedChord } from '../keys/chords';
@@ -40,13 +40,8 @@ export function StagedStrip() {
         <span title="Ctrl+Alt and its number sends one">{staged.length} staged</span>
       </h2>
       <ul className="grid max-h-[98px] min-w-0 grow grid-cols-[repeat(auto-fill,minmax(310px,1fr))] gap-x-2 gap-y-1 overflow-y-auto">
-        {staged.map((x, k) => (
-          <One
-            key={x.id}
-            staged={x}
-            place={k + 1}
-            peeked={peeks?.find((p) => p.text === x.text && p.focus === x.symbol)}
-          />
+        {staged.map((x) => (
+          <One key={x.id} staged={x} peeked={peeks?.find((p) => p.text === x.text && p.focus === x.symbol)} />
         ))}
       </ul>
       {staged.length > 1 && (
@@ -71,12 +66,12 @@ export function StagedStrip() {
   );
 }
 
-function One({ staged: x, place, peeked }: { staged: Staged; place: number; peeked: Peeked | undefined }) {
+function One({ staged: x, peeked }: { staged: Staged; peeked: Peeked | undefined }) {
   const focused = useSession((s) => s.focus?.symbol === x.symbol);
   const printed = useHands((s) => s.printed);
   const age = useSession((s) => ageOf((s.clock?.now ?? x.at) - x.at));
   const waits = useSession((s) => s.waits?.waiting.find((w) => sends(w.text, x))?.near ?? null);
-  const chord = stagedChord(place);
+  const chord = x.place === null ? null : stagedChord(x.place);
   const name = `${x.symbol}: ${x.text.replaceAll(/\n */g, ', ')}`;
   return (
     <li
@@ -88,8 +83,13 @@ function One({ staged: x, place, peeked }: { staged: Staged; place: number; peek
           className="num rounded border border-line px-1 text-[12px] font-bold text-focus"
           title={`${chordName(chord, printed)} sends it`}
         >
-          {place}
+          {x.place}
         </kbd>
+      )}
+      {!chord && (
+        <span className="text-[12px] text-quiet" title="Nine have a key; this one goes by its button">
+          no key
+        </span>
       )}
       <button
         type="button"
@@ -142,6 +142,8 @@ const sends = (text: string, x: Staged): boolean =>
 function ageOf(ms: number): string {
   if (!(ms >= 0)) return '';
   const s = Math.floor(ms / SECOND);
+  const days = Math.floor(ms / DAY);
+  if (days > 0) return days === 1 ? '1 day' : `${days} days`;
   return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 }
 

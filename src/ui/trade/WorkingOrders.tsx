@@ -91,21 +91,7 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
         </span>
       </span>
       <span className="flex gap-1">
-        {o.route === 'mid' && draft === null && (
-          <button
-            type="button"
-            className="btn px-2 py-0.5"
-            onClick={() =>
-              void act(
-                `replace order ${o.id} with ${o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short'} ${o.qty} at usual through`,
-                'buttons',
-                'Send it lit',
-              )
-            }
-          >
-            Send it lit instead
-          </button>
-        )}
+        {o.route === 'mid' && draft === null && <Lit order={o} />}
         {own && draft === null && (
           <button type="button" className="btn px-2 py-0.5" onClick={() => setDraft(orderSentence(o))}>
             Replace
@@ -133,5 +119,39 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
         )}
       </span>
     </li>
+  );
+}
+
+/** A midpoint order made a lit one: at rest at the price that was asked for, or taking what is there, with that price named and asked about. */
+function Lit({ order: o }: { order: Order }) {
+  const quote = useSession((s) => (s.focus?.symbol === o.symbol ? s.focus.quote : s.others[o.symbol]?.quote));
+  const verb = o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short';
+  const there = quote && (o.side === 'buy' ? quote.ask : quote.bid);
+  const own = quote && (o.side === 'buy' ? quote.bid : quote.ask);
+  const rest = o.limit ?? own;
+  const lit = (at: string, from: string, origin: 'buttons' | 'always') =>
+    void act(`replace order ${o.id} with ${verb} ${o.qty} at ${at}`, origin, from);
+  return (
+    <>
+      {rest != null && (
+        <button
+          type="button"
+          className="btn px-2 py-0.5"
+          title={o.limit === null ? 'At its own side of the quote' : 'At the price that was asked for'}
+          onClick={() => lit(px(rest), 'Rest in the book', 'buttons')}
+        >
+          Rest in the book at {px(rest)}
+        </button>
+      )}
+      {there != null && (
+        <button
+          type="button"
+          className="btn px-2 py-0.5"
+          onClick={() => lit(px(there), `Take at ${px(there)}`, 'always')}
+        >
+          Take the {o.side === 'buy' ? 'ask' : 'bid'} at {px(there)}…
+        </button>
+      )}
+    </>
   );
 }

@@ -1,5 +1,5 @@
 // The trades of the day as cards: in the order in which they need the eye, each with what half a second has to tell.
-import { averageEntry, positionOf, profitOf, type Trade } from '@/core/orders';
+import { averageEntry, netNow, positionOf, type Trade } from '@/core/orders';
 import type { AccountId } from '@/core/units';
 import type { BookSlice } from '@/worker/protocol';
 import { type OrderLine, tradeOf } from './trade-view';
@@ -12,6 +12,7 @@ export interface Card {
   side: 'long' | 'short';
   shares: number;
   entry: number | null;
+  /** Net of all that it has cost so far, as of what is over. */
   result: number;
   r: number | null;
   /** Shares that no stop covers. */
@@ -70,8 +71,7 @@ function liveCard(book: BookSlice, trade: Trade, last: number | null): Card {
   const lines = tradeOf(book, trade.symbol, trade.account)?.lines ?? [];
   const entry = averageEntry(trade);
   const shares = positionOf(trade);
-  const { realized, unrealized } = profitOf(trade, last);
-  const result = realized + unrealized;
+  const result = netNow(trade, last) ?? 0;
   const stops = lines.filter((l) => l.protects);
   const bare = Math.max(0, shares - stops.reduce((a, l) => a + l.open, 0));
   const stop = stops[0];
