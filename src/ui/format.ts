@@ -33,3 +33,9 @@ export function readTime(text: string): number | null {
   const m = /^(\d{1,2}):([0-5]\d)(?::([0-5]\d))?$/.exec(text.trim());
   return m ? (Number(m[1]) * 3600 + Number(m[2]) * 60 + Number(m[3] ?? 0)) * 1000 : null;
 }
+
+/** So many of the account's units of risk: `1 unit`, `1.7 units`. */
+export const inUnits = (n: number): string => {
+  const text = n.toFixed(1).replace(/\.0$/, '');
+  return `${text} ${text === '1' ? 'unit' : 'units'}`;
+};

@@ -15,6 +15,8 @@ export interface ReadSummary {
   open: number;
   withRisk: number;
   known: number;
+  /** Rows without an identity that say what is kept already: repeated, or more of the same? */
+  unsure: number;
   doubled: number;
   /** Rows without a number that say what another one says. */
   alike: number;

@@ -2,13 +2,13 @@
 import {
   type ExecutionMap,
   guessExecutionMap,
+  keptOnesOf,
   readExecutions,
   rowsOfFix,
   rowsOfTradesJson,
   sameness,
-  samenessOf,
 } from '../core/formats/index.ts';
-import type { JoinedFrom, TradeRecord } from '../core/review/index.ts';
+import { unknownOnes } from '../core/review/index.ts';
 import { openReview, type TradesChanged } from '../store/review.ts';
 import type { ExecutionsAnswer, ExecutionsRequest, ReadSummary } from './executions-protocol.ts';
 import { withExecutions } from './joined-records.ts';
@@ -66,7 +66,12 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
   tell({ kind: 'progress', what: 'Reading the rows', part: 0.5 });
   const got = readExecutions(rows, map, placer(map.zone));
   const kept = await (await openReview()).trades();
-  const { fresh, known } = unknownOnes(kept, got.executions);
+  const { fresh, known, unsure } = unknownOnes(
+    kept.flatMap(keptOnesOf),
+    got.executions,
+    sameness,
+    map.again ?? 'repeat',
+  );
   tell({ kind: 'progress', what: 'Joining executions to trades', part: 0.8 });
   const changes = withExecutions(kept, fresh, usualRisk);
   const trades = [...changes.fresh, ...changes.changed];
@@ -79,6 +84,7 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
     open: trades.filter((t) => t.closed === null).length,
     withRisk: trades.filter((t) => t.risk !== null).length,
     known,
+    unsure,
     doubled: got.doubled,
     alike: got.alike,
     from: dates[0] ?? '',
@@ -90,20 +96,4 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
     badCount: bad.length + got.bad.length,
   };
   tell({ kind: 'read', summary });
-}
-
-/** Executions that have not been taken in before: as often as one is there already, as often it is left out. */
-function unknownOnes(
-  kept: readonly TradeRecord[],
-  all: readonly JoinedFrom[],
-): { fresh: JoinedFrom[]; known: number } {
-  const there = new Map<string, number>();
-  for (const t of kept) for (const part of samenessOf(t)) there.set(part, (there.get(part) ?? 0) + 1);
-  const fresh = all.filter((x) => {
-    const key = sameness(x);
-    const n = there.get(key) ?? 0;
-    if (n > 0) there.set(key, n - 1);
-    return n === 0;
-  });
-  return { fresh, known: all.length - fresh.length };
 }

@@ -16,30 +16,35 @@ export function fileOf(
   trades: readonly TradeRecord[],
   remarks: ReadonlyMap<string, Remark>,
   as: FileKind,
+  all: readonly TradeRecord[] = trades,
 ): ReviewAnswers['file'] {
   const [first, last] = [trades[0]?.closed?.date, trades[trades.length - 1]?.closed?.date];
   const name = (what: string, end: string) =>
     `${what}${first ? `-${first}` : ''}${last && last !== first ? `-to-${last}` : ''}.${end}`;
   switch (as) {
     case 'executions csv':
-      return { name: name('executions', 'csv'), type: 'text/csv', content: keptExecutionsCsv(trades) };
+      return { name: name('executions', 'csv'), type: 'text/csv', content: keptExecutionsCsv(trades, all) };
     case 'trades csv':
       return { name: name('trades', 'csv'), type: 'text/csv', content: keptTradesCsv(trades, remarks) };
     case 'trades json':
-      return { name: name('trades', 'json'), type: 'application/json', content: keptJson(trades, remarks) };
+      return {
+        name: name('trades', 'json'),
+        type: 'application/json',
+        content: keptJson(trades, remarks, all),
+      };
     case 'executions fix':
-      return { name: name('executions', 'fix'), type: 'text/plain', content: fixReports(trades, utcOf) };
+      return { name: name('executions', 'fix'), type: 'text/plain', content: fixReports(trades, utcOf, all) };
     case 'executions parquet':
       return {
         name: name('executions', 'parquet'),
         type: 'application/vnd.apache.parquet',
-        content: parquetOf(trades),
+        content: parquetOf(trades, all),
       };
   }
 }
 
-function parquetOf(trades: readonly TradeRecord[]): Uint8Array<ArrayBuffer> {
-  const columnData = executionColumns(trades).map(({ name, data }) => ({
+function parquetOf(trades: readonly TradeRecord[], all: readonly TradeRecord[]): Uint8Array<ArrayBuffer> {
+  const columnData = executionColumns(trades, all).map(({ name, data }) => ({
     name,
     data,
     type: data.some((x) => typeof x === 'number') ? ('DOUBLE' as const) : ('STRING' as const),

@@ -270,9 +270,13 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       return null;
     },
     async file({ filter, as }) {
-      const { ledger, remarks } = await now();
-      const trades = [...sift(ledger, filter)].map((i) => ledger.records[i] as TradeRecord);
-      return fileOf(trades, remarks, as);
+      const { ledger, remarks, trades: kept, hindsight } = await now();
+      const closed = [...sift(ledger, filter)].map((i) => ledger.records[i] as TradeRecord);
+      const all = [...kept.values()];
+      // What is still open goes along where nothing is filtered: a file of all is all.
+      const whole = JSON.stringify({ ...ALL, ...filter }) === JSON.stringify(ALL);
+      const open = whole ? all.filter((t) => t.closed === null && !hindsight.has(t.ref) && isKept(t)) : [];
+      return fileOf([...closed, ...open], remarks, as, all);
     },
     async outlook({ of, terms }) {
       const from = await drawnFrom(of);
@@ -366,3 +370,6 @@ function inOrder(l: Ledger, places: Int32Array, { by, down }: Sorting): Int32Arr
   }
   return down ? out.reverse() : out;
 }
+
+/** Of an attempt only what is under way; what was left open in another one came to nothing. */
+const isKept = (t: TradeRecord): boolean => t.source.kind === 'import' || t.executions.length > 0;

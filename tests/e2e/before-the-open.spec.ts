@@ -86,7 +86,7 @@ test('from 07:00 to a shortlist of three graded candidates with levels, an alert
   await expect(draft.getByLabel('Draft of a long trade in VULPN')).toContainText(
     /buy risk 1R of VULPN above premarket 15m high \+ 1c limit/,
   );
-  await expect(draft).toContainText(/risk \$(5\d|60)\.\d\d = 1\.0R/);
+  await expect(draft).toContainText(/risk \$(5\d|60)\.\d\d, 1 unit/);
   const words = draft.getByLabel('Draft of a long trade in VULPN');
   await words.getByText('2R', { exact: true }).dblclick();
   await page.keyboard.type('2.5R');

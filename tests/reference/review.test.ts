@@ -201,7 +201,7 @@ test('execution reports hold what FIX 4.4 wants of them, with values that it kno
   const { rows, bad } = rowsOfFix(text);
   expect(bad).toEqual([]);
   expect(rows[1]).toEqual([
-    'a2.1-7',
+    'KF-2027-03-09-34265123-VULPN-S-40-51250-1-1',
     'a2.1-3',
     'Main',
     '2027-03-09 14:31:05.123',
@@ -210,8 +210,10 @@ test('execution reports hold what FIX 4.4 wants of them, with values that it kno
     '40',
     '5.125',
     '0',
+    '0',
     'MID',
     'added',
+    'a2.1-7',
   ]);
   expect(rowsOfFix(text.replace('32=40', '32=90')).bad[0]?.reason).toMatch(/CheckSum/);
   // Several, with and without lines between them, and one that was taken back (ExecType H names it by ExecRefID).

@@ -13,6 +13,7 @@ export type ExecutionColumn =
   | 'fees'
   | 'account'
   | 'execution'
+  | 'number'
   | 'order'
   | 'route'
   | 'liquidity'
@@ -36,6 +37,8 @@ export interface ExecutionMap {
   account: string;
   /** Rows without a number that say the same: parts of one order, or one of them twice. */
   alike: 'each counts' | 'one counts';
+  /** Rows without an identity that say what is kept already: the same ones again, or more of them. */
+  again: 'repeat' | 'continue';
 }
 
 /** Columns with the words that are over them, the likeliest first; those without which nothing can be read. */
@@ -118,6 +121,7 @@ export const EXECUTION_COLUMNS: readonly (readonly [
     false,
     ['execution', 'execution id', 'exec id', 'trade id', 'fill id', 'fill no', 'exec no', 'id', 'execid'],
   ],
+  ['number', 'Number in the file it came from first', false, ['their number']],
   ['order', 'Number of the order', false, ['order', 'order id', 'order number', 'orderid']],
   ['route', 'Route', false, ['route', 'exchange', 'venue', 'destination', 'market']],
   ['liquidity', 'Liquidity, added or removed', false, ['liquidity', 'liq', 'liquidity flag', 'add remove']],
@@ -190,5 +194,6 @@ export function guessExecutionMap(
     minusIsCost: costs.filter((n) => n < 0).length > costs.length / 2,
     account: 'imported',
     alike: 'each counts',
+    again: 'repeat',
   };
 }

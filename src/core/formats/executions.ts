@@ -1,9 +1,10 @@
 // Executions from a table that somebody else wrote, read by its map; and every row that cannot be taken, with the reason.
-import { contractOf, nameOf } from '../instruments/index.ts';
-import type { JoinedFrom, TradeRecord, When } from '../review/index.ts';
+import { contractOf, isOption, nameOf } from '../instruments/index.ts';
+import type { JoinedFrom, KeptOne, TradeRecord, When } from '../review/index.ts';
 import { type Money, money, PRICE_SCALE } from '../units/index.ts';
 import { type DateOrder, type Decimals, dateIn, instantIn, numberIn, timeIn, zoneIn } from './cells.ts';
 import { type ExecutionColumn, type ExecutionMap, plain } from './execution-map.ts';
+import { placeIn, sameness } from './identity.ts';
 
 /** A row that cannot be taken, and why. `line` counts rows of the file from 1. */
 export interface BadExecution {
@@ -75,6 +76,7 @@ const liquidityIn = (text: string): 'added' | 'removed' | null => {
   return /^(r|rem|remove|removed|taker|aggressive|2)$/.test(t) ? 'removed' : null;
 };
 
+const NAMED = /^[A-Z.]{1,6} \d{4}-\d\d-\d\d \d+(?:\.\d+)?(?:\/\d+(?:\.\d+)?)? (?:call|put)$/;
 /** The name of what was traded: a symbol, or an option as the OCC writes it. Null for anything else. */
 export function instrumentIn(text: string): string | null {
   const t = text.trim().toUpperCase();
@@ -83,7 +85,10 @@ export function instrumentIn(text: string): string | null {
     const contract = contractOf(`${(option[1] as string).padEnd(6)}${option[2]}`);
     return contract && nameOf(contract);
   }
-  return /^[A-Z][A-Z0-9.\-/]{0,11}$/.test(t) ? t : null;
+  if (/^[A-Z][A-Z0-9.\-/]{0,11}$/.test(t)) return t;
+  // A contract or a vertical by its name here.
+  const named = t.replaceAll('_', ' ').replace(/ (CALL|PUT)$/, (x) => x.toLowerCase());
+  return isOption(named) && NAMED.test(named) ? named : null;
 }
 
 const NONE = money(0);
@@ -132,13 +137,16 @@ function seenBefore(): (x: JoinedFrom, line: number) => 'new' | 'doubled' | 'ali
   const seen = new Map<string, { line: number; says: string }>();
   return (x, line) => {
     const says = sameness(x);
-    const key = JSON.stringify(x.id === '' ? [says, x.order] : [x.account, x.symbol, x.date, x.id]);
+    const own = x.place !== undefined;
+    const key = JSON.stringify(
+      own ? [says, x.place] : x.id === '' ? [says, x.order] : [x.account, x.symbol, x.date, x.id],
+    );
     const other = seen.get(key);
     if (!other) {
       seen.set(key, { line, says });
       return 'new';
     }
-    if (x.id === '') return 'alike';
+    if (!own && x.id === '') return 'alike';
     if (other.says !== says)
       throw new Unfit('execution', `line ${other.line} has this number, and says something else`);
     return 'doubled';
@@ -187,10 +195,10 @@ function rowReader(
     if (paid === null) throw new Unfit('price', 'not a number');
     if (paid < 0) throw new Unfit('price', 'a price is not below zero');
     if (paid > MOST_DOLLARS) throw new Unfit('price', 'above $10,000,000');
-    return {
+    const told: JoinedFrom = {
       date,
       at,
-      id: cell('execution'),
+      id: cell('number') || cell('execution'),
       order: cell('order') || null,
       side,
       role: null,
@@ -205,6 +213,9 @@ function rowReader(
       risk: said('risk'),
       exits: { stop: said('stop'), target: said('target') },
     };
+    const nth = placeIn(cell('execution'), told);
+    // An identity of ours is no number that a file gave.
+    return nth === null ? told : { ...told, ...nth, id: cell('number') };
   };
 }
 
@@ -249,13 +260,12 @@ function whenOf(
   return when;
 }
 
-/** What makes two executions the same one: for recognising what has been taken in before. */
-export const sameness = (
-  x: Pick<JoinedFrom, 'account' | 'symbol' | 'date' | 'at' | 'side' | 'qty' | 'price'>,
-): string => JSON.stringify([x.account, x.symbol, x.date, x.at, x.side, x.qty, x.price]);
-
-/** The same of every execution of a trade, as it was before it was parted because it turned the position. */
-export const samenessOf = (t: Pick<TradeRecord, 'account' | 'symbol' | 'executions'>): string[] =>
+/** What is kept of a trade's executions, each as it was before it was parted because it turned the position. */
+export const keptOnesOf = (t: Pick<TradeRecord, 'account' | 'symbol' | 'executions'>): KeptOne[] =>
   t.executions
     .filter((x) => x.whole !== 0)
-    .map((x) => sameness({ ...x, qty: x.whole ?? x.qty, account: t.account, symbol: t.symbol }));
+    .map((x) => ({
+      says: sameness({ ...x, qty: x.whole ?? x.qty, account: t.account, symbol: t.symbol }),
+      id: x.id,
+      ...(x.place === undefined ? {} : { place: x.place }),
+    }));

@@ -2,8 +2,9 @@
 
 import { totalOf } from '../account/index.ts';
 import { instrumentOf, isOption, occOf, rootOf } from '../instruments/index.ts';
-import type { Execution, TradeRecord } from '../review/index.ts';
+import type { TradeRecord } from '../review/index.ts';
 import { formatTime, PRICE_SCALE } from '../units/index.ts';
+import { type Exported, exportedOf, identityOf } from './identity.ts';
 
 const SOH = '\u0001';
 
@@ -35,8 +36,10 @@ export function rowsOfFix(text: string): { rows: string[][]; bad: BadMessage[] }
     'qty',
     'price',
     'commission',
+    'fees',
     'route',
     'liquidity',
+    'their number',
   ];
   const bad: BadMessage[] = [];
   const taken = new Map<string, string[]>();
@@ -57,26 +60,30 @@ export function rowsOfFix(text: string): { rows: string[][]; bad: BadMessage[] }
 function take(of: ReadonlyMap<string, string>, taken: Map<string, string[]>): string | null {
   const type = of.get('150') ?? '';
   if (of.get('35') !== '8' || !['F', 'G', 'H'].includes(type)) return null;
-  // A trade that was cancelled or corrected is named by the number of its execution.
-  if (type !== 'F') taken.delete(of.get('19') ?? '');
+  // A trade that was cancelled or corrected is named by the number of its execution. Numbers hold for their trading day (ExecID <17>).
+  const day = of.get('75') ?? (of.get('60') ?? '').slice(0, 8);
+  const key = (id: string) => `${of.get('1') ?? ''} ${day} ${id}`;
+  if (type !== 'F') taken.delete(key(of.get('19') ?? ''));
   if (type === 'H') return null;
   const time = /^(\d{4})(\d\d)(\d\d)-(\d\d:\d\d:\d\d(?:\.\d+)?)$/.exec(of.get('60') ?? '');
   if (!time) return 'TransactTime <60> is no UTC time';
   const said = (tag: string) => of.get(tag) ?? '';
   const id = said('17');
   if (id === '') return 'ExecID <17> is missing';
-  taken.set(id, [
+  taken.set(key(id), [
     id,
     said('37'),
     said('1'),
     `${time[1]}-${time[2]}-${time[3]} ${time[4]}`,
-    of.get('455') ?? said('55'),
+    of.get('455') ?? of.get('107') ?? said('55'),
     said('54'),
     said('32'),
     said('31'),
     said('12'),
+    said('137'),
     said('30'),
     { '1': 'added', '2': 'removed' }[said('851')] ?? '',
+    said('527'),
   ]);
   return null;
 }
@@ -108,16 +115,26 @@ function fieldsOf(message: string): Map<string, string> {
 /** UTC as FIX writes it: 20270309-14:31:05.123. */
 export type UtcOf = (date: string, at: number) => { date: string; at: number };
 
-/** Every execution of some trades as an execution report, each a message of its own. `utc` says when a New York time was. */
-export function fixReports(trades: readonly TradeRecord[], utc: UtcOf): string {
-  const all = trades.flatMap((t) => t.executions.map((x) => ({ t, x })));
-  all.sort((a, b) => (a.x.date < b.x.date ? -1 : a.x.date > b.x.date ? 1 : a.x.at - b.x.at));
+/** Every execution of some trades as an execution report, each a message of its own. `utc` says when a New York time was; `all`: every trade that is kept. */
+export function fixReports(
+  trades: readonly TradeRecord[],
+  utc: UtcOf,
+  all: readonly TradeRecord[] = trades,
+): string {
   const done = new Map<string, number>();
-  return all.map(({ t, x }, k) => report(t, x, k + 1, done, utc)).join('');
+  return exportedOf(trades, all)
+    .map((e, k) => report(e, k + 1, done, utc))
+    .join('');
 }
 
-function report(t: TradeRecord, x: Execution, number: number, done: Map<string, number>, utc: UtcOf): string {
-  const order = `${t.ref}-${x.order ?? x.id}`;
+function report(
+  { trade: t, x, placed }: Exported,
+  number: number,
+  done: Map<string, number>,
+  utc: UtcOf,
+): string {
+  const identity = identityOf({ ...x, account: t.account, symbol: t.symbol }, placed);
+  const order = x.order ? `${t.ref}-${x.order}` : identity;
   const cum = (done.get(order) ?? 0) + x.qty;
   done.set(order, cum);
   const when = utc(x.date, x.at);
@@ -137,7 +154,11 @@ function report(t: TradeRecord, x: Execution, number: number, done: Map<string, 
     [34, number],
     [52, time],
     [37, order],
-    [17, `${t.ref}-${x.id}`],
+    // Its own identity; the number that it had first as the secondary one.
+    [17, identity],
+    ...(x.id === ''
+      ? []
+      : ([[527, t.source.kind === 'import' ? x.id : `${t.ref}-${x.id}`]] as [number, string][])),
     [150, 'F'],
     // Of one execution alone it is not known whether more of its order came.
     [39, '1'],
@@ -158,8 +179,13 @@ function report(t: TradeRecord, x: Execution, number: number, done: Map<string, 
     [14, cum],
     [6, price],
     [60, time],
-    [12, totalOf(x.costs) / PRICE_SCALE],
+    ...(isOption(t.symbol) && option?.kind !== 'option' ? ([[107, t.symbol]] as [number, string][]) : []),
+    [12, x.costs.commission / PRICE_SCALE],
     [13, '3'],
+    // Everything beside the commission as one fee (MiscFeeType <139> 7: other).
+    [136, 1],
+    [137, (totalOf(x.costs) - x.costs.commission) / PRICE_SCALE],
+    [139, '7'],
     ...(x.liquidity ? ([[851, x.liquidity === 'added' ? '1' : '2']] as [number, string][]) : []),
   ];
   const body = fields.map(([tag, value]) => `${tag}=${String(value).split(SOH).join(' ')}${SOH}`).join('');

@@ -16,13 +16,13 @@ export {
 } from './execution-map.ts';
 export {
   type BadExecution,
+  keptOnesOf,
   type ReadExecutions,
   readExecutions,
-  sameness,
-  samenessOf,
 } from './executions.ts';
 export { noRows, notATable } from './file-kind.ts';
 export { fixReports, rowsOfFix, type UtcOf } from './fix.ts';
+export { identityOf, sameness } from './identity.ts';
 export { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from './journal.ts';
 export { rowsOfJsonLines } from './json-lines.ts';
 export { executionColumns, keptExecutionsCsv, keptJson, keptTradesCsv } from './kept.ts';

@@ -4,6 +4,7 @@ import { isOption, occOf } from '../instruments/index.ts';
 import type { Execution, Remark, TradeRecord } from '../review/index.ts';
 import { formatTime, PRICE_SCALE } from '../units/index.ts';
 import { csv } from './csv.ts';
+import { type Exported, exportedOf, identityOf } from './identity.ts';
 
 type Cell = string | number | null;
 /** To the eighth place, which averages need. */
@@ -12,41 +13,60 @@ const time = (at: number): string => formatTime(at, 'millis');
 const nameOf = (symbol: string): string =>
   isOption(symbol) && !symbol.includes('/') ? occOf(symbol) : symbol;
 
+/** The number that an execution had in the file it came with, or in the session that it was made in. */
+const theirNumber = (t: TradeRecord, x: Execution): string | null =>
+  t.source.kind === 'import' ? x.id || null : `${t.ref}-${x.id}`;
+
 /** A column of a table of executions: its heading, and what stands in it. Money in dollars, times of day in New York. */
-const EXECUTIONS: readonly (readonly [string, (t: TradeRecord, x: Execution) => Cell])[] = [
-  ['date', (_, x) => x.date],
-  ['time', (_, x) => time(x.at)],
-  ['account', (t) => t.account],
-  ['symbol', (t) => nameOf(t.symbol)],
-  ['side', (_, x) => x.side],
-  ['qty', (_, x) => x.qty],
-  ['price', (_, x) => dollars(x.price)],
-  ['commission', (_, x) => dollars(x.costs.commission)],
-  ['fees', (_, x) => dollars(totalOf(x.costs) - x.costs.commission)],
-  ['liquidity', (_, x) => x.liquidity],
-  ['route', (_, x) => x.route],
-  ['order', (t, x) => (x.order === null ? null : `${t.ref}-${x.order}`)],
-  ['execution', (t, x) => `${t.ref}-${x.id}`],
-  ['risk', (t) => (t.risk === null ? null : dollars(t.risk))],
-  ['planned stop', (t) => (t.exits?.stop ? dollars(t.exits.stop) : null)],
-  ['planned target', (t) => (t.exits?.target ? dollars(t.exits.target) : null)],
-  ['role', (_, x) => x.role],
-  ['improvement', (_, x) => dollars(x.better * x.qty)],
-  ['trade', (t) => t.ref],
+const EXECUTIONS: readonly (readonly [string, (e: Exported) => Cell])[] = [
+  ['date', ({ x }) => x.date],
+  ['time', ({ x }) => time(x.at)],
+  ['account', ({ trade: t }) => t.account],
+  ['symbol', ({ trade: t }) => nameOf(t.symbol)],
+  ['side', ({ x }) => x.side],
+  ['qty', ({ x }) => x.qty],
+  ['price', ({ x }) => dollars(x.price)],
+  ['commission', ({ x }) => dollars(x.costs.commission)],
+  ['fees', ({ x }) => dollars(totalOf(x.costs) - x.costs.commission)],
+  ['liquidity', ({ x }) => x.liquidity],
+  ['route', ({ x }) => x.route],
+  [
+    'order',
+    ({ trade: t, x }) =>
+      x.order === null ? null : t.source.kind === 'import' ? x.order : `${t.ref}-${x.order}`,
+  ],
+  [
+    'execution',
+    ({ trade: t, x, placed }) => identityOf({ ...x, account: t.account, symbol: t.symbol }, placed),
+  ],
+  ['their number', ({ trade: t, x }) => theirNumber(t, x)],
+  ['risk', ({ said: t }) => (t.risk === null ? null : dollars(t.risk))],
+  ['planned stop', ({ said: t }) => (t.exits?.stop ? dollars(t.exits.stop) : null)],
+  ['planned target', ({ said: t }) => (t.exits?.target ? dollars(t.exits.target) : null)],
+  ['role', ({ x }) => x.role],
+  ['improvement', ({ x }) => dollars(x.better * x.qty)],
+  ['trade', ({ trade: t }) => t.ref],
 ];
 
-const byTime = (a: { x: Execution }, b: { x: Execution }): number =>
-  a.x.date < b.x.date ? -1 : a.x.date > b.x.date ? 1 : a.x.at - b.x.at;
-
-/** Executions of trades, in the order of their times, as columns under their headings. */
-export function executionColumns(trades: readonly TradeRecord[]): { name: string; data: Cell[] }[] {
-  const all = trades.flatMap((t) => t.executions.map((x) => ({ t, x }))).sort(byTime);
-  return EXECUTIONS.map(([name, of]) => ({ name, data: all.map(({ t, x }) => of(t, x)) }));
+/** Executions of trades, in the order of their times, as columns under their headings; `all`: every trade that is kept. */
+export function executionColumns(
+  trades: readonly TradeRecord[],
+  all: readonly TradeRecord[] = trades,
+): { name: string; data: Cell[] }[] {
+  const rows = exportedOf(trades, all);
+  return EXECUTIONS.map(([name, of]) => ({ name, data: rows.map(of) }));
 }
 
+/** Columns as one object a row. */
+const rowsUnderHeads = (columns: { name: string; data: Cell[] }[]): Record<string, Cell>[] =>
+  (columns[0]?.data ?? []).map((_, k) => Object.fromEntries(columns.map((c) => [c.name, c.data[k] ?? null])));
+
 /** The same as CSV: what this app takes in again. */
-export function keptExecutionsCsv(trades: readonly TradeRecord[]): string {
-  const columns = executionColumns(trades);
+export function keptExecutionsCsv(
+  trades: readonly TradeRecord[],
+  all: readonly TradeRecord[] = trades,
+): string {
+  const columns = executionColumns(trades, all);
   const rows = (columns[0]?.data ?? []).map((_, k) => columns.map((c) => c.data[k] ?? null));
   return csv([columns.map((c) => c.name), ...rows]);
 }
@@ -125,12 +145,18 @@ export function keptTradesCsv(trades: readonly TradeRecord[], remarks: ReadonlyM
 }
 
 /** Trades with their executions and what is said of them; money and prices in 1/10,000 dollar, as they are kept. */
-export const keptJson = (trades: readonly TradeRecord[], remarks: ReadonlyMap<string, Remark>): string =>
+export const keptJson = (
+  trades: readonly TradeRecord[],
+  remarks: ReadonlyMap<string, Remark>,
+  all: readonly TradeRecord[] = trades,
+): string =>
   JSON.stringify(
     {
       format: 'keen-fox trades',
-      version: 5,
+      version: 6,
       trades: trades.map((t) => ({ ...t, remark: remarks.get(t.ref) ?? null })),
+      // Each once and whole, with its identity: what is taken in again.
+      executions: rowsUnderHeads(executionColumns(trades, all)),
     },
     null,
     1,

@@ -16,8 +16,10 @@ export function rowsOfTradesJson(name: string, text: string): string[][] {
   } catch {
     throw new Error(`${name} is no JSON: it breaks off or has a mistake. Export it again, or as CSV.`);
   }
-  if (isObject(value) && value.format === 'keen-fox trades' && Array.isArray(value.trades))
-    return ofTrades(value.trades);
+  const ours = isObject(value) && value.format === 'keen-fox trades';
+  // Executions each once, with their identity; files of before have them within their trades.
+  if (isObject(value) && ours && Array.isArray(value.executions)) value = value.executions;
+  else if (isObject(value) && ours && Array.isArray(value.trades)) return ofTrades(value.trades);
   if (isObject(value)) {
     const lists = Object.values(value).filter((v) => Array.isArray(v) && v.length > 0 && v.every(isObject));
     if (lists.length === 1) value = lists[0];

@@ -7,6 +7,7 @@ export { type ExecutionRow, type ExecutionsBy, executionRows } from './execution
 export { type Estimate, type Fall, type Figures, figuresOf } from './figures.ts';
 export { type Group, groupsOf, inUnit, type Results, type Unit, unitOf } from './groups.ts';
 export { type Joined, type JoinedFrom, joinTrades, realizedOf } from './joining.ts';
+export { type KeptOne, unknownOnes } from './known.ts';
 export { climb, type LadderRules, PLAIN_LADDER, type Rung } from './ladder.ts';
 export { type Finding, findingsOf } from './leaks.ts';
 export { ALL, type Filter, type Ledger, ledgerOf, sift } from './ledger.ts';
@@ -25,6 +26,7 @@ export { riskOf, withExits, wrongExit } from './planned.ts';
 export {
   type Execution,
   type Exits,
+  inTime,
   noExits,
   noRemark,
   type Remark,

@@ -53,26 +53,37 @@ function split(x: JoinedFrom, qty: number): [JoinedFrom, JoinedFrom] {
     taf: money(taf - one.taf),
   };
   return [
-    { ...x, qty, costs: one, whole: x.qty },
+    // What was risked is said of the trade that it opens.
+    { ...x, qty, costs: one, whole: x.qty, risk: null, exits: noExits },
     { ...x, qty: Math.round((x.qty - qty) * 1e8) / 1e8, costs: rest, whole: 0 },
   ];
+}
+
+/** By their times; those of one millisecond as their files say, where all of them do, else as they are given. */
+function inOrder(list: readonly JoinedFrom[]): JoinedFrom[] {
+  const moments = new Map<string, JoinedFrom[]>();
+  for (const x of list) {
+    const key = `${x.date} ${x.at}`;
+    moments.set(key, [...(moments.get(key) ?? []), x]);
+  }
+  return [...moments.values()]
+    .map((m) => (m.every((x) => x.nth !== undefined) ? m.sort((a, b) => (a.nth ?? 0) - (b.nth ?? 0)) : m))
+    .sort((a, b) => order(a[0] as JoinedFrom, b[0] as JoinedFrom))
+    .flat();
 }
 
 /** Joins executions by account and symbol, in the order of their times; those of one time in the order in which they are given. The last trade may be open. */
 export function joinTrades(executions: readonly JoinedFrom[]): Joined[] {
   const by = new Map<string, JoinedFrom[]>();
-  const sorted = executions
-    .map((x, k) => ({ x, k }))
-    .sort((a, b) => order(a.x, b.x) || a.k - b.k)
-    .map(({ x }) => x);
-  for (const x of sorted) {
+  for (const x of executions) {
     const key = JSON.stringify([x.account, x.symbol]);
     const list = by.get(key);
     if (list) list.push(x);
     else by.set(key, [x]);
   }
+  const lists = [...by.values()].map(inOrder).sort((a, b) => order(a[0] as JoinedFrom, b[0] as JoinedFrom));
   const out: Joined[] = [];
-  for (const list of by.values()) {
+  for (const list of lists) {
     // Parts of a share are kept to the eighth place, so that sums of them come to nothing.
     let position = 0;
     let parts: JoinedFrom[] = [];

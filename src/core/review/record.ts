@@ -23,6 +23,10 @@ export interface Execution extends When {
   whole?: number;
   /** The number of the file that an imported one came with. */
   file?: number;
+  /** Its place among executions of which everything is equal, where its file says it. */
+  place?: number;
+  /** The how-manieth of its account, symbol and millisecond it was, where its file says it. */
+  nth?: number;
 }
 
 /** Planned exits: prices in 1/10,000 dollar, null where none was planned or none is said. */
@@ -107,3 +111,11 @@ export const noRemark = (ref: string): Remark => ({
   broke: '',
   words: '',
 });
+
+/** By when trades were opened; those of one moment by their numbers. */
+export function inTime(a: TradeRecord, b: TradeRecord): number {
+  const when = (t: TradeRecord) => `${t.opened.date} ${String(t.opened.at).padStart(8, '0')}`;
+  const numbers = (t: TradeRecord) => (t.ref.match(/\d+/g) ?? []).map(Number);
+  const [x, y] = [numbers(a), numbers(b)];
+  return when(a).localeCompare(when(b)) || (x[0] ?? 0) - (y[0] ?? 0) || (x[1] ?? 0) - (y[1] ?? 0);
+}

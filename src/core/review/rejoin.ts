@@ -1,7 +1,7 @@
 // Files of executions that are taken in one after another, in any order, make the trades that one file of all of them would make.
 import { plus } from '../account/index.ts';
 import { type Joined, type JoinedFrom, joinTrades } from './joining.ts';
-import { noExits, type TradeRecord } from './record.ts';
+import { inTime, noExits, type TradeRecord } from './record.ts';
 
 /** An execution that is kept already: of which trade. */
 export interface KeptExecution extends JoinedFrom {
@@ -24,14 +24,6 @@ export function concerned(
 ): TradeRecord[] {
   const keys = new Set(executions.map(keyOf));
   return kept.filter((t) => t.source.kind === 'import' && keys.has(keyOf(t)));
-}
-
-/** By when they were opened; those of one moment by their numbers. */
-function inTime(a: TradeRecord, b: TradeRecord): number {
-  const when = (t: TradeRecord) => `${t.opened.date} ${String(t.opened.at).padStart(8, '0')}`;
-  const numbers = (t: TradeRecord) => (t.ref.match(/\d+/g) ?? []).map(Number);
-  const [x, y] = [numbers(a), numbers(b)];
-  return when(a).localeCompare(when(b)) || (x[0] ?? 0) - (y[0] ?? 0) || (x[1] ?? 0) - (y[1] ?? 0);
 }
 
 /**

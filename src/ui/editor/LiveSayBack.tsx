@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import type { Peeked } from '@/worker/protocol';
-import { px, usd } from '../format';
+import { inUnits, px, usd } from '../format';
 import { ask, useSession } from '../session';
 
 /** What a script would do now in the focus, asked again as it is typed and as time goes on. */
@@ -54,7 +54,8 @@ export function LiveSayBack({ text, small = false }: { text: string; small?: boo
       {f && (
         <p className="mt-1 text-quiet">
           {f.qty} shares at {px(f.price)} · cost {usd(f.cost)}
-          {f.risk !== null && ` · risk ${usd(f.risk)} (${f.units?.toFixed(2)} units)`} · costs {usd(f.costs)}
+          {f.risk !== null && ` · risk ${usd(f.risk)} ${f.units === null ? '' : `, ${inUnits(f.units)}`}`} ·
+          costs {usd(f.costs)}
           {f.targets.length > 0 && ` · net at targets ${f.targets.map((t) => usd(t.net, true)).join(', ')}`}
           {f.power && ` · power used ${usd(f.power.used)}, left ${usd(f.power.left)}`}
         </p>

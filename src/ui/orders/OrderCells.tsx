@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import { isOption } from '@/core/instruments';
 import { dayOf, parsePrice } from '@/core/units';
 import { avg, clock, count, px } from '../format';
 import { act, focusOn, useSession } from '../session';

@@ -158,6 +158,15 @@ export function ExecutionMapping({
           ]}
           change={(alike: ExecutionMap['alike']) => set({ alike })}
         />
+        <Choice
+          label="Rows that say what is kept already"
+          value={map.again ?? 'repeat'}
+          options={[
+            ['repeat', 'rows equal to kept ones: the same again, left out'],
+            ['continue', 'rows equal to kept ones: more of them, taken in'],
+          ]}
+          change={(again: ExecutionMap['again']) => set({ again })}
+        />
       </div>
       <pre className="num my-2 overflow-auto bg-ground p-2 text-[12px] text-quiet">
         {[headings, ...sample.slice(0, 4)].map((r) => r.join('  ')).join('\n')}

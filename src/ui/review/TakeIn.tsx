@@ -121,6 +121,9 @@ function Agree({
     s.open > 0 ? `${s.open} of them are open at the end: they count when they are closed.` : null,
     s.withRisk < s.trades ? `${s.trades - s.withRisk} say no risk: they have no R.` : null,
     s.known > 0 ? `${s.known} executions were taken in before and are left out.` : null,
+    s.unsure > 0
+      ? `⚠ ${s.unsure} rows without a number of their own equal executions that are kept: ${step.map.again === 'continue' ? 'they are taken in as more of them.' : 'they are left out as the same ones.'} If that is wrong, go back to the columns.`
+      : null,
     s.alike > 0
       ? `${s.alike} rows have no number and say what another one says: ${step.map.alike === 'one counts' ? 'they are left out.' : 'they are taken as parts of one order. If they are not, go back to the columns.'}`
       : null,

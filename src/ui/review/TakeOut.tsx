@@ -35,6 +35,11 @@ export function TakeOut() {
           </button>
         ))}
       </div>
+      <p className="mt-1 text-quiet">
+        CSV, Parquet and FIX carry executions, each with an identity of its own, so that taking them in again
+        adds nothing twice. Notes, tags, grades and plans go with the whole app as one file only. Without a
+        filter what is still open goes along.
+      </p>
       {problem && (
         <p role="alert" className="mt-1">
           ⚠ {problem}

@@ -6,7 +6,7 @@ import { bound, keyOf, onRack, scriptAt } from '@/store/keys';
 import type { Sheet } from '@/worker/sheet';
 import { useLivePeek } from '../editor/LiveSayBack';
 import { ScriptEditor } from '../editor/ScriptEditor';
-import { px, usd } from '../format';
+import { inUnits, px, usd } from '../format';
 import { chordName } from '../keys/chords';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
@@ -103,7 +103,7 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
               stop <span className="num">{px(f.stop)}</span>, risk{' '}
               <span className="num">
                 {f.risk === null ? '–' : usd(f.risk)}
-                {f.units !== null && `, ${f.units.toFixed(1)} ${f.units === 1 ? 'unit' : 'units'}`}
+                {f.units !== null && `, ${inUnits(f.units)}`}
               </span>
               , cost <span className="num">{usd(f.cost)}</span>
             </>

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
-import { avg, px, usd } from '../format';
+import { avg, inUnits, px, usd } from '../format';
 import { act, confirm, discard, say, useSession } from '../session';
 import { orderSentence } from '../trade/order-sentence';
 import { useHands } from './hands';
@@ -157,7 +157,8 @@ function Sentence({
               {' '}
               · risk{' '}
               <span className="num text-text">
-                {usd(f.risk)}, {f.units?.toFixed(1)} units
+                {usd(f.risk)}
+                {f.units !== null && `, ${inUnits(f.units)}`}
               </span>
             </>
           )}
