@@ -60,6 +60,8 @@ export interface RunResult {
   warnings: string[];
   /** Sentences that take back what it took away. */
   back: string[];
+  /** It found nothing to do. */
+  idle: boolean;
   /** What is left for the interface to do. */
   desk: DeskAct[];
 }
@@ -76,6 +78,7 @@ export const DONE: RunResult = {
   fixes: [],
   warnings: [],
   back: [],
+  idle: false,
   desk: [],
 };
 
@@ -137,6 +140,7 @@ export function runScript(
       ? [`put back order ${x.orderId}`]
       : [],
   );
+  result.idle = result.ok && deeds.length === 0;
   result.ended = events.filter((x) => x.kind === 'trade over').map(eventText);
   return { result, deeds };
 }

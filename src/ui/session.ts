@@ -47,6 +47,7 @@ type SayBack =
       got: string[];
       warnings: string[];
       back: string[];
+      idle: boolean;
       at: number;
     }
   /** Something that happened by itself and has to be known. */
@@ -280,14 +281,25 @@ function tellEnd({ events }: NonNullable<Update['book']>, fresh: boolean): void 
     say({
       kind: 'told',
       text: eventText(last),
-      flatten: last.kind === 'rejected' || last.kind === 'turned' ? last.symbol : null,
+      flatten: FLATTEN_OFFERED.has(last.kind) ? last.symbol : null,
     });
 }
+
+/** What is said with the way out beside it. */
+const FLATTEN_OFFERED: ReadonlySet<OrderEvent['kind']> = new Set([
+  'rejected',
+  'turned',
+  'left over',
+  'not out',
+]);
 
 /** What happens by itself and cannot wait until somebody looks: the end of a trade, exits that the exchange refuses, a stop that ended, the line. */
 const hasToBeKnown = (e: OrderEvent): boolean =>
   e.kind === 'trade over' ||
   e.kind === 'turned' ||
+  e.kind === 'left over' ||
+  e.kind === 'not out' ||
+  e.kind === 'restless' ||
   e.kind === 'line' ||
   (e.kind === 'rejected' && e.role !== 'entry') ||
   (e.kind === 'expired' && e.bare > 0) ||
@@ -502,6 +514,7 @@ function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): vo
     got: [...result.got, ...result.ended],
     warnings: result.warnings,
     back: result.back,
+    idle: result.idle,
     at: result.at,
   });
 }

@@ -113,15 +113,28 @@ export type Request =
   /** Sessions of an earlier version, to be read. */
   | { kind: 'past' };
 
-/** What may be asked before the session is ready; everything else is refused until then, and never played later. */
-const BEFORE: ReadonlySet<Request['kind']> = new Set([
-  'settings',
-  'keep settings',
-  'watch',
-  'unwatch',
-  'stop work',
+/** What a hand does to the market, to time or to money: refused until the session is ready, and never played later. What is only looked at waits. */
+const BY_HAND: ReadonlySet<Request['kind']> = new Set([
+  'run',
+  'act',
+  'send',
+  'peek',
+  'alert',
+  'speed',
+  'jump',
+  'step',
+  'next event',
+  'next day',
+  'run on',
+  'go back',
+  'take again',
+  'take over',
+  'start day',
+  'line',
+  'risk unit',
+  'account',
 ]);
-export const maybeEarly = (r: Request): boolean => BEFORE.has(r.kind);
+export const isByHand = (r: Request): boolean => BY_HAND.has(r.kind);
 /** Long work during which nothing is sent: what is pressed meanwhile is refused, not kept. */
 const LONG: ReadonlySet<Request['kind']> = new Set([
   'next day',

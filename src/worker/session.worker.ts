@@ -4,7 +4,7 @@ import { idbStore } from '../store/idb-store.ts';
 import { takeIncoming } from '../store/incoming.ts';
 import { startFromServer } from './day-start.ts';
 import { host } from './host.ts';
-import { type FromWorker, maybeEarly, type ToWorker } from './protocol.ts';
+import { type FromWorker, isByHand, type ToWorker } from './protocol.ts';
 import { createSettingsDesk } from './settings-desk.ts';
 
 const tell = (m: FromWorker) => postMessage(m);
@@ -19,7 +19,7 @@ const clock: Clock = {
 
 const early: ToWorker[] = [];
 let handle = (m: ToWorker): void => {
-  if (maybeEarly(m.request)) early.push(m);
+  if (!isByHand(m.request)) early.push(m);
   else
     tell({
       kind: 'failed',

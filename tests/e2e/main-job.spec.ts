@@ -172,7 +172,9 @@ test('cancel symbol by key takes out a waiting entry; the rack button does what 
   const ticket = page.getByLabel('Ticket: an order sentence');
   await ticket.fill('buy 100 at bid - 40c extended\n  stop 20c');
   await page.keyboard.press('Control+Enter');
-  await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  // With the caret in the text the button names the key that sends from there.
+  await expect(sayBack(page).getByRole('button', { name: 'Send (Ctrl+Enter)' })).toBeVisible();
+  await page.keyboard.press('Control+Enter');
   await expect(position(page)).toHaveText('buy waits');
   await page.getByRole('heading', { name: 'Depth' }).click();
   await page.keyboard.press('x');
@@ -194,8 +196,14 @@ test('a second tab waits: one writer, and it takes over when the first is closed
   const second = await context.newPage();
   await second.goto('/desk');
   await expect(second.getByRole('heading', { name: 'Keen Fox is open in another tab' })).toBeVisible();
+  // What is pressed in the tab that waits is said to do nothing, and is not played when it takes over.
+  for (const key of ['q', 'Enter', 'q', 'Enter', 'f']) await second.keyboard.press(key);
+  await expect(sayBack(second)).toContainText('open in another tab: nothing is sent from this one');
   await first.close();
-  await expect(position(second)).toBeVisible();
+  await expect(position(second)).toHaveText('flat in VULPN');
+  await expect(sayBack(second)).not.toContainText('Done');
+  await second.keyboard.press('q');
+  await expect(second.getByRole('button', { name: 'Send (Enter)' })).toBeVisible();
 });
 
 test('a script is written, explained, bound to a recorded key and used', async ({ page }) => {

@@ -150,7 +150,7 @@ test('exits are put on what is held by mouse alone, one is dragged, and a fill o
   await expect(form).toContainText('Sell 200 of 200 VULPN');
   await form.getByLabel('Stop', { exact: true }).fill('30c');
   await form.getByLabel('Target', { exact: true }).fill('1%');
-  await expect(form).toContainText(/at [\d.]+ · -\$60\.00 [−-]1\.00R/);
+  await expect(form).toContainText(/at [\d.]+ · net -\$6\d\.\d\d/);
   await form.getByRole('button', { name: 'Put them on' }).click();
   await expect(stops(page)).toHaveAccessibleName('stop of 200');
   // Another target alone leaves the stop where it is.

@@ -213,7 +213,7 @@ test('execution reports hold what FIX 4.4 wants of them, with values that it kno
     '0',
     'MID',
     'added',
-    'a2.1-7',
+    '7',
   ]);
   expect(rowsOfFix(text.replace('32=40', '32=90')).bad[0]?.reason).toMatch(/CheckSum/);
   // Several, with and without lines between them, and one that was taken back (ExecType H names it by ExecRefID).

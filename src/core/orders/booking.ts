@@ -178,6 +178,9 @@ function thrownOut(d: Draft, w: Work, o: Order, why: Why, rejected: boolean): vo
   if (o.phase.k === 'working' && o.phase.leaving !== null) return left(d, w, loose, o.phase.leaving);
   if (o.role === 'entry' || o.role === 'close') {
     notOut(d, w, loose, rejected ? 'session' : 'quote');
+    const t = w.trades.find((x) => x.id === o.tradeId && x.status === 'open');
+    if (o.flat && t && positionOf(t) > 0)
+      sayOf(d, t, { exec: 'OrderStatus', kind: 'left over', shares: positionOf(t) });
     if (rejected) {
       const ended = putOrder(d, w, { ...loose, phase: { k: 'ended', status: 'Rejected', why } });
       say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });

@@ -527,6 +527,8 @@ export type OrderEvent = {
     | { exec: 'OrderStatus'; kind: 'split'; contracts: number }
     /** What was to be out by a time is still held: nobody takes it, or the exchange refuses it. */
     | { exec: 'OrderStatus'; kind: 'not out'; shares: number; until: 'quote' | 'session' }
+    /** The exchange dropped the rest of a flatten: nobody took it, and nothing closes it now. */
+    | { exec: 'OrderStatus'; kind: 'left over'; shares: number }
     /** Broker and exchange answered one another without end; the rest is left for the next moment. */
     | { exec: 'OrderStatus'; kind: 'restless' }
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }

@@ -50,6 +50,8 @@ export function eventText(e: OrderEvent): string {
       return `${e.contracts} ${e.symbol} came apart: its legs are held each on its own now`;
     case 'not out':
       return `${e.shares} ${e.symbol} should be out by now and are still held: ${STILL_HELD[e.until]}. To get out: flatten`;
+    case 'left over':
+      return `${e.shares} ${e.symbol} are still held: nobody took the rest of the flatten, and nothing closes them now. Flatten again`;
     case 'restless':
       return `The exchange and the broker went round in circles over ${e.symbol}. What was left is decided again with the next price`;
     case 'turned':

@@ -41,7 +41,7 @@ export function SayBackStrip() {
       {s.kind === 'moving' && <Moving s={s} />}
       {s.kind === 'done' && (
         <p className="pt-1">
-          <span className="mr-2 font-semibold">Done</span>
+          <span className="mr-2 font-semibold">{s.idle ? 'Nothing to do' : 'Done'}</span>
           {account && <span className="mr-2 text-quiet">{account}</span>}
           {s.lines.map((l, k) => (
             <code key={l} className="num mr-4">
