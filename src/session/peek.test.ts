@@ -94,7 +94,9 @@ test('what a key does is what the peek showed, line by line; where it depends on
         const before = JSON.stringify(e.state);
         const shown = peek(e, text, focus);
         expect(JSON.stringify(e.state)).toBe(before);
-        const { result } = apply(e, { kind: 'run', text, focus });
+        // What it asks is answered with yes.
+        const yes = shown.lines.flatMap((l) => l.asks);
+        const { result } = apply(e, { kind: 'run', text, focus, yes });
         const sure = shown.lines.findIndex((l) => l.guess);
         const certain = sure < 0 ? shown.lines : shown.lines.slice(0, sure);
         certain.forEach((line, k) => {

@@ -36,7 +36,8 @@ export function checkBroker(broker: Broker, paid: Readonly<Record<string, number
       mine.reduce((a, f) => a + t.sign * signOf(f.side) * f.qty, 0) === positionOf(t),
       'a position is the sum of its fills',
     );
-    must(mine.reduce((a, f) => a + totalOf(f.costs), 0) === totalOf(t.costs), 'costs add up');
+    const traded = totalOf(t.costs) - (t.costs.borrow ?? 0);
+    must(mine.reduce((a, f) => a + totalOf(f.costs), 0) === traded, 'costs add up');
   }
   for (const account of Object.values(broker.accounts)) checkMoney(broker, account, paid[account.id] ?? 0);
 

@@ -65,6 +65,8 @@ export const CASH = 'cash' as AccountId;
 export interface Locate {
   symbol: string;
   shares: number;
+  /** What it cost, until a trade sells them short; then it belongs to that. */
+  fee?: Money;
 }
 
 /** An account: its rules, its fees, its cash, and what its finished trades came to. */

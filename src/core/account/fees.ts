@@ -51,16 +51,21 @@ export interface Costs {
   venue: Money;
   sec: Money;
   taf: Money;
+  /** What lenders took for the shares that a trade sold short. */
+  borrow?: Money;
 }
 export const NO_COSTS: Costs = { commission: money(0), venue: money(0), sec: money(0), taf: money(0) };
 
 /** All of it together. */
-export const totalOf = (c: Costs): Money => money(c.commission + c.venue + c.sec + c.taf);
+export const totalOf = (c: Costs): Money => money(c.commission + c.venue + c.sec + c.taf + (c.borrow ?? 0));
 const each = (a: Costs, b: Costs, f: (x: number, y: number) => number): Costs => ({
   commission: money(f(a.commission, b.commission)),
   venue: money(f(a.venue, b.venue)),
   sec: money(f(a.sec, b.sec)),
   taf: money(f(a.taf, b.taf)),
+  ...(a.borrow === undefined && b.borrow === undefined
+    ? {}
+    : { borrow: money(f(a.borrow ?? 0, b.borrow ?? 0)) }),
 });
 /** The sum of two. */
 export const plus = (a: Costs, b: Costs): Costs => each(a, b, (x, y) => x + y);

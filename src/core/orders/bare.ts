@@ -71,7 +71,8 @@ function takenFrom(b: Broker, intent: Intent): ((o: Order, h: Holding) => number
         h.account === what.account && (symbol === null || h.symbol === symbol) ? openOf(o) : 0;
     }
     case 'retype':
-      return (o) => (o.id === intent.orderId && intent.stop === null ? openOf(o) : 0);
+      return (o) =>
+        o.id !== intent.orderId ? 0 : intent.stop === null ? openOf(o) : Math.max(0, o.qty - intent.qty);
     case 'resize':
       return (o) => (o.id === intent.orderId ? Math.max(0, o.qty - intent.qty) : 0);
     default:

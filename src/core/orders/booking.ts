@@ -448,7 +448,7 @@ export function bookIn(
   const waiting = w.trades.find((t) => t.id === o.tradeId && t.status === 'pending' && t.sign === sign);
   const first = open ?? waiting ?? newTrade(d, w, sign, sentence);
   if (o.role !== 'entry') sayOf(d, first, { exec: 'OrderStatus', kind: 'turned', shares: qty });
-  const t = putTrade(d, w, {
+  const come = putTrade(d, w, {
     ...first,
     status: 'open',
     entered: first.entered + qty,
@@ -459,6 +459,7 @@ export function bookIn(
     worst: first.worst ?? r.price,
     lots: { ...first.lots, [o.id]: withShares(first.lots[o.id], qty, r.price * qty) },
   });
+  const t = chargeLocates(d, w, come);
   const now = current(w, o.id);
   if (now && now.tradeId !== t.id && o.role === 'entry') putOrder(d, w, { ...now, tradeId: t.id });
   const s = o.role === 'entry' ? scopeFor(d, w, o, t) : undefined;
@@ -466,6 +467,19 @@ export function bookIn(
   const basis = { qty: s.basis.qty + qty, notional: s.basis.notional + r.price * qty };
   putScope(w, withRisk({ ...s, basis }));
   return t;
+}
+
+/** What lenders took for shares of a symbol belongs to the trade that sells them short, also where it was paid before. */
+export function chargeLocates(d: Draft, w: Work, t: Trade): Trade {
+  const a = d.accounts[t.account] as Draft['accounts'][string];
+  const fee = a.locates.reduce((sum, l) => sum + (l.symbol === t.symbol ? (l.fee ?? 0) : 0), 0);
+  if (t.sign === 1 || fee === 0) return t;
+  d.accounts[t.account] = {
+    ...a,
+    locates: a.locates.map((l) => (l.symbol === t.symbol ? { ...l, fee: money(0) } : l)),
+    closed: { ...a.closed, costs: money(a.closed.costs - fee) },
+  };
+  return putTrade(d, w, { ...t, costs: plus(t.costs, { ...NO_COSTS, borrow: money(fee) }) });
 }
 
 const withShares = (lot: Lot | undefined, qty: number, notional: number): Lot => ({

@@ -12,7 +12,7 @@ import {
 } from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
 import { giving, keepingStop, stopGiven } from './bare.ts';
-import { meanLoss } from './booking.ts';
+import { chargeLocates, meanLoss } from './booking.ts';
 import {
   activate,
   addOrder,
@@ -95,7 +95,7 @@ function locate(d: Draft, { account, symbol, shares }: Extract<Intent, { kind: '
   const fee = money(Math.round(d.context.locate(symbol).perShare * shares));
   d.accounts[account] = {
     ...a,
-    locates: [...a.locates, { symbol, shares }],
+    locates: [...a.locates, { symbol, shares, fee }],
     closed: { ...a.closed, costs: money(a.closed.costs + fee) },
     ledger: post(a.ledger, {
       at: d.context.now,
@@ -106,6 +106,9 @@ function locate(d: Draft, { account, symbol, shares }: Extract<Intent, { kind: '
     }),
   };
   sayOf(d, null, { exec: 'OrderStatus', kind: 'located', shares, fee }, { account, symbol });
+  const w = workOn(d, account, symbol);
+  const short = w.trades.find((t) => t.status === 'open' && t.sign === -1);
+  if (short) chargeLocates(d, w, short);
 }
 
 /** Two orders know each other from now on. */

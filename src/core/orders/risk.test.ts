@@ -105,3 +105,23 @@ test('at the stop is what the whole trade then comes to, net, with each order at
   const over = d.trade(1) as Trade;
   expect(over.exitNotional - over.entryNotional - totalOf(over.costs)).toBe(said?.net);
 });
+
+// By hand: the lender takes 1c a share for 100, $1.00; 100 sold short and bought back cost $1.00 each.
+test('what a locate cost belongs to the trade that sells the shares short, before it or while it is open', () => {
+  const d = desk();
+  d.set({ borrow: 'hard' });
+  const locate = (shares: number) => d.intent({ kind: 'locate', account: MAIN, symbol: SYMBOL, shares });
+  locate(100);
+  const fee = d.context().locate(SYMBOL).perShare * 100;
+  const account = () => d.broker.accounts[MAIN];
+  expect(account()?.closed.costs).toBe(fee);
+  d.fill(d.enter('sell', 100, plan({ targets: [] })), 100);
+  const t = () => openTrade(holdingOf(d.broker, MAIN, SYMBOL)) as Trade;
+  expect([t().costs.borrow, account()?.closed.costs]).toEqual([fee, 0]);
+  locate(50);
+  expect(t().costs.borrow).toBe(fee * 1.5);
+  d.flatten();
+  d.fill(only(d.find('close')).id, 100, 9.8);
+  const over = d.trade(1) as Trade;
+  expect(over.entryNotional - over.exitNotional - totalOf(over.costs)).toBe(account()?.ledger.cash);
+});
