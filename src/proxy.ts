@@ -48,21 +48,37 @@ function answersTo(host: string | null): boolean {
 export function proxy(request: NextRequest): NextResponse {
   const host = request.headers.get('host');
   if (!answersTo(host))
-    return new NextResponse(
-      `This server answers to localhost only, not to “${host ?? ''}”. To open it to others, start it with HOST=… npm run demo.\n`,
-      { status: 421, headers: { 'Content-Type': 'text/plain; charset=utf-8' } },
+    return refused(
+      421,
+      `This server answers to localhost only, not to “${host ?? ''}”. To open it to others, start it with HOST=… npm run demo.`,
     );
+  // A path that is no text cannot be asked for.
+  if (!isReadable(request.nextUrl.pathname))
+    return refused(400, 'This address cannot be read: a % in it stands for nothing.');
   // Nor may a page of elsewhere set this machine to work.
   if (request.nextUrl.pathname.startsWith('/api/') && request.headers.get('sec-fetch-site') === 'cross-site')
-    return new NextResponse('Pages of other servers are not answered.\n', {
-      status: 403,
-      headers: { 'Content-Type': 'text/plain; charset=utf-8' },
-    });
-  const response = NextResponse.next();
+    return refused(403, 'Pages of other servers are not answered.');
+  return secured(NextResponse.next());
+}
+
+/** With the headers that every answer carries. */
+function secured(response: NextResponse): NextResponse {
   response.headers.set('Content-Security-Policy', POLICY);
   response.headers.set('Referrer-Policy', 'no-referrer');
   response.headers.set('X-Content-Type-Options', 'nosniff');
   return response;
+}
+
+const refused = (status: number, why: string): NextResponse =>
+  secured(new NextResponse(`${why}\n`, { status, headers: { 'Content-Type': 'text/plain; charset=utf-8' } }));
+
+function isReadable(path: string): boolean {
+  try {
+    decodeURIComponent(path);
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 export const config = { matcher: ['/:path*'] };

@@ -6,10 +6,19 @@ import type { Table } from './tables.ts';
 
 /** Tables that are being sent at once; each keeps a core busy. */
 const MOST_AT_ONCE = 2;
-let underWay = 0;
+/** What is being sent: since when its reader has taken nothing, and how to end it. */
+const underWay = new Set<{ since: number; end(): void }>();
 const NOTHING = new Uint8Array();
-/** Whoever takes nothing for so long has gone away. */
+/** Whoever takes nothing for so long has gone away; where others wait for their turn, much sooner. */
 const PATIENCE = 60_000;
+const PATIENCE_OF_OTHERS = 5_000;
+
+/** Ends what nobody takes, where others wait. @returns whether there is room. */
+function makesRoom(): boolean {
+  for (const s of underWay)
+    if (underWay.size >= MOST_AT_ONCE && performance.now() - s.since > PATIENCE_OF_OTHERS) s.end();
+  return underWay.size < MOST_AT_ONCE;
+}
 
 /**
  * Answers with a table, or with what is wrong and what would be right.
@@ -23,7 +32,7 @@ export function answerTable(
 ): Response {
   try {
     const asked = readAsked(request.url, takes);
-    if (underWay >= MOST_AT_ONCE)
+    if (!makesRoom())
       throw new Unanswerable(
         429,
         `${MOST_AT_ONCE} tables are being sent already. Ask again when one is done.`,
@@ -74,18 +83,21 @@ function streamOf(
   const rows = pieces[Symbol.iterator]();
   let open = true;
   let gone: NodeJS.Timeout | undefined;
-  underWay++;
+  const mine = { since: performance.now(), end: () => {} };
+  underWay.add(mine);
   const done = () => {
     clearTimeout(gone);
-    if (open) underWay--;
+    underWay.delete(mine);
     open = false;
   };
   const waitFor = (c: ReadableStreamDefaultController<Uint8Array>) => {
     clearTimeout(gone);
-    gone = setTimeout(() => {
+    mine.since = performance.now();
+    mine.end = () => {
       done();
       c.error(new Error('nobody takes what was asked for'));
-    }, PATIENCE);
+    };
+    gone = setTimeout(mine.end, PATIENCE);
     gone.unref();
   };
   return new ReadableStream<Uint8Array>({

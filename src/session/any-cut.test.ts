@@ -134,3 +134,28 @@ test('what a new session makes due is done at its time, also where time runs ove
   for (let t = at(9, 29) as number; t <= at(9, 30) + 5_000; t += 50) advance(cut, t);
   expect(cut.state).toEqual(whole.state);
 });
+
+test('a session that the version before saved goes on: stops keep what they are, trades keep their R', () => {
+  const e = begun();
+  const pressed = apply(e, {
+    kind: 'run',
+    text: 'buy 200 at ask + 3c extended\n stop 30c extended',
+    focus: 'VULPN',
+  });
+  expect(pressed.result.problem).toBeNull();
+  const saved = structuredClone(save(e));
+  const risk = (x: Engine) => everything(x.state.broker).trades.map((t) => t.risk);
+  // As it lay in the store before.
+  const old = saved.state as unknown as Record<string, unknown>;
+  delete old.told;
+  for (const h of Object.values(saved.state.broker.holdings)) {
+    for (const t of h.trades) delete (t as unknown as Record<string, unknown>).lots;
+    for (const o of h.orders)
+      if (o.phase.k === 'working') delete (o.phase as unknown as Record<string, unknown>).at;
+  }
+  const back = restore(saved, simMarket(DAY, saved.market), [], null);
+  expect(risk(back)).toEqual(risk(e));
+  apply(back, { kind: 'run', text: 'move stop to last - 12c', focus: 'VULPN' });
+  advance(back, at(9, 29));
+  expect(everything(back.state.broker).trades[0]?.risk).toBe(risk(e)[0]);
+});

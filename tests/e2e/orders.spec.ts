@@ -158,7 +158,7 @@ test('exits are put on what is held by mouse alone, one is dragged, and a fill o
   await form.getByLabel('Stop', { exact: true }).fill('');
   await form.getByLabel('Target', { exact: true }).fill('1.2%');
   await form.getByRole('button', { name: 'Put them on' }).click();
-  await expect(sayBack(page)).toContainText('Instead of target 200');
+  await expect(sayBack(page)).toContainText('Takes the place of target 200');
   await page.keyboard.press('Escape');
   await expect(stops(page)).toHaveAccessibleName('stop of 200');
   await expect(stops(page)).toHaveAttribute('aria-valuenow', at ?? '');
@@ -286,10 +286,12 @@ test('a condition that is true already is asked about; an order is replaced with
   await ticket(page, 'use account "Practice cash"');
   await expect(position(page)).toContainText('long 150');
 
-  // What rests unseen at the midpoint is sent lit by one press.
+  // What rests unseen at the midpoint may rest in the book at its price, or take what is there: that names its price and asks.
   await order(page, 'add 20 at mid hidden');
   await page.getByRole('button', { name: /^Orders of VULPN/ }).click();
-  await orders.getByRole('button', { name: 'Send it lit instead' }).click();
+  await expect(orders.getByRole('button', { name: /^Rest in the book at \d/ })).toBeVisible();
+  await orders.getByRole('button', { name: /^Take the ask at \d/ }).click();
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
   await expect(position(page)).toContainText('long 170');
   await ticket(page, 'flatten everything in all accounts');
   await expect(position(page)).toHaveText('flat in VULPN');

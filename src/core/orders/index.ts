@@ -41,4 +41,4 @@ export { atTheStop, gainOf, netNow, type Out, outcomeOf } from './outcome.ts';
 export { lossOfStops, riskPerShare } from './risk.ts';
 export { dueOrders } from './sessions.ts';
 export * from './types.ts';
-export { eventText, refusalText } from './wording.ts';
+export { endText, eventText, refusalText } from './wording.ts';

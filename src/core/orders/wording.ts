@@ -2,7 +2,7 @@
 
 import { formatMoney, formatPrice, formatTime, type Side, unreachable } from '../units/index.ts';
 import { guardText } from './guard-words.ts';
-import type { OrderEvent, Refusal, Why } from './types.ts';
+import { type Order, type OrderEvent, type Refusal, statusOf, type Why } from './types.ts';
 
 const ROLES = { entry: 'Entry', close: 'Close', target: 'Target', stop: 'Stop' } as const;
 
@@ -146,6 +146,14 @@ function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string 
     default:
       return unreachable(why);
   }
+}
+
+/** How an order that has ended came to it: `Canceled: the position is closed`, `Filled at 5.21`. */
+export function endText(o: Order): string {
+  if (o.phase.k !== 'ended') return statusOf(o);
+  const at = o.filled > 0 ? ` at ${formatPrice(Math.round(o.notional / o.filled))}` : '';
+  const part = o.filled > 0 && o.filled < o.qty ? `, ${o.filled} filled${at}` : at;
+  return `${o.phase.status}${o.phase.why === null ? '' : because({ why: o.phase.why, role: o.role })}${part}`;
 }
 
 const through = (side: Side) => (side === 'buy' ? 'ask' : 'bid');

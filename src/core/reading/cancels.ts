@@ -115,7 +115,6 @@ export function readCancelAll(
       : ({ kind: 'symbol', account: c.account, symbol, ...scope } as const);
   if (chosen.length > 0) out.deeds.push({ kind: 'intent', intent: { kind: 'cancel', what } });
   out.about = count(chosen);
-  warnBare(chosen, out);
   found(
     out,
     { staged: unstage(symbol, c, out), waiting: unwait(symbol, c, out) },
@@ -137,7 +136,6 @@ function cancelOrders(orders: readonly Order[], c: RunContext, out: Reading): vo
     out.warnings.push(
       `Order ${other.id}, joined with it, stays. To take both back: cancel order ${other.id}, too.`,
     );
-  warnBare(orders, out);
 }
 
 const count = (orders: readonly Order[]): string =>
@@ -145,12 +143,6 @@ const count = (orders: readonly Order[]): string =>
 
 const bareBy = (orders: readonly Order[]): number =>
   orders.filter(protects).reduce((a, o) => a + openOf(o), 0);
-
-function warnBare(orders: readonly Order[], out: Reading): void {
-  const bare = new Map<string, number>();
-  for (const o of orders) if (protects(o)) bare.set(o.symbol, (bare.get(o.symbol) ?? 0) + openOf(o));
-  for (const [symbol, shares] of bare) out.warnings.push(`Leaves ${shares} ${symbol} without a stop.`);
-}
 
 function found(out: Reading, dropped: { staged: number; waiting: number }, nothing: string): void {
   const parts = [

@@ -4,6 +4,7 @@ import { at } from '@/core/units';
 import { advance, apply, createEngine } from '../../session/engine.ts';
 import { runInput } from '../../session/scripts.ts';
 import { simMarket } from '../../session/sim-market.ts';
+import { px } from '../format';
 import { orderSentence } from '../trade/order-sentence';
 import { editable, orderRows } from './order-rows';
 
@@ -29,6 +30,10 @@ test('orders as rows: what works, filled and ended; each by hand comes back as t
     ['filled', 'entry', 'buy', 200, 'day'],
   ]);
   expect(rows().map(editable)).toEqual([false, true, true, true, false]);
+  // What filled says at what, what ended says why.
+  const [canceled, , , , entry] = rows();
+  expect([canceled?.status, entry?.status]).toEqual(['Canceled by you', `Filled at ${px(entry?.average)}`]);
+  expect(entry?.price).toBe(Math.round(entry?.average ?? 0));
   // What the table writes for a working order, sent as its replacement, leaves it as it is; another size is another size.
   const [resting] = everything(e.state.broker).orders.filter((o) => isLive(o) && o.role === 'entry');
   if (!resting) throw new Error('nothing rests');

@@ -1,5 +1,5 @@
 // Orders as rows of a table: what works, what waits for a condition, what is over.
-import { isLive, type Order, statusOf, wireOf } from '@/core/orders';
+import { endText, isLive, type Order, statusOf, wireOf } from '@/core/orders';
 import type { WaitingNow } from '@/worker/protocol';
 
 export const STANDS = ['working', 'waiting', 'filled', 'ended'] as const;
@@ -84,12 +84,13 @@ export function orderRows(
       id: o.id,
       symbol: o.symbol,
       account: accounts[o.account] ?? o.account,
-      status: status === 'Suspended' ? 'asleep' : status,
+      status: isLive(o) ? (status === 'Suspended' ? 'asleep' : status) : endText(o),
       side: o.side,
       what: o.role,
       qty: o.qty,
       filled: o.filled,
-      price: o.stop ?? o.limit,
+      // Of what has filled the price that it got.
+      price: !isLive(o) && o.filled > 0 ? Math.round(o.notional / o.filled) : (o.stop ?? o.limit),
       limit: o.stop === null ? null : o.limit,
       average: o.filled > 0 ? o.notional / o.filled : null,
       life: LIVES[o.timeInForce] ?? o.timeInForce,

@@ -48,7 +48,7 @@ export function AccountSheet() {
           <span title="Buying power">power</span>
           <span className="num text-text">{round(account.buyingPower)}</span>
           <span>
-            1R <span className="num text-text">{round(account.riskUnit)}</span>
+            unit <span className="num text-text">{round(account.riskUnit)}</span>
           </span>
         </>
       }
