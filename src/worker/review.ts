@@ -71,7 +71,7 @@ interface Read {
   trades: Map<string, TradeRecord>;
   remarks: Map<string, Remark>;
   hindsight: Set<string>;
-  open: string[];
+  open: TradeRecord[];
   imports: KeptImport[];
   afters: Map<string, Aftermath>;
   ownDays: Map<string, OwnDate>;
@@ -127,9 +127,7 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       trades: new Map(trades.map((t) => [t.ref, t])),
       remarks: said,
       hindsight: new Set(trades.filter((t) => counted.get(t.ref) === 'hindsight').map((t) => t.ref)),
-      open: trades
-        .filter((t) => t.closed === null && counted.get(t.ref) === 'counts')
-        .map((t) => `${t.direction} ${t.symbol}`),
+      open: trades.filter((t) => t.closed === null && counted.get(t.ref) === 'counts'),
       imports,
       afters: known,
       ownDays,
@@ -162,7 +160,7 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
         unit,
         all: ledger.records.length - hindsight.size,
         hindsight: hindsight.size,
-        open,
+        open: open.map((t) => `${t.direction} ${t.symbol}`),
         from: ledger.dates[0] ?? '',
         to: ledger.dates[ledger.dates.length - 1] ?? '',
         choices: choicesOf(ledger),
@@ -270,13 +268,12 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
       return null;
     },
     async file({ filter, as }) {
-      const { ledger, remarks, trades: kept, hindsight } = await now();
+      const { ledger, remarks, trades: kept, open } = await now();
       const closed = [...sift(ledger, filter)].map((i) => ledger.records[i] as TradeRecord);
       const all = [...kept.values()];
       // What is still open goes along where nothing is filtered: a file of all is all.
       const whole = JSON.stringify({ ...ALL, ...filter }) === JSON.stringify(ALL);
-      const open = whole ? all.filter((t) => t.closed === null && !hindsight.has(t.ref) && isKept(t)) : [];
-      return fileOf([...closed, ...open], remarks, as, all);
+      return fileOf(whole ? [...closed, ...open] : closed, remarks, as, all);
     },
     async outlook({ of, terms }) {
       const from = await drawnFrom(of);
@@ -370,6 +367,3 @@ function inOrder(l: Ledger, places: Int32Array, { by, down }: Sorting): Int32Arr
   }
   return down ? out.reverse() : out;
 }
-
-/** Of an attempt only what is under way; what was left open in another one came to nothing. */
-const isKept = (t: TradeRecord): boolean => t.source.kind === 'import' || t.executions.length > 0;
