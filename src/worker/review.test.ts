@@ -74,6 +74,11 @@ test('first attempts and files count, retakes only where hindsight is asked for;
     unit: null,
   });
   expect(hindsight.figures).toMatchObject({ trades: 1, net: 9_990_000 });
+  // What is still open goes along in a file of all, and not in one of a part.
+  const file = async (filter: typeof ALL) =>
+    (await desk.answer<'file'>({ kind: 'file', filter, as: 'trades csv' })).content as string;
+  expect(await file(ALL)).toContain('a1.3,');
+  expect(await file({ ...ALL, from: '2027-03-01' })).not.toContain('a1.3,');
 });
 
 test('rows in any order, what is not known last; filters by date, words and group', async () => {
