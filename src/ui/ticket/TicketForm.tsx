@@ -144,9 +144,17 @@ export function TicketForm({ text, change }: { text: string; change(text: string
           <b className="num text-focus">{symbol}</b>
         ) : (
           <>
-            <b className="num border border-down px-1">⚠ {symbol}</b>
-            <span>not {focus}, which is in focus</span>
-            <button type="button" className="btn ml-auto px-1 py-0" onClick={() => set({ symbol: '' })}>
+            <b
+              className="num border border-down px-1 whitespace-nowrap"
+              title={`Not ${focus}, which is in focus`}
+            >
+              ⚠ {symbol}
+            </b>
+            <button
+              type="button"
+              className="btn ml-auto px-1 py-0 whitespace-nowrap"
+              onClick={() => set({ symbol: '' })}
+            >
               Use {focus}
             </button>
           </>
