@@ -53,7 +53,7 @@ export function eventText(e: OrderEvent): string {
     case 'left over':
       return `${e.shares} ${e.symbol} are still held: nobody took the rest of the flatten, and nothing closes them now. Flatten again`;
     case 'restless':
-      return `The exchange and the broker went round in circles${e.symbol === '' ? '' : ` over ${e.symbol}`}. What was left is decided again with the next price`;
+      return `The exchange and the broker went round in circles${over(e.symbol)}. What was left is decided again with the next price`;
     case 'turned':
       return `The exchange filled ${e.shares} ${e.symbol} more than was held: they stand the other way now, without a stop. Flatten takes them out`;
     case 'locked':
@@ -69,6 +69,7 @@ export function eventText(e: OrderEvent): string {
   }
 }
 
+const over = (symbol: string): string => (symbol === '' ? '' : ` over ${symbol}`);
 const STILL_HELD = {
   quote: 'nobody takes them. They go as soon as there is a price',
   session: 'the exchange refuses the order. It is tried again with the next session',
