@@ -25,7 +25,11 @@ test('half off at the ask and the stop to breakeven, built by choosing, on a sid
   await page.getByRole('button', { name: 'New script' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Half off');
   // Nothing is typed: the sentence that stands there goes, and what it should do is chosen.
-  await page.getByRole('textbox', { name: 'Script', exact: true }).fill('');
+  const sentence = page.getByRole('textbox', { name: 'Script', exact: true });
+  await sentence.click();
+  await sentence.press('ControlOrMeta+a');
+  await sentence.press('Delete');
+  await expect(sentence).not.toContainText('ask');
   await page.getByRole('button', { name: 'Add a sentence' }).click();
   await page.getByRole('button', { name: 'Exit Out of a part or of all' }).click();
   await page.getByRole('button', { name: /^close half at ask/ }).click();

@@ -243,7 +243,7 @@ test('setup: the risk unit sizes the next order, confirmations go off one by one
   await expect(page.getByText('from 1 to 10,000, for example 60')).toBeVisible();
   await risk.fill('30');
   await page.getByRole('button', { name: 'Set', exact: true }).click();
-  await expect(page.getByLabel('Focus, account and keys')).toContainText('1R $30');
+  await expect(page.getByLabel('Focus, account and keys')).toContainText('unit $30');
   await pick(page.getByLabel('Ask for keys'), 'never');
   await pick(page.getByLabel('Ask for drags'), 'never');
   await view(page, 'Desk');

@@ -84,7 +84,7 @@ test('a credit vertical is made of two strikes and sold; its closing order is pl
   );
   await order(
     page,
-    'short 1 vertical of FOXID 38 days 30 delta 5 wide put at mid - 3c credit\n once filled: close all at half the credit gtc',
+    'short 1 vertical of FOXID 17 days 30 delta 5 wide put at mid - 3c credit\n once filled: close all at half the credit gtc',
   );
   await expect(page.getByRole('region', { name: 'What may come of the ticket' })).toBeVisible();
   await view(page, 'Desk');
@@ -94,7 +94,7 @@ test('a credit vertical is made of two strikes and sold; its closing order is pl
   };
   await toNextFill();
   await expect(
-    page.getByRole('button', { name: /FOXID 2027-04-16 [\d.]+\/[\d.]+ put: short 1 at/ }),
+    page.getByRole('button', { name: /FOXID 2027-\d\d-\d\d [\d.]+\/[\d.]+ put: short 1 at/ }),
   ).toBeVisible({
     timeout: 60_000,
   });
