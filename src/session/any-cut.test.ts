@@ -1,9 +1,10 @@
 // Everything follows from state and log: however time is cut, and wherever a session is saved and brought back.
 import fc from 'fast-check';
-import { everything } from '../core/orders/index.ts';
+import { everything, liveOrders } from '../core/orders/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
 import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
+import { fromBefore } from './from-before.ts';
 import type { LogEntry } from './log.ts';
 import { simMarket } from './sim-market.ts';
 
@@ -153,9 +154,15 @@ test('a session that the version before saved goes on: stops keep what they are,
     for (const o of h.orders)
       if (o.phase.k === 'working') delete (o.phase as unknown as Record<string, unknown>).at;
   }
-  const back = restore(saved, simMarket(DAY, saved.market), [], null);
+  const before = saved.market as { register?: unknown };
+  delete before.register;
+  const now = fromBefore(saved);
+  const back = restore(now, simMarket(DAY, now.market), [], null);
   expect(risk(back)).toEqual(risk(e));
   apply(back, { kind: 'run', text: 'move stop to last - 12c', focus: 'VULPN' });
   advance(back, at(9, 29));
   expect(everything(back.state.broker).trades[0]?.risk).toBe(risk(e)[0]);
+  // What rested at the exchange then still finds its account.
+  apply(back, { kind: 'run', text: 'flatten', focus: 'VULPN' });
+  expect(liveOrders(back.state.broker)).toEqual([]);
 });

@@ -9,6 +9,7 @@ import {
   type Pit,
   practiceDay,
   practiceSymbols,
+  type Register,
   reviveMarket,
   type SavedMarket,
   type Scenario,
@@ -77,6 +78,8 @@ export interface KeptMarket {
   line: Line;
   /** The options market; left out in sessions of before it. */
   pit?: Pit;
+  /** What is known of the trader's orders; left out in sessions of before it. */
+  register?: Register;
 }
 
 /** Where a trading day of a session starts: which one it is, and what the day before handed on. */

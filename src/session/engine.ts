@@ -34,7 +34,6 @@ import {
   sessionAt,
 } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
-import { fromBefore } from './from-before.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
 import type { DayMarket } from './ports.ts';
 import { again, DONE, type RunResult, runScript } from './scripts.ts';
@@ -368,7 +367,7 @@ export function restore(
     const key = firingKey(entry.fired, entry.at);
     recorded.set(key, [...(recorded.get(key) ?? []), entry]);
   }
-  const e: Engine = { state: fromBefore(saved.state), market, recorded };
+  const e: Engine = { state: saved.state, market, recorded };
   const aside: string[] = [];
   for (const entry of log) {
     if (entry.seq <= saved.seq || entry.input === null) continue;

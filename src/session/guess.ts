@@ -10,7 +10,7 @@ import {
   stepBroker,
   wireOf,
 } from '../core/orders/index.ts';
-import { type Price, signOf } from '../core/units/index.ts';
+import { type AccountId, type Price, signOf } from '../core/units/index.ts';
 import type { VenueCommand, VenueOrder, VenueReport } from '../core/venue/index.ts';
 
 interface Guess {
@@ -53,25 +53,29 @@ function answer(
   c: BrokerContext,
   status: (symbol: string) => TradingStatus,
 ): VenueReport[] {
-  const head = { id: command.id, symbol: command.symbol, at: c.now };
+  const head = { account: command.account, id: command.id, symbol: command.symbol, at: c.now };
+  const o = orderOf(broker, orderOfWire(command.id));
+  const filled = (o && wireOf(o)?.filled) ?? 0;
   switch (command.kind) {
     case 'cancel':
-      return [{ kind: 'out', ...head, why: 'canceled' }];
+      return [{ kind: 'out', ...head, cumQty: filled, why: 'canceled' }];
+    case 'executions':
+      return [{ kind: 'executions', ...head, of: [] }];
     case 'replace': {
-      const replaced: VenueReport = { kind: 'replaced', ...head, qty: command.qty, limit: command.limit };
-      const o = orderOf(broker, orderOfWire(command.id));
-      const qty = o ? command.qty - (wireOf(o)?.filled ?? 0) : 0;
+      const { qty: whole, limit } = command;
+      const replaced: VenueReport = { kind: 'replaced', ...head, cumQty: filled, qty: whole, limit };
+      const qty = o ? whole - filled : 0;
       const fill =
         o && qty > 0
-          ? fillOf({ ...command, ...o, id: command.id, qty, limit: command.limit }, c, status(command.symbol))
+          ? fillOf({ ...command, ...o, id: command.id, qty, limit }, filled, c, status(command.symbol))
           : null;
       return fill ? [replaced, fill] : [replaced];
     }
     case 'new': {
-      const fill = fillOf(command, c, status(command.symbol));
+      const fill = fillOf(command, 0, c, status(command.symbol));
       const over: VenueReport[] =
         fill === null && (command.life === 'ioc' || command.life === 'fok')
-          ? [{ kind: 'out', ...head, why: 'nothing was there' }]
+          ? [{ kind: 'out', ...head, cumQty: 0, why: 'nothing was there' }]
           : [];
       return [{ kind: 'new', ...head }, ...(fill ? [fill] : over)];
     }
@@ -79,7 +83,11 @@ function answer(
 }
 
 function fillOf(
-  o: Pick<VenueOrder, 'id' | 'side' | 'limit' | 'qty' | 'route' | 'postOnly'> & { symbol: string },
+  o: Pick<VenueOrder, 'id' | 'side' | 'limit' | 'qty' | 'route' | 'postOnly'> & {
+    account: AccountId;
+    symbol: string;
+  },
+  before: number,
   c: BrokerContext,
   status: TradingStatus,
 ): VenueReport | null {
@@ -91,6 +99,8 @@ function fillOf(
   if (o.limit !== null && signOf(o.side) * (o.limit - there) < 0) return null;
   return {
     kind: 'fill',
+    account: o.account,
+    cumQty: before + o.qty,
     id: o.id,
     symbol: o.symbol,
     at: c.now,

@@ -1,5 +1,15 @@
+import { MAIN } from '../core/account/index.ts';
 import { barsOf } from '../core/market/index.ts';
+import {
+  type BrokerContext,
+  type BrokerInput,
+  createBroker,
+  everything,
+  PLAIN_TERMS,
+  stepBroker,
+} from '../core/orders/index.ts';
 import { at, type Price, type WireId } from '../core/units/index.ts';
+import type { VenueReport } from '../core/venue/index.ts';
 import type { DaySource } from './day-ref.ts';
 import type { DayMarket } from './ports.ts';
 import { simMarket } from './sim-market.ts';
@@ -92,10 +102,53 @@ describe.each(markets)('%s over days', (_name, make) => {
   });
 });
 
+/** A broker that sends what it wants to a market, and hears what it is given. */
+function brokerOn(m: DayMarket) {
+  let broker = createBroker();
+  const context = (): BrokerContext => ({
+    now: m.now(),
+    date: m.date,
+    session: 'regular',
+    quote: m.quote,
+    last: (s) => m.last(s) as Price | null,
+    listing: () => ({ borrow: 'easy', restricted: false }),
+    locate: () => ({ perShare: 1, available: 1_000 }),
+    candle: () => null,
+  });
+  const step = (input: BrokerInput) => {
+    const [next, effects] = stepBroker(broker, input, context());
+    broker = next;
+    for (const c of effects.venue) m.carryOut(c);
+  };
+  const entry = (k: number): BrokerInput => ({
+    kind: 'intent',
+    intent: {
+      ...PLAIN_TERMS,
+      kind: 'entry',
+      account: MAIN,
+      symbol: 'VULPN',
+      side: 'buy',
+      type: 'Limit',
+      qty: 300,
+      limit: ((m.quote('VULPN').ask as number) - 100 * (k % 3)) as Price,
+      stop: null,
+      extended: false,
+      plan: null,
+      sentence: 'buy 300',
+    },
+  });
+  return {
+    step,
+    enter: (k: number) => step(entry(k)),
+    booked: () => everything(broker).fills.reduce((a, f) => a + f.qty, 0),
+  };
+}
+
 describe.each(markets)('%s as an exchange', (_name, make) => {
   const buy = (m: DayMarket, id: number, limit: Price, qty: number, rest: boolean) =>
     m.carryOut({
       kind: 'new',
+      account: MAIN,
       id: id as WireId,
       symbol: 'VULPN',
       side: 'buy',
@@ -135,11 +188,11 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     buy(m, 5, bid as Price, 300, true);
     const ahead = m.ahead('VULPN', 5 as WireId);
     expect(ahead).toBeGreaterThan(0);
-    m.carryOut({ kind: 'replace', id: 5 as WireId, symbol: 'VULPN', qty: 100, limit: bid });
+    m.carryOut({ kind: 'replace', account: MAIN, id: 5 as WireId, symbol: 'VULPN', qty: 100, limit: bid });
     expect(m.ahead('VULPN', 5 as WireId)).toBe(ahead);
-    m.carryOut({ kind: 'cancel', id: 5 as WireId, symbol: 'VULPN' });
+    m.carryOut({ kind: 'cancel', account: MAIN, id: 5 as WireId, symbol: 'VULPN' });
     expect(m.ahead('VULPN', 5 as WireId)).toBeNull();
-    m.carryOut({ kind: 'cancel', id: 5 as WireId, symbol: 'VULPN' });
+    m.carryOut({ kind: 'cancel', account: MAIN, id: 5 as WireId, symbol: 'VULPN' });
     expect(m.drain()).toMatchObject([
       { kind: 'new', id: 5 },
       { kind: 'replaced', id: 5, qty: 100, limit: bid },
@@ -159,6 +212,7 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     m.drain();
     m.carryOut({
       kind: 'new',
+      account: MAIN,
       id: 9 as WireId,
       symbol: 'VULPN',
       side: 'sell',
@@ -181,7 +235,7 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     const bid = m.quote('VULPN').bid as Price;
     const sent = m.now();
     buy(m, 11, bid, 100, true);
-    m.carryOut({ kind: 'cancel', id: 11 as WireId, symbol: 'VULPN' });
+    m.carryOut({ kind: 'cancel', account: MAIN, id: 11 as WireId, symbol: 'VULPN' });
     expect(m.drain()).toEqual([]);
     const heard: [string, number][] = [];
     for (let step = m.next(sent + 500); step; step = m.next(sent + 500))
@@ -203,6 +257,39 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     ]);
   });
 
+  test('every report says whose it is and how much has filled; whatever overtakes what, a broker books each execution once', () => {
+    const m = make();
+    m.changeLine({ kind: 'latency', latency: { from: 20, to: 400 } });
+    const { step, enter, booked } = brokerOn(m);
+    const told = new Map<WireId, number>();
+    const pile: VenueReport[] = [];
+    const end = m.now() + 90_000;
+    for (let k = 0; m.now() < end; k++) {
+      if (k < 12) enter(k);
+      const until = m.now() + 1_500;
+      while (m.next(until) !== null);
+      for (const r of m.drain()) {
+        pile.push(r);
+        if (r.kind !== 'fill') continue;
+        told.set(r.id, (told.get(r.id) ?? 0) + r.qty);
+        expect([r.account, r.cumQty]).toEqual([MAIN, told.get(r.id)]);
+      }
+      if (k === 20)
+        step({ kind: 'intent', intent: { kind: 'flatten', account: MAIN, symbol: 'VULPN', limit: null } });
+      // The newest first, a few at a time; the eldest are lost until they are asked for.
+      while (pile.length > 4) step({ kind: 'reports', reports: [pile.pop() as VenueReport] });
+      step({ kind: 'clock' });
+    }
+    for (const r of pile.reverse()) step({ kind: 'reports', reports: [r] });
+    expect(booked()).toBe([...told.values()].reduce((a, b) => a + b, 0));
+    for (const [id, qty] of told) {
+      m.carryOut({ kind: 'executions', account: MAIN, id, symbol: 'VULPN' });
+      while (m.next(m.now() + 1_000) !== null);
+      const answer = m.drain().find((r) => r.kind === 'executions');
+      expect(answer?.kind === 'executions' && answer.of.at(-1)?.cumQty).toBe(qty);
+    }
+  });
+
   test('what arrives at the end of the day is rejected; what works can be taken back', () => {
     const m = make();
     const end = m.dayStart + m.hours.end;
@@ -213,8 +300,15 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     m.drain();
     expect(m.now()).toBe(end);
     buy(m, 19, m.quote('VULPN').ask as Price, 100, true);
-    m.carryOut({ kind: 'replace', id: 17 as WireId, symbol: 'VULPN', qty: 50, limit: resting as Price });
-    m.carryOut({ kind: 'cancel', id: 17 as WireId, symbol: 'VULPN' });
+    m.carryOut({
+      kind: 'replace',
+      account: MAIN,
+      id: 17 as WireId,
+      symbol: 'VULPN',
+      qty: 50,
+      limit: resting as Price,
+    });
+    m.carryOut({ kind: 'cancel', account: MAIN, id: 17 as WireId, symbol: 'VULPN' });
     expect(m.drain()).toMatchObject([
       { kind: 'rejected', id: 19, why: 'the day has ended' },
       { kind: 'refused', id: 17, request: 'replace', why: 'the day has ended' },

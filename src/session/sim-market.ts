@@ -11,20 +11,24 @@ import {
   catchUp,
   changeLine,
   closePit,
+  counted,
   createLine,
   createMarket,
   type DayFrame,
   dailyHistory,
   depthOf,
   endDay,
+  executionsOf,
   type Floorside,
   follow,
+  forget,
   frameOf,
   haltOf,
   hasSymbol,
   keepFloor,
   type Line,
   leaveOut,
+  listed,
   look,
   nextDue,
   nextLook,
@@ -41,6 +45,8 @@ import {
   printOf,
   priorOf,
   quoteOf,
+  type Register,
+  register,
   report,
   runAlone,
   saveMarket,
@@ -83,6 +89,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   let { instruments, news } = lists();
   const line: Line = before?.line ?? createLine(m.scenario.seed);
   const pit: Pit = before?.pit ?? openPit(m.scenario.seed);
+  const known: Register = before?.register ?? {};
   /** What the options market sees of the stocks. */
   const floorside = (): Floorside => ({
     now: m.now,
@@ -96,6 +103,8 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   });
   /** A request of the trader, carried out where what it names trades. */
   const execute = (command: VenueCommand): void => {
+    register(known, command, dayNumber);
+    if (command.kind === 'executions') return report(line, m.now, [executionsOf(known, command, m.now)]);
     if (!isOption(command.symbol)) return carryOut(m, command);
     // Its makers follow every move of the underlying from now on.
     if (hasSymbol(m, rootOf(command.symbol))) keepFloor(m, rootOf(command.symbol));
@@ -103,7 +112,12 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
   };
   /** What the exchange has to say starts on its way. */
   const cross = () => {
-    if (m.reports.length > 0) report(line, m.now, m.reports.splice(0));
+    if (m.reports.length > 0)
+      report(
+        line,
+        m.now,
+        m.reports.splice(0).map((o) => counted(known, o)),
+      );
   };
   const found = (symbol: string) => numberOf(m, rootOf(symbol));
   /** The days so far with what those that were not run really were, where somebody looked: made again when it is asked for, never kept. */
@@ -196,6 +210,7 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
       carry = handed;
       past = [...past, handed];
       dayNumber++;
+      forget(known, dayNumber - 1);
       if (m.coarse) standStill(next);
       m = next;
       looked.clear();
@@ -322,9 +337,18 @@ export function simMarket(source: DaySource, kept: unknown = null, start: DaySta
     line: () => line,
     changeLine(c) {
       cross();
-      changeLine(line, m.now, c, () => [...workingOrders(m), ...pitOrders(pit)]);
+      changeLine(line, m.now, c, () => [...workingOrders(m), ...pitOrders(pit)].map((x) => listed(known, x)));
     },
     start: () => ({ dayNumber, carry }),
-    save: (): KeptMarket => ({ dayNumber, dates, carry, past, market: saveMarket(m), line, pit }),
+    save: (): KeptMarket => ({
+      dayNumber,
+      dates,
+      carry,
+      past,
+      market: saveMarket(m),
+      line,
+      pit,
+      register: known,
+    }),
   };
 }

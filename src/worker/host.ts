@@ -14,6 +14,7 @@ import {
   save,
   setupsOf,
 } from '../session/engine.ts';
+import { fromBefore } from '../session/from-before.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { dayKey, recordTeller } from '../session/records.ts';
@@ -441,11 +442,13 @@ export async function host(
     if (kept.attempt) {
       records.hear(kept.log);
       const source = await sourceOf(kept.attempt.day);
-      if (kept.saved)
+      if (kept.saved) {
+        const saved = fromBefore(kept.saved);
         return {
-          engine: restore(kept.saved, simMarket(source, kept.saved.market), kept.log, kept.heartbeat),
+          engine: restore(saved, simMarket(source, saved.market), kept.log, kept.heartbeat),
           attempt: kept.attempt,
         };
+      }
       const reached = Math.max(kept.heartbeat ?? 0, ...kept.log.map((l) => l.at)) || null;
       const again = await rebuild(
         work,

@@ -4,6 +4,7 @@ import {
   type BrokerContext,
   type BrokerInput,
   createBroker,
+  dueOrders,
   type ExitPlan,
   everything,
   holdingOf,
@@ -190,6 +191,14 @@ export function desk({
     fill(orderId: number, qty: number, dollars?: number) {
       this.execute(orderId, qty, dollars);
       settle();
+    },
+    /** So many ms pass. */
+    wait(ms: number) {
+      now += ms;
+      return step({ kind: 'clock' });
+    },
+    get due() {
+      return dueOrders(broker, now);
     },
     /** One print at a price. */
     price(dollars: number) {

@@ -1,8 +1,9 @@
-import type { Price, Side, WireId } from '../../src/core/units/index.ts';
-import type { VenueCommand, VenueReport } from '../../src/core/venue/index.ts';
+import type { AccountId, Price, Side, WireId } from '../../src/core/units/index.ts';
+import type { Execution, VenueCommand, VenueReport } from '../../src/core/venue/index.ts';
 
 /** An order as the exchange has it. */
 export interface Resting {
+  account: AccountId;
   id: WireId;
   symbol: string;
   side: Side;
@@ -27,7 +28,15 @@ export function fakeExchange() {
   let clock = 0;
   const rude = { reject: 0, refuse: 0 };
   const say = (r: VenueReport) => (up ? back : kept).push(r);
-  const head = (c: { id: WireId; symbol: string }) => ({ id: c.id, symbol: c.symbol, at: clock });
+  const head = (c: { account: AccountId; id: WireId; symbol: string }) => ({
+    account: c.account,
+    id: c.id,
+    symbol: c.symbol,
+    at: clock,
+  });
+  /** What has been executed of each order, ended ones too. */
+  const done = new Map<WireId, (Execution & { cumQty: number })[]>();
+  const cumOf = (id: WireId): number => done.get(id)?.at(-1)?.cumQty ?? 0;
 
   // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a request, each with its rudeness
   function take(c: VenueCommand): void {
@@ -41,7 +50,15 @@ export function fakeExchange() {
           say({ kind: 'rejected', ...head(c), why: 'not today' });
           return;
         }
-        orders.set(c.id, { id: c.id, symbol: c.symbol, side: c.side, limit: c.limit, qty: c.qty, filled: 0 });
+        orders.set(c.id, {
+          account: c.account,
+          id: c.id,
+          symbol: c.symbol,
+          side: c.side,
+          limit: c.limit,
+          qty: c.qty,
+          filled: 0,
+        });
         say({ kind: 'new', ...head(c) });
         return;
       }
@@ -54,7 +71,7 @@ export function fakeExchange() {
         o.qty = Math.max(c.qty, o.filled);
         o.limit = c.limit;
         if (o.qty <= o.filled) orders.delete(o.id);
-        say({ kind: 'replaced', ...head(c), qty: o.qty, limit: o.limit });
+        say({ kind: 'replaced', ...head(c), cumQty: o.filled, qty: o.qty, limit: o.limit });
         return;
       case 'cancel':
         if (!o || rude.refuse > 0) {
@@ -63,7 +80,10 @@ export function fakeExchange() {
           return;
         }
         orders.delete(o.id);
-        say({ kind: 'out', ...head(c), why: 'canceled' });
+        say({ kind: 'out', ...head(c), cumQty: o.filled, why: 'canceled' });
+        return;
+      case 'executions':
+        say({ kind: 'executions', ...head(c), of: done.get(c.id) ?? [] });
     }
   }
 
@@ -92,8 +112,12 @@ export function fakeExchange() {
     arrive(count: number) {
       for (const c of out.splice(0, count)) take(c);
     },
-    /** Hands over so many reports, as one piece. */
-    deliver: (count: number): VenueReport[] => back.splice(0, count),
+    /** Hands over so many reports, as one piece; from a later one on, what was said before it is overtaken. */
+    deliver: (count: number, from = 0): VenueReport[] => back.splice(from, count),
+    /** Reports that are under way. */
+    get said(): readonly VenueReport[] {
+      return back;
+    },
     fill(id: WireId, qty: number, price: Price) {
       const o = orders.get(id);
       if (!o) return;
@@ -101,23 +125,27 @@ export function fakeExchange() {
       o.filled += part;
       if (o.filled === o.qty) orders.delete(id);
       executions.push({ id, symbol: o.symbol, side: o.side, price, qty: part });
-      say({
-        kind: 'fill',
-        id,
-        symbol: o.symbol,
+      const x: Execution & { cumQty: number } = {
         at: clock,
         price,
         qty: part,
+        cumQty: cumOf(id) + part,
         liquidity: 'added',
         venue: 'LIT',
         better: 0,
-      });
+      };
+      done.set(id, [...(done.get(id) ?? []), x]);
+      say({ kind: 'fill', ...head(o), ...x });
+    },
+    /** It loses its records of what has been executed. */
+    forget() {
+      done.clear();
     },
     throwOut(id: WireId) {
       const o = orders.get(id);
       if (!o) return;
       orders.delete(id);
-      say({ kind: 'out', id, symbol: o.symbol, at: clock, why: 'self trade' });
+      say({ kind: 'out', ...head(o), cumQty: o.filled, why: 'self trade' });
     },
     cut() {
       if (!up) return;
@@ -137,7 +165,14 @@ export function fakeExchange() {
         {
           kind: 'list',
           at: clock,
-          orders: [...orders.values()].map(({ id, symbol, qty, limit }) => ({ id, symbol, qty, limit })),
+          orders: [...orders.values()].map(({ account, id, symbol, qty, filled, limit }) => ({
+            account,
+            id,
+            symbol,
+            qty,
+            cumQty: filled,
+            limit,
+          })),
         },
       ];
       kept = [];

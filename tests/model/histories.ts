@@ -32,6 +32,7 @@ import {
   signOf,
   type WireId,
 } from '../../src/core/units/index.ts';
+import type { VenueCommand } from '../../src/core/venue/index.ts';
 import { NO_GUARDS, oneAccount } from './accounts.ts';
 import { fakeExchange } from './exchange.ts';
 import { keepsItsRisk, staysProtected } from './protection.ts';
@@ -294,25 +295,29 @@ export function play(
     for (const x of effects.events)
       if (x.kind === 'resized' || x.kind === 'moved')
         must(x.from !== x.to, 'what is said to have changed has changed');
-    const asked = new Set<number>();
-    let grown = false;
-    for (const v of effects.venue) {
-      must(!asked.has(orderOfWire(v.id)), 'one command an order at most');
-      asked.add(orderOfWire(v.id));
-      if (v.kind === 'cancel') must(!grown, 'cuts before growth');
-      else {
-        must(
-          Number.isSafeInteger(v.qty) && v.qty > 0 && (v.limit === null || onTick(v.limit)),
-          `a command that makes sense: ${JSON.stringify(v)}`,
-        );
-        if (v.kind === 'new') grown = true;
-      }
-    }
+    commandsMakeSense(effects.venue);
     must(broker.linked || effects.venue.length === 0, 'nothing is sent while the line is cut');
     exchange.send(effects.venue);
     if (!byHand) tightened(stopsBefore);
     check();
     if (atOnce) settle();
+  }
+
+  function commandsMakeSense(commands: readonly VenueCommand[]): void {
+    const asked = new Set<number>();
+    let grown = false;
+    for (const v of commands) {
+      must(!asked.has(orderOfWire(v.id)), 'one command an order at most');
+      asked.add(orderOfWire(v.id));
+      must(v.kind !== 'executions', 'nothing is missing on a line that keeps its order');
+      if (v.kind === 'cancel') must(!grown, 'cuts before growth');
+      if (v.kind !== 'new' && v.kind !== 'replace') continue;
+      must(
+        Number.isSafeInteger(v.qty) && v.qty > 0 && (v.limit === null || onTick(v.limit)),
+        `a command that makes sense: ${JSON.stringify(v)}`,
+      );
+      if (v.kind === 'new') grown = true;
+    }
   }
 
   function tightened(before: Map<number, (Price | null)[]>): void {
@@ -384,13 +389,16 @@ export function play(
         o.phase.k !== 'asleep' || SESSIONS[session] !== 'regular',
         `nobody sleeps through the regular session: order ${o.id}, ${o.role}`,
       );
+      must(
+        o.bounced.times > 0 || (o.phase.k !== 'leaving' && o.phase.k !== 'owed'),
+        `nothing is on its way out for ever: order ${o.id}`,
+      );
       if (o.bounced.times > 0 || o.phase.k !== 'working') continue;
       must(o.phase.wire !== null, `nothing is held back without a reason: order ${o.id}, ${o.role}`);
       const [acked, whole] = [o.phase.wire?.acked?.qty ?? 0, (o.phase.wire?.filled ?? 0) + openOf(o)];
       // A stop by hand may be for more than it may have there while a close has the shares.
       must(
-        o.phase.leaving === null &&
-          (acked === whole || (o.role === 'close' && o.stop !== null && acked < whole)),
+        acked === whole || (o.role === 'close' && o.stop !== null && acked < whole),
         `what works is what is wanted: order ${o.id}`,
       );
     }

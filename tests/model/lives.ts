@@ -71,7 +71,7 @@ export function live(seed: number): { trades: number; fills: number } {
   const paid: Record<string, number> = { [MAIN]: 0 };
 
   // --- the exchange
-  const orders = new Map<WireId, VenueOrder & { symbol: string; open: number }>();
+  const orders = new Map<WireId, VenueOrder & { account: AccountId; symbol: string; open: number }>();
   const executions: { symbol: string; account: string; side: Side; qty: number; price: number }[] = [];
   const accountOf = (id: WireId) => orderOf(broker, orderOfWire(id))?.account ?? '';
   let up = true;
@@ -88,7 +88,8 @@ export function live(seed: number): { trades: number; fills: number } {
   };
   const throwOut = (id: WireId, why: string) => {
     const o = orders.get(id);
-    if (o && orders.delete(id)) say({ kind: 'out', id, symbol: o.symbol, at: now, why });
+    if (o && orders.delete(id))
+      say({ kind: 'out', account: o.account, id, symbol: o.symbol, at: now, cumQty: o.qty - o.open, why });
   };
   function cross(id: WireId): void {
     for (let k = 0; k < 5; k++) {
@@ -102,8 +103,10 @@ export function live(seed: number): { trades: number; fills: number } {
       executions.push({ symbol: o.symbol, account: accountOf(id), side: o.side, qty, price });
       say({
         kind: 'fill',
+        account: o.account,
         id,
         symbol: o.symbol,
+        cumQty: o.qty - o.open,
         at: now,
         price,
         qty,
@@ -116,7 +119,7 @@ export function live(seed: number): { trades: number; fills: number } {
     }
   }
   function take(c: VenueCommand): void {
-    const head = { id: c.id, symbol: c.symbol, at: now };
+    const head = { account: c.account, id: c.id, symbol: c.symbol, at: now };
     const o = orders.get(c.id);
     if (c.kind === 'new') {
       if (chance(rude)) return say({ kind: 'rejected', ...head, why: 'not today' });
@@ -124,7 +127,8 @@ export function live(seed: number): { trades: number; fills: number } {
       say({ kind: 'new', ...head });
       cross(c.id);
       if (c.life !== 'day') throwOut(c.id, 'unfilled rest');
-    } else if (!o) say({ kind: 'refused', ...head, request: c.kind, why: 'too late' });
+    } else if (c.kind === 'executions') throw new Error('nothing is missing on a line that keeps its order');
+    else if (!o) say({ kind: 'refused', ...head, request: c.kind, why: 'too late' });
     else if (chance(rude)) say({ kind: 'refused', ...head, request: c.kind, why: 'not today' });
     else if (c.kind === 'cancel') throwOut(c.id, 'canceled');
     else {
@@ -133,7 +137,7 @@ export function live(seed: number): { trades: number; fills: number } {
       o.open = o.qty - filled;
       o.limit = c.limit;
       if (o.open === 0) orders.delete(c.id);
-      say({ kind: 'replaced', ...head, qty: o.qty, limit: o.limit });
+      say({ kind: 'replaced', ...head, cumQty: filled, qty: o.qty, limit: o.limit });
       cross(c.id);
     }
   }
@@ -183,7 +187,7 @@ export function live(seed: number): { trades: number; fills: number } {
     for (const o of orders.values()) if (o.symbol === symbol) count(o.id, o.open);
     for (const { command: c } of out) {
       const there = orders.get(c.id);
-      if (c.symbol !== symbol || c.kind === 'cancel') continue;
+      if (c.symbol !== symbol || c.kind === 'cancel' || c.kind === 'executions') continue;
       if (c.kind === 'new') count(c.id, c.qty);
       else if (there) count(c.id, c.qty - (there.qty - there.open));
     }
@@ -273,7 +277,14 @@ export function live(seed: number): { trades: number; fills: number } {
   function mend(): void {
     if (up) return;
     up = true;
-    const list = [...orders.values()].map(({ id, symbol, qty, limit }) => ({ id, symbol, qty, limit }));
+    const list = [...orders.values()].map(({ account, id, symbol, qty, open, limit }) => ({
+      account,
+      id,
+      symbol,
+      qty,
+      cumQty: qty - open,
+      limit,
+    }));
     const reports: VenueReport[] = [
       { kind: 'line', up: true, at: now },
       ...kept,

@@ -8,6 +8,7 @@ import {
   type Holding,
   holdingOf,
   isStaying,
+  leavingOf,
   legPrice,
   type OrderEvent,
   openOf,
@@ -91,7 +92,7 @@ function endOf(e: OrderEvent, h: Holding): number {
 const expiring = (was: Holding, now: Holding): number =>
   was.orders.reduce((a, o) => {
     const next = now.orders.find((x) => x.id === o.id);
-    const leaving = next?.phase.k === 'working' ? next.phase.leaving : null;
-    const ends = leaving?.to === 'ended' && leaving.status === 'Expired';
+    const to = next ? leavingOf(next) : null;
+    const ends = to?.to === 'ended' && to.status === 'Expired';
     return a + (protects(o) && isStaying(o) && ends ? openOf(o) : 0);
   }, 0);

@@ -28,6 +28,7 @@ import type { Draft } from './draft.ts';
 import { type Asked, guarded, tooFast, unlocated } from './guards.ts';
 import {
   type Intent,
+  isAtWork,
   isLive,
   isStaying,
   type NewIntent,
@@ -374,7 +375,7 @@ export const heldByCloses = (orders: readonly Order[], forStop: boolean): number
   forStop
     ? 0
     : orders
-        .filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && o.phase.k !== 'working'))
+        .filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && !isAtWork(o)))
         .reduce((a, o) => a + openOf(o), 0);
 
 /** As a new one of its kind would be asked, with its own shares and power free. */
@@ -425,7 +426,7 @@ function admitMove(b: Broker, id: OrderId, to: Price, c: BrokerContext): Refusal
   const off = offTick(to, o.symbol, c);
   if (off) return off;
   if (priceOf(o) === to) return null;
-  const waits = o.stop !== null && o.phase.k !== 'working';
+  const waits = o.stop !== null && !isAtWork(o);
   const moved = waits
     ? { ...o, stop: to, limit: o.limit === null ? null : ((o.limit + to - (o.stop as Price)) as Price) }
     : { ...o, limit: to, stop: null };

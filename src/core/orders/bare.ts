@@ -6,6 +6,7 @@ import {
   type Intent,
   isStaying,
   type Leg,
+  leavingOf,
   type Order,
   openOf,
   openOfScope,
@@ -33,7 +34,7 @@ export function coveredShares(h: Holding, without: (o: Order) => number = () => 
 
 /** Shares of an order that does not watch now, or is on its way to sleep. */
 export const asleepShares = (o: Order): number =>
-  o.phase.k === 'asleep' || (o.phase.k === 'working' && o.phase.leaving?.to === 'asleep') ? openOf(o) : 0;
+  o.phase.k === 'asleep' || leavingOf(o)?.to === 'asleep' ? openOf(o) : 0;
 
 /** What an intent would leave without the stop that it has, by symbol. What closes a position, or puts a stop in place of another, leaves nothing so. */
 export function baredShares(b: Broker, intent: Intent): Bares[] {

@@ -1,6 +1,5 @@
 import { type Account, openAccount, tightened } from '../account/index.ts';
 import { type AccountId, type Money, money, unreachable } from '../units/index.ts';
-import { book } from './booking.ts';
 import { end, sayOf } from './changes.ts';
 import {
   accountIds,
@@ -16,6 +15,7 @@ import { brokerNow, type Draft, draftOf, finished, workOn } from './draft.ts';
 import { expire } from './expiry.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
+import { book } from './reports.ts';
 import { isQuiet, onPrice } from './rules.ts';
 import { onClock, onSession } from './sessions.ts';
 import { isHeldBack, isStaying } from './types.ts';

@@ -21,6 +21,7 @@ import { collarFrom } from './desk.ts';
 import type { Draft, Work } from './draft.ts';
 import {
   type About,
+  isAtWork,
   isLive,
   type Leaving,
   type Leg,
@@ -35,6 +36,7 @@ import {
   type Terms,
   type Trade,
   type Why,
+  wireOf,
 } from './types.ts';
 
 /** How far a market order may pay: 10 % or 10 ticks from the quote, whichever is wider. */
@@ -187,7 +189,6 @@ export function activate(d: Draft, w: Work, o: Order): Order {
 export const toWork = (d: Draft): Phase => ({
   k: 'working',
   wire: null,
-  leaving: null,
   went: d.next.turn,
   at: null,
 });
@@ -205,10 +206,20 @@ export function sayWorking(d: Draft, w: Work, o: Order): void {
   });
 }
 
+/** Calls an order back from the exchange, or says where one that is on its way goes; null where it has nothing there. */
+export function callBack(d: Draft, w: Work, o: Order, to: Leaving): Order | null {
+  if (!isAtWork(o) || o.phase.wire === null) return null;
+  const { wire, went, at } = o.phase;
+  return putOrder(d, w, {
+    ...o,
+    phase: { k: (o as Order).phase.k === 'owed' ? 'owed' : 'leaving', wire, to, went, at },
+  });
+}
+
 /** An order that is not at the exchange sleeps at once; one that is there is called back first. */
 export function fallAsleep(d: Draft, w: Work, o: Order): Order {
-  if (o.phase.k === 'working' && o.phase.wire !== null)
-    return putOrder(d, w, { ...o, phase: { ...o.phase, leaving: { to: 'asleep' } } });
+  const called = callBack(d, w, o, { to: 'asleep' });
+  if (called) return called;
   const asleep = putOrder(d, w, { ...o, phase: { k: 'asleep' } });
   say(d, w, asleep, {
     exec: 'Suspended',
@@ -221,9 +232,7 @@ export function fallAsleep(d: Draft, w: Work, o: Order): Order {
 /** Ends an order: at once when it is not at the exchange, otherwise once the exchange has let go of it. */
 export function end(d: Draft, w: Work, o: Order, status: 'Canceled' | 'Expired', why: Why): void {
   const leaving: Leaving = { to: 'ended', status, why };
-  if (o.phase.k === 'working' && o.phase.wire !== null)
-    putOrder(d, w, { ...o, phase: { ...o.phase, leaving } });
-  else left(d, w, o, leaving);
+  if (!callBack(d, w, o, leaving)) left(d, w, o, leaving);
 }
 
 /** The exchange has let go of an order (or never had it): it is where it was going. */
@@ -234,6 +243,9 @@ export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
     return;
   }
   switch (leaving.to) {
+    case 'work':
+      putOrder(d, w, o);
+      return;
     case 'asleep':
       // Known late to have left, it may be in a session again in which it works.
       activate(d, w, { ...o, phase: { k: 'asleep' } });
@@ -351,8 +363,12 @@ export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade
 export function reprice(d: Draft, w: Work, o: Order, to: Price, why: Why): Order {
   const from = priceOf(o);
   if (from === to) return o;
-  if (o.phase.k === 'working')
-    return putOrder(d, w, o.stop === null ? { ...o, limit: to } : { ...o, phase: { ...o.phase, at: to } });
+  if (isAtWork(o))
+    return putOrder(
+      d,
+      w,
+      o.stop === null ? { ...o, limit: to } : ({ ...o, phase: { ...o.phase, at: to } } as Order),
+    );
   if (o.stop === null) return putOrder(d, w, { ...o, limit: to });
   const along =
     o.limit === null
@@ -368,7 +384,6 @@ export function resize(d: Draft, w: Work, o: Order, open: number): Order {
   const was = o.qty - o.filled;
   if (was === open) return o;
   const next = putOrder(d, w, { ...o, qty: o.filled + open });
-  if (o.phase.k !== 'working' || o.phase.wire === null)
-    say(d, w, next, { exec: 'Replaced', kind: 'resized', from: was, to: open });
+  if (wireOf(o) === null) say(d, w, next, { exec: 'Replaced', kind: 'resized', from: was, to: open });
   return next;
 }

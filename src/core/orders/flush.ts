@@ -2,9 +2,10 @@
 import { totalOf } from '../account/index.ts';
 import { money, type Price, roundToTick, shelf } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
-import { byTurn, TRIES, wireId } from './booking.ts';
+import { TRIES, withWire } from './answers.ts';
 import {
   addOrder,
+  callBack,
   collar,
   current,
   end,
@@ -24,12 +25,16 @@ import {
 } from './changes.ts';
 import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
+import { askForFills } from './reconcile.ts';
 import { measureRisk } from './risk.ts';
 import { exitSide, runRules } from './rules.ts';
 import { runClock, wake } from './sessions.ts';
+import { byTurn } from './shares.ts';
 import {
+  isAtWork,
   isStaying,
   type Leg,
+  leavingOf,
   type Order,
   openOf,
   openOfScope,
@@ -43,6 +48,7 @@ import {
   workingLimit,
   worstOf,
 } from './types.ts';
+import { wireId } from './wire-ids.ts';
 
 /** Decides what is wanted of each order of a holding, once, and sends it. */
 export function flush(d: Draft, w: Work): void {
@@ -98,10 +104,17 @@ function closeFinished(d: Draft, w: Work): void {
 function turn(d: Draft, w: Work, open: Trade | null): void {
   for (const o of w.orders.slice()) {
     if (!o.afterFlat || !isStaying(o)) continue;
-    if (!open) wake(d, w, putOrder(d, w, { ...o, afterFlat: false }));
-    else if (!w.orders.some((x) => x.flat && isStaying(x))) end(d, w, o, 'Canceled', 'not flat');
+    if (!open) {
+      // What the other side still has there may fill until its cancel is answered.
+      if (!w.orders.some((x) => x.id !== o.id && isTied(x, o)))
+        wake(d, w, putOrder(d, w, { ...o, afterFlat: false }));
+    } else if (!w.orders.some((x) => x.flat && isStaying(x))) end(d, w, o, 'Canceled', 'not flat');
   }
 }
+
+/** Whether an order still has something at the exchange that is of the old side, or on its way out. */
+const isTied = (x: Order, turning: Order): boolean =>
+  wireOf(x) !== null && (leavingOf(x) !== null || (x.role === 'entry' && x.side !== turning.side));
 
 /** Takes off the desk what nothing alive needs any more. */
 function tidy(d: Draft, w: Work): void {
@@ -120,7 +133,8 @@ function tidy(d: Draft, w: Work): void {
 }
 
 /** At work, and to stay there. */
-const goes = (o: Order): boolean => o.phase.k === 'working' && o.phase.leaving === null;
+const goes = (o: Order): boolean =>
+  o.phase.k === 'working' || (o.phase.k === 'leaving' && o.phase.to.to === 'work');
 
 /** Shares that an order may have at the exchange now, where they are fewer than it is for. */
 type Served = ReadonlyMap<number, number>;
@@ -206,12 +220,10 @@ function needed(w: Work, t: Trade, o: Order): number {
   return Math.min(openOf(o), Math.max(0, positionOf(t) - others));
 }
 
-const wentOf = (o: Order): number => (o.phase.k === 'working' ? o.phase.went : 0);
+const wentOf = (o: Order): number => (isAtWork(o) ? o.phase.went : 0);
 
 function rearm(d: Draft, w: Work, o: Order): void {
-  if (o.phase.k !== 'working') return;
-  if (o.phase.wire === null) left(d, w, o, { to: 'armed' });
-  else putOrder(d, w, { ...o, phase: { ...o.phase, leaving: { to: 'armed' } } });
+  if (isAtWork(o) && !callBack(d, w, o, { to: 'armed' })) left(d, w, o, { to: 'armed' });
 }
 
 /** Makes the orders of one leg that are not in the market yet what they should be: one order, of so many shares, at that price. */
@@ -236,7 +248,7 @@ function align(
   const why = d.moved.get(`${s.id} ${index}`) ?? 'average';
   if (o) {
     const sized = resize(d, w, o, open);
-    if (sized.phase.k !== 'working' || sized.phase.leaving === null) reprice(d, w, sized, price, why);
+    if (leavingOf(sized) === null) reprice(d, w, sized, price, why);
     return;
   }
   addOrder(d, w, {
@@ -270,21 +282,30 @@ const beyondStop = (s: Scope, leg: Leg, price: Price): Price | null =>
 function command(d: Draft, w: Work, position: number, served: Served): void {
   const wanted = (o: Order): number => served.get(o.id) ?? openOf(o);
   let budget = position;
+  /** What has filled and has not been told: it is nobody else's, but for a stop, which waits for nothing. */
+  let unknown = 0;
   const entries: Order[] = [];
   const exits: Order[] = [];
   // What is sent for one order changes no other, so the list as it was will do.
   for (const o of w.orders.slice()) {
-    if (o.phase.k !== 'working') continue;
-    const { wire, leaving } = o.phase;
-    if (o.role !== 'entry') budget -= worstOf(wire);
-    if (wire === null) {
-      if (leaving === null && openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
-    } else if (leaving !== null) cancel(d, w, o, wire);
-    else if (wire.pending === null && shrink(d, w, o, wire, wanted(o))) exits.push(o);
+    const wire = wireOf(o);
+    if (o.role !== 'entry') {
+      if (o.phase.k === 'owed') unknown += worstOf(wire);
+      else budget -= worstOf(wire);
+    }
+    if (o.phase.k === 'leaving') cancel(d, w, o, o.phase.wire);
+    else if (o.phase.k !== 'working') continue;
+    else if (wire === null) {
+      if (openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
+    } else if (wire.pending === null && shrink(d, w, o, wire, wanted(o))) exits.push(o);
   }
   // Of two opposite ones that are joined the exchange never has both.
   for (const o of entries) if (!wireOf(opposite(w, o) ?? o)) send(d, w, o, openOf(o));
-  for (const o of exits.sort(firstServed)) budget -= grow(d, w, o, wanted(o), Math.max(0, budget));
+  for (const o of exits.sort(firstServed)) {
+    const free = protects(o) ? budget : budget - unknown;
+    budget -= grow(d, w, o, wanted(o), Math.max(0, free));
+  }
+  askForFills(d, w, false);
 }
 
 /** Changes an order that is to be smaller, or to have another price. @returns whether it is to grow instead, once what shrinks has been asked for. */
@@ -292,7 +313,7 @@ function shrink(d: Draft, w: Work, o: Order, wire: Wire, open: number): boolean 
   const now = wire.acked as WireTerms;
   if (wire.filled + open === now.qty && (workingLimit(o) ?? now.limit) === now.limit) return false;
   const wanted = wantedTerms(o, wire, open);
-  if (wanted.qty > now.qty && !wire.stuck) return true;
+  if (wanted.qty > now.qty) return true;
   replace(d, w, o, wire, wanted);
   return false;
 }
@@ -322,31 +343,17 @@ const wantedTerms = (o: Order, wire: Wire, open: number): WireTerms => ({
 const mayTry = (d: Draft, o: Order): boolean => o.bounced.at !== d.context.now || o.bounced.times < TRIES;
 
 function cancel(d: Draft, w: Work, o: Order, wire: Wire): void {
-  if (wire.pending?.kind === 'cancel' || o.phase.k !== 'working' || !mayTry(d, o)) return;
+  if (wire.pending?.kind === 'cancel' || !mayTry(d, o)) return;
   const to = wire.pending?.to ?? null;
-  putOrder(d, w, {
-    ...o,
-    phase: {
-      ...o.phase,
-      wire: { ...wire, pending: { kind: 'cancel', to, since: d.context.now, why: null } },
-    },
-  });
-  d.effects.venue.push({ kind: 'cancel', id: wire.id, symbol: o.symbol });
+  withWire(d, w, o, { ...wire, pending: { kind: 'cancel', to, since: d.context.now, why: null } });
+  d.effects.venue.push({ kind: 'cancel', account: o.account, id: wire.id, symbol: o.symbol });
 }
 
 function replace(d: Draft, w: Work, o: Order, wire: Wire, to: WireTerms): boolean {
-  if (o.phase.k !== 'working' || !mayTry(d, o)) return false;
-  if (wire.stuck) {
-    // It cannot be changed there: out, and sent anew once it is.
-    cancel(d, w, o, wire);
-    return false;
-  }
+  if (!mayTry(d, o)) return false;
   const why: Why = d.moved.get(`${o.scopeId} ${o.leg}`) ?? d.moved.get(`order ${o.id}`) ?? 'average';
-  putOrder(d, w, {
-    ...o,
-    phase: { ...o.phase, wire: { ...wire, pending: { kind: 'replace', to, since: d.context.now, why } } },
-  });
-  d.effects.venue.push({ kind: 'replace', id: wire.id, symbol: o.symbol, ...to });
+  withWire(d, w, o, { ...wire, pending: { kind: 'replace', to, since: d.context.now, why } });
+  d.effects.venue.push({ kind: 'replace', account: o.account, id: wire.id, symbol: o.symbol, ...to });
   return true;
 }
 
@@ -383,11 +390,11 @@ function send(d: Draft, w: Work, o: Order, shares: number): boolean {
     acked: null,
     pending: { kind: 'new', to, since: d.context.now, why: null },
     filled: 0,
-    stuck: false,
   };
   putOrder(d, w, { ...o, wires, phase: { ...o.phase, wire } });
   d.effects.venue.push({
     kind: 'new',
+    account: o.account,
     id,
     symbol: o.symbol,
     side: o.side,

@@ -2,7 +2,6 @@
 import type { Account, Guards } from '../account/index.ts';
 import { isOption, mostToLose, multiplierOfSymbol } from '../instruments/index.ts';
 import { money, type Price, type Side, signOf } from '../units/index.ts';
-import { meanRisk } from './booking.ts';
 import { lossOf } from './cover.ts';
 import {
   accountNow,
@@ -16,6 +15,7 @@ import {
   sharesWithin,
 } from './desk.ts';
 import { legPrice, newestScope } from './exits.ts';
+import { meanRisk } from './shares.ts';
 import {
   averageEntry,
   type ExitPlan,

@@ -1,9 +1,11 @@
 // What changes hands without an order at the exchange: options that are exercised or run out, verticals that come apart.
 import { NO_COSTS, post } from '../account/index.ts';
 import { dayOf, money, type OrderId, type Price, type Side, shelf, sideOf, signOf } from '../units/index.ts';
-import { bookIn, bookOut, type FillReport, record, wireId } from './booking.ts';
 import type { Draft, Work } from './draft.ts';
+import { type FillReport, record } from './fills.ts';
+import { bookIn, bookOut } from './shares.ts';
 import { type Order, PLAIN_TERMS, positionOf, type Trade } from './types.ts';
+import { wireId } from './wire-ids.ts';
 
 /** Closes so much of a trade at a price. */
 export function handOut(d: Draft, w: Work, t: Trade, qty: number, price: Price): void {
@@ -35,7 +37,9 @@ export function handIn(d: Draft, w: Work, signed: number, price: Price, sentence
 
 const report = (d: Draft, o: Order, price: Price, qty: number): FillReport => ({
   kind: 'fill',
+  account: o.account,
   id: wireId(o.id, 0),
+  cumQty: qty,
   symbol: o.symbol,
   at: d.context.now,
   price,

@@ -9,7 +9,6 @@ export {
   keepingStop,
   stopGiven,
 } from './bare.ts';
-export { meanRisk, orderOfWire } from './booking.ts';
 export { stepBroker } from './broker.ts';
 export { collar } from './changes.ts';
 export { baredBy } from './cover.ts';
@@ -40,5 +39,7 @@ export { openRisk } from './guards.ts';
 export { atTheStop, gainOf, netNow, type Out, outcomeOf } from './outcome.ts';
 export { lossOfStops, riskPerShare } from './risk.ts';
 export { dueOrders } from './sessions.ts';
+export { meanRisk } from './shares.ts';
 export * from './types.ts';
+export { orderOfWire } from './wire-ids.ts';
 export { endText, eventText, refusalText } from './wording.ts';

@@ -12,10 +12,10 @@ import {
 } from '../units/index.ts';
 import { admit, heldByCloses } from './admit.ts';
 import { giving, keepingStop, stopGiven } from './bare.ts';
-import { chargeLocates, meanLoss } from './booking.ts';
 import {
   activate,
   addOrder,
+  callBack,
   changeLeg,
   current,
   end,
@@ -33,11 +33,14 @@ import { liveOrder } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { coversAll, newestScope } from './exits.ts';
 import { remembering } from './guards.ts';
+import { askForFills } from './reconcile.ts';
 import { riskPerShare } from './risk.ts';
+import { chargeLocates, meanLoss } from './shares.ts';
 import { split } from './split.ts';
 import {
   type ExitPlan,
   type Intent,
+  isAtWork,
   isStaying,
   type Leg,
   type NewIntent,
@@ -226,7 +229,7 @@ function move(d: Draft, id: OrderId, to: Price): void {
   const w = workOn(d, found.account, found.symbol);
   const before = current(w, id) as Order;
   const s = scopeOf(w, before.scopeId);
-  const places = before.role === 'target' || before.phase.k !== 'working';
+  const places = before.role === 'target' || !isAtWork(before);
   // Also one that is moved to where it stands is placed there, and follows the average no more.
   if (s && before.leg !== null && places && s.legs[before.leg]?.moved !== to) {
     d.moved.set(`${s.id} ${before.leg}`, 'you');
@@ -256,9 +259,8 @@ function retype(
   };
   const { type, limit, stop, route, timeInForce } = next;
   say(d, w, next, { exec: 'Replaced', kind: 'retyped', type, limit, stop, route, timeInForce });
-  if (next.phase.k === 'working' && next.phase.wire !== null)
-    putOrder(d, w, { ...next, phase: { ...next.phase, leaving: { to: 'asleep' } } });
-  else activate(d, w, putOrder(d, w, { ...next, phase: { k: 'asleep' } }));
+  if (!callBack(d, w, next, { to: 'asleep' }))
+    activate(d, w, putOrder(d, w, { ...next, phase: { k: 'asleep' } }));
 }
 
 /** Gives an order of the trader another size: the total, with what has filled. */
@@ -343,6 +345,7 @@ function flatten(d: Draft, w: Work, limit: Price | null): void {
   for (const o of w.orders.slice())
     if ((o.role === 'entry' || o.role === 'close') && isStaying(o) && !(held && protects(o)))
       end(d, w, o, 'Canceled', 'flatten');
+  askForFills(d, w, true);
   const t = w.trades.find((x) => x.status === 'open');
   if (t) takeOut(d, w, t, positionOf(t), limit);
 }

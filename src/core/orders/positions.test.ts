@@ -11,6 +11,7 @@ import {
   texts,
   wiredTo,
 } from '../../../tests/model/plans.ts';
+import { MAIN } from '../account/index.ts';
 import { fromDollars } from '../units/index.ts';
 import { everything, openOf, statusOf, wireOf } from './index.ts';
 
@@ -80,9 +81,11 @@ describe('a position is never turned', () => {
       reports: [
         {
           kind: 'fill',
+          account: MAIN,
           id,
           symbol: 'VULPN',
           at: 0,
+          cumQty: 100,
           price: fromDollars(10.2),
           qty: 100,
           liquidity: 'added',

@@ -18,9 +18,12 @@ import {
 } from './changes.ts';
 import { accountNow, type Broker, type Holding } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
+import { askAt } from './reconcile.ts';
 import { exitSide } from './rules.ts';
 import {
+  isAtWork,
   isStaying,
+  leavingOf,
   type Order,
   openOf,
   openOfScope,
@@ -70,7 +73,8 @@ function newDay(d: Draft, id: string, day: number): void {
 
 function turn(d: Draft, w: Work, o: Order): void {
   const { session } = d.context;
-  const leaving = o.phase.k === 'working' && o.phase.leaving !== null;
+  const to = leavingOf(o)?.to;
+  const leaving = to === 'asleep' || to === 'armed';
   if (worksIn(o, session)) {
     if (o.phase.k === 'asleep' && !o.afterFlat) wake(d, w, o);
     return;
@@ -116,7 +120,7 @@ function stepsOf({ from, to, within }: Works, grid?: Ticks): { steps: number; ea
 /** Moves an order that works its price on to where it should be by now; it never goes back, and never beyond its end. */
 function workOnPrice(d: Draft, w: Work, o: Order): void {
   const works = o.works as Works;
-  if (o.phase.k !== 'working' || o.limit === null) return;
+  if (!isAtWork(o) || o.limit === null) return;
   if (works.since === null) {
     putOrder(d, w, { ...o, works: { ...works, since: d.context.now } });
     return;
@@ -178,6 +182,7 @@ export function dueOrders(b: Broker, now: number): number | null {
   for (const key in b.holdings) {
     const h = b.holdings[key] as Holding;
     for (const o of h.orders) {
+      earlier(askAt(o));
       if (!isStaying(o)) continue;
       earlier(o.until);
       earlier(nextStep(o, now, h.ticks));

@@ -92,6 +92,12 @@ export type Why =
   | { exchange: string }
   | { guard: Refusal };
 
+/** Shares of a wire by its cumulative quantity: those after `from`, up to `to`. */
+export interface Run {
+  from: number;
+  to: number;
+}
+
 /**
  * An order at the exchange. `acked` is what the exchange has acknowledged, `pending` what it has been
  * asked and has not answered yet; `to` stays the largest size that may still come to pass.
@@ -106,25 +112,39 @@ export interface Wire {
     why: Why | null;
   } | null;
   filled: number;
-  /** The exchange has refused to change it: from now on it is taken out and sent anew. */
-  stuck: boolean;
+  /** Shares that the exchange has counted as filled and not told of, since when, and when it was asked for them. */
+  owes?: { runs: readonly Run[]; since: number; asked: number | null };
 }
 
-/** Where an order goes once the exchange has let go of it. */
+/** Where an order goes once the exchange has let go of it: to `work` means to be sent anew, as it is to be now. */
 export type Leaving =
+  | { to: 'work' }
   | { to: 'asleep' }
   | { to: 'armed' }
   | { to: 'ended'; status: 'Canceled' | 'Expired'; why: Why };
 
-/** An order is asleep until its session, armed at the broker until its trigger, at work (at the exchange, or held until it may be sent), or ended. */
+/** The exchange ended it by itself: what is done then is decided once all its fills are known. */
+export type ThrownOut = { to: 'thrown out'; why: string };
+
+/**
+ * `went`: the later it went to work, the earlier it is served where several want the same shares. `at`: the
+ * limit that a triggered stop was given by hand; what the order is (its stop and its limit) stays as it was.
+ */
+interface AtWork {
+  went: number;
+  at: Price | null;
+}
+
+/**
+ * An order is asleep until its session, armed at the broker until its trigger, working (at the exchange, or held until
+ * it may be sent), leaving the exchange, owed fills by it after it has ended there, or ended.
+ */
 export type Phase =
   | { k: 'asleep' }
   | { k: 'armed' }
-  /**
-   * `went`: the later it went to work, the earlier it is served where several want the same shares. `at`: the
-   * limit that a triggered stop was given by hand; what the order is (its stop and its limit) stays as it was.
-   */
-  | { k: 'working'; wire: Wire | null; leaving: Leaving | null; went: number; at: Price | null }
+  | ({ k: 'working'; wire: Wire | null } & AtWork)
+  | ({ k: 'leaving'; wire: Wire; to: Leaving } & AtWork)
+  | ({ k: 'owed'; wire: Wire; to: Leaving | ThrownOut } & AtWork)
   | { k: 'ended'; status: 'Filled' | 'Canceled' | 'Rejected' | 'Expired'; why: Why | null };
 
 /** An order that works its price: from its limit toward `to`, in even steps over so many ms, from the time it first goes to work. */
@@ -290,6 +310,8 @@ export interface Fill {
   price: Price;
   qty: number;
   liquidity: 'added' | 'removed';
+  /** The exchange's wire and its cumulative quantity: what tells an execution from one that is told twice (FIX 4.4, ExecID, tag 17). */
+  exec?: string;
   venue: PrintVenue;
   /** Price units a share better than the other side's quote, or than its own limit where that was nearer. */
   better: number;
@@ -529,6 +551,10 @@ export type OrderEvent = {
     | { exec: 'OrderStatus'; kind: 'not out'; shares: number; until: 'quote' | 'session' }
     /** The exchange dropped the rest of a flatten: nobody took it, and nothing closes it now. */
     | { exec: 'OrderStatus'; kind: 'left over'; shares: number }
+    /** The exchange counts more of an order as filled than it has told of; it was asked for the rest. */
+    | { exec: 'OrderStatus'; kind: 'fills asked for'; shares: number }
+    /** What it was asked for does not exist: the order goes by what has been told. */
+    | { exec: 'OrderStatus'; kind: 'no such fills'; shares: number }
     /** Broker and exchange answered one another without end; the rest is left for the next moment. */
     | { exec: 'OrderStatus'; kind: 'restless' }
     | { exec: 'OrderStatus'; kind: 'line'; up: boolean }
@@ -539,20 +565,30 @@ export type OrderEvent = {
 
 /** Whether an order has not ended. */
 export const isLive = (o: Order): boolean => o.phase.k !== 'ended';
+/** Whether it has gone to work: it may have something at the exchange. */
+export const isAtWork = (o: Order): o is Order & { phase: AtWork & { wire: Wire | null } } =>
+  o.phase.k === 'working' || o.phase.k === 'leaving' || o.phase.k === 'owed';
+/** Where it goes once the exchange has let go of it; null where it stays there. */
+export const leavingOf = (o: Order): Leaving | ThrownOut | null =>
+  o.phase.k === 'leaving' || o.phase.k === 'owed' ? o.phase.to : null;
 /** Whether it will go on working: alive and not on its way out. */
-export const isStaying = (o: Order): boolean =>
-  isLive(o) && !(o.phase.k === 'working' && o.phase.leaving !== null && o.phase.leaving.to === 'ended');
+export const isStaying = (o: Order): boolean => {
+  const to = leavingOf(o)?.to;
+  // What the exchange threw out goes again where it protects or takes profit, and ends where it does not.
+  const over = to === 'ended' || (to === 'thrown out' && (o.role === 'entry' || o.role === 'close'));
+  return isLive(o) && !over;
+};
 /** Shares that an order is still for. */
 export const openOf = (o: Order): number => (isLive(o) ? o.qty - o.filled : 0);
 /** What an order has at the exchange, or null. */
-export const wireOf = (o: Order): Wire | null => (o.phase.k === 'working' ? o.phase.wire : null);
+export const wireOf = (o: Order): Wire | null => (isAtWork(o) ? o.phase.wire : null);
 /** Shares that may still fill at the exchange, whatever it has not answered yet. */
 export const worstOf = (w: Wire | null): number =>
   w === null ? 0 : Math.max(0, Math.max(w.acked?.qty ?? 0, w.pending?.to?.qty ?? 0) - w.filled);
 
 /** Whether it is at work and waits to be sent, or to be asked again at an exchange that threw it out. */
 export const isHeldBack = (o: Order): boolean =>
-  o.phase.k === 'working' &&
+  (o.phase.k === 'working' || o.phase.k === 'leaving') &&
   (o.phase.wire === null || (o.bounced.times > 0 && o.phase.wire.pending === null));
 
 /** Whether it waits to take shares out when the market goes against them: a stop of a plan, or one by hand. */
@@ -570,18 +606,20 @@ export function statusOf(o: Order): OrdStatus {
       return o.filled > 0 ? 'PartiallyFilled' : 'New';
     case 'working':
       if (o.filled > 0 && o.filled >= o.qty) return 'Filled';
-      if (phase.leaving?.to === 'ended' || phase.wire?.pending?.kind === 'cancel') return 'PendingCancel';
       if (phase.wire?.pending?.kind === 'replace') return 'PendingReplace';
       if (phase.wire?.acked) return o.filled > 0 ? 'PartiallyFilled' : 'New';
       return 'PendingNew';
+    case 'leaving':
+    case 'owed':
+      if (o.filled > 0 && o.filled >= o.qty) return 'Filled';
+      return phase.to.to === 'work' ? 'PendingReplace' : 'PendingCancel';
   }
 }
 /** The limit that an order at work should have: its own, or the one that it was given since its stop triggered; null where a collar is drawn when it is sent. */
-export const workingLimit = (o: Order): Price | null =>
-  (o.phase.k === 'working' ? o.phase.at : null) ?? o.limit;
+export const workingLimit = (o: Order): Price | null => (isAtWork(o) ? o.phase.at : null) ?? o.limit;
 /** The price that can be moved: where its stop waits, or the limit that it works at. */
 export const priceOf = (o: Order): Price | null => {
-  if (o.phase.k !== 'working') return o.stop ?? o.limit;
+  if (!isAtWork(o)) return o.stop ?? o.limit;
   const { wire } = o.phase;
   return workingLimit(o) ?? wire?.acked?.limit ?? wire?.pending?.to?.limit ?? null;
 };

@@ -52,6 +52,10 @@ export function eventText(e: OrderEvent): string {
       return `${e.shares} ${e.symbol} should be out by now and are still held: ${STILL_HELD[e.until]}. To get out: flatten`;
     case 'left over':
       return `${e.shares} ${e.symbol} are still held: nobody took the rest of the flatten, and nothing closes them now. Flatten again`;
+    case 'fills asked for':
+      return `The exchange counts ${e.shares} ${e.symbol} as filled that it has not told of. It was asked for them; until then those shares are spoken for`;
+    case 'no such fills':
+      return `The exchange has no fills for the ${e.shares} ${e.symbol} that it counted: what it told counts`;
     case 'restless':
       return `The exchange and the broker went round in circles${over(e.symbol)}. What was left is decided again with the next price`;
     case 'turned':

@@ -7,7 +7,7 @@ import {
   type TreeOf,
 } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
-import { holdingOf, type Intent, type Order, priceOf, protects } from '../orders/index.ts';
+import { holdingOf, type Intent, isAtWork, type Order, priceOf, protects } from '../orders/index.ts';
 import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../units/index.ts';
 import { readClose } from './closes.ts';
 import { netted, readEntry } from './entries.ts';
@@ -27,7 +27,7 @@ import { atLimit, lengthOf, limitPrice, measuresOf, namedOf, priceIn } from './p
 import { has, priceOrder, termsOf } from './pricing.ts';
 import { closingShares, sharesFor } from './sizes.ts';
 
-const waits = (o: Order): boolean => o.stop !== null && o.phase.k !== 'working';
+const waits = (o: Order): boolean => o.stop !== null && !isAtWork(o);
 const stopPrice = (o: Order, raw: number, v: SymbolView): Price =>
   roundToTick(Math.max(1, raw), o.side === 'buy' ? 'up' : 'down', v.ticks);
 

@@ -1,6 +1,6 @@
 import type { Print, Tape } from '../market/index.ts';
 import type { Price, Side, WireId } from '../units/index.ts';
-import type { Book, Cross, VenueOrder, VenueReport } from '../venue/index.ts';
+import type { Book, Cross, Outcome, VenueOrder } from '../venue/index.ts';
 import type { Sketches } from './columns.ts';
 import type { Arrival } from './opening-orders.ts';
 import type { SymbolPlan } from './plan.ts';
@@ -82,7 +82,7 @@ export interface FloorContext {
   /** Session time of 00:00 of this day, and now. */
   dayStart: number;
   now: number;
-  reports: VenueReport[];
+  reports: Outcome[];
   /** Whether shorts are restricted now. */
   restricted(): boolean;
   onPrint(print: Print): void;

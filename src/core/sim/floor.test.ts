@@ -91,7 +91,6 @@ test('whatever the trader sends, pulls and shrinks: fills add up, keep their lim
       // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a report
       const hear = () => {
         for (const r of m.reports.splice(0)) {
-          if (r.kind === 'line' || r.kind === 'list') throw new Error('the exchange itself knows of no line');
           const o = orders.get(r.id) as Believed;
           expect([r.id, o.over]).toEqual([r.id, false]);
           if (r.kind === 'new' || r.kind === 'replaced') continue;

@@ -38,6 +38,7 @@ export {
   standStill,
   stepMarket,
   tapeOf,
+  type Works,
   workingOrders,
 } from './market.ts';
 export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from './own.ts';
@@ -61,5 +62,6 @@ export {
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';
 export { PRACTICE_DAYS } from './practice-days.ts';
 export { below, createRandom, normal, uniform } from './random.ts';
+export { counted, executionsOf, forget, listed, type Register, register } from './register.ts';
 export { type BarRow, leastVolume, minutesOf, type PlannedPrint, printsOf } from './replay.ts';
 export type { DayFrame } from './sketch.ts';

@@ -26,10 +26,10 @@ import {
   bidSize,
   type DepthLevel,
   depth,
+  type Outcome,
   queueAhead,
+  type Request,
   restrictsShorts,
-  type VenueCommand,
-  type VenueReport,
   type WireTerms,
 } from '../venue/index.ts';
 import { CONDITION, type Happening, newHappening, type Sketches, STATUS } from './columns.ts';
@@ -69,7 +69,7 @@ export interface Market {
   index: Map<string, number>;
   floors: Map<number, Floor>;
   /** Filled while something happens, emptied by whoever reads it. */
-  reports: VenueReport[];
+  reports: Outcome[];
   /** Symbol number of the last full book that printed in the step, −1 when none did. */
   printed: number;
   /** Every halt and resumption of the day so far. */
@@ -405,7 +405,7 @@ function floorOf(m: Market, symbol: string): Floor {
 }
 
 /** Carries out a request of the trader; the answer, executions and an end go to `market.reports`, in their order. */
-export function carryOut(m: Market, command: VenueCommand): void {
+export function carryOut(m: Market, command: Request): void {
   const { symbol, id } = command;
   const head = { id, symbol, at: m.now };
   m.printed = -1;
@@ -458,8 +458,11 @@ function unfit({ qty, limit }: WireTerms): string | null {
   return null;
 }
 
+/** An order of the trader's that works at the exchange. */
+export type Works = { id: WireId; symbol: string } & WireTerms;
+
 /** Everything of the trader's that works at the exchange now. */
-export const workingOrders = (m: Market): ({ id: WireId; symbol: string } & WireTerms)[] =>
+export const workingOrders = (m: Market): Works[] =>
   [...m.floors.values()].flatMap((f) =>
     [...f.orders.values()].map(({ id, qty, limit }) => ({ id, symbol: f.symbol, qty, limit })),
   );

@@ -11,7 +11,7 @@ import {
   type Side,
   type WireId,
 } from '../units/index.ts';
-import type { VenueCommand, VenueOrder, VenueReport } from '../venue/index.ts';
+import type { Outcome, Request, VenueOrder } from '../venue/index.ts';
 import {
   carryOutInPit,
   closePit,
@@ -102,7 +102,7 @@ type Asked = Pick<VenueOrder, 'side' | 'qty' | 'life' | 'postOnly'> & { name: st
 /** Lets a list of acts happen. @returns all reports, and what was asked at most of each order. */
 function play(acts: readonly Act[]) {
   const pit = openPit(7);
-  const reports: VenueReport[] = [];
+  const reports: Outcome[] = [];
   const asked = new Map<WireId, Asked>();
   let [now, mid, next]: number[] = [at(11), 482_000, 1];
   const s = () => side({ now: now as number, mid: mid as number });
@@ -111,7 +111,7 @@ function play(acts: readonly Act[]) {
     const from = ((q.bid ?? 0) + (q.ask ?? 0)) / 2;
     return roundToTick(Math.max(1, from + off * 500), 'nearest', pitTicks(name, LISTING));
   };
-  const send = (c: VenueCommand) => reports.push(...carryOutInPit(pit, s(), c));
+  const send = (c: Request) => reports.push(...carryOutInPit(pit, s(), c));
   const enter = (a: Extract<Act, { do: 'new' }>): void => {
     const symbol = NAMES[a.name] as string;
     const id = next as WireId;

@@ -24,7 +24,8 @@ import {
   tickSize,
   type WireId,
 } from '../units/index.ts';
-import type { DepthLevel, VenueCommand, VenueOrder, VenueReport, WireTerms } from '../venue/index.ts';
+import type { DepthLevel, Outcome, Request, VenueOrder, WireTerms } from '../venue/index.ts';
+import type { Works } from './market.ts';
 
 /** An order of the trader that rests: `ahead` are the contracts before it at its price. */
 interface Standing extends VenueOrder {
@@ -208,7 +209,7 @@ export const pitAhead = (p: Pit, name: string, id: WireId): number | null =>
   p.stalls[name]?.orders.find((o) => o.id === id)?.ahead ?? null;
 
 /** The trader's orders that rest. */
-export const pitOrders = (p: Pit): ({ id: WireId; symbol: string } & WireTerms)[] =>
+export const pitOrders = (p: Pit): Works[] =>
   Object.values(p.stalls).flatMap((st) =>
     st.orders.map(({ id, qty, limit }) => ({ id, symbol: st.name, qty, limit })),
   );
@@ -216,7 +217,7 @@ export const pitOrders = (p: Pit): ({ id: WireId; symbol: string } & WireTerms)[
 const draw = (p: Pit, st: Stall): number => mix(mix(p.seed, keyOf(41, st.name)), st.draws++) / 4294967296;
 
 /** Carries out a request for an option or a vertical. @returns the answers and executions, in their order. */
-export function carryOutInPit(p: Pit, s: Floorside, command: VenueCommand): VenueReport[] {
+export function carryOutInPit(p: Pit, s: Floorside, command: Request): Outcome[] {
   const { symbol, id } = command;
   const head = { id, symbol, at: s.now };
   const root = rootOf(symbol);
@@ -281,7 +282,7 @@ function leaveStall(p: Pit, name: string, id: WireId): void {
   st.orders = st.orders.filter((o) => o.id !== id);
 }
 
-function replaceIn(p: Pit, s: Floorside, o: Standing, to: WireTerms): VenueReport[] {
+function replaceIn(p: Pit, s: Floorside, o: Standing, to: WireTerms): Outcome[] {
   const st = p.stalls[Object.keys(p.stalls).find((n) => p.stalls[n]?.orders.includes(o)) as string] as Stall;
   const head = { id: o.id, symbol: st.name, at: s.now };
   if (to.qty <= o.filled) {
@@ -289,7 +290,7 @@ function replaceIn(p: Pit, s: Floorside, o: Standing, to: WireTerms): VenueRepor
     return [{ kind: 'replaced', ...head, qty: o.filled, limit: to.limit }];
   }
   const keeps = to.limit === o.limit && to.qty <= o.qty;
-  const out: VenueReport[] = [{ kind: 'replaced', ...head, ...{ qty: to.qty, limit: to.limit } }];
+  const out: Outcome[] = [{ kind: 'replaced', ...head, ...{ qty: to.qty, limit: to.limit } }];
   Object.assign(o, { qty: to.qty, limit: to.limit });
   if (keeps) return out;
   st.orders = st.orders.filter((x) => x !== o);
@@ -297,7 +298,7 @@ function replaceIn(p: Pit, s: Floorside, o: Standing, to: WireTerms): VenueRepor
 }
 
 /** What comes in takes what is there at its price or better, level by level, and rests with what is left. */
-function enterStall(s: Floorside, st: Stall, o: Standing): VenueReport[] {
+function enterStall(s: Floorside, st: Stall, o: Standing): Outcome[] {
   const q = pitchNow(st.name, s);
   const ticks = pitTicks(st.name, s.listing(rootOf(st.name)));
   const limit = o.limit as Price;
@@ -311,7 +312,7 @@ function enterStall(s: Floorside, st: Stall, o: Standing): VenueReport[] {
   const within = levels.reduce((a, l) => a + l.size, 0);
   if (o.life === 'fok' && within < o.qty - o.filled)
     return [{ kind: 'out', ...head, why: 'not all could fill at once' }];
-  const out: VenueReport[] = [];
+  const out: Outcome[] = [];
   for (const l of levels) {
     const qty = Math.min(l.size, o.qty - o.filled);
     if (qty <= 0) break;
@@ -372,7 +373,7 @@ function fill(
   qty: number,
   liquidity: 'added' | 'removed',
   touch: Price | null,
-): VenueReport {
+): Outcome {
   const from = touch ?? price;
   return {
     kind: 'fill',
@@ -391,9 +392,9 @@ function fill(
  * Makers look at a contract again: what they now would take of the trader's resting orders they take, at the order's own price; between two
  * looks somebody of the crowd may have come and met whoever bid or offered best.
  */
-export function look(p: Pit, s: Floorside, name: string): VenueReport[] {
+export function look(p: Pit, s: Floorside, name: string): Outcome[] {
   const st = p.stalls[name] as Stall;
-  const out: VenueReport[] = [];
+  const out: Outcome[] = [];
   lookLater(p, s, st);
   const q = pitchNow(name, s);
   settle(st, s);
@@ -407,7 +408,7 @@ export function look(p: Pit, s: Floorside, name: string): VenueReport[] {
 }
 
 /** What waited for a quote takes what is there. */
-function takersGo(st: Stall, s: Floorside, out: VenueReport[]): void {
+function takersGo(st: Stall, s: Floorside, out: Outcome[]): void {
   for (const o of st.orders.filter((x) => x.life === 'take')) {
     st.orders = st.orders.filter((x) => x !== o);
     out.push(...enterStall(s, st, o));
@@ -415,7 +416,7 @@ function takersGo(st: Stall, s: Floorside, out: VenueReport[]): void {
 }
 
 /** A maker gives up a part of what he earns, another part each time: nearer to his price it comes soon, at what it is worth to him never. */
-function makersTake(p: Pit, st: Stall, s: Floorside, q: Pitch, out: VenueReport[]): void {
+function makersTake(p: Pit, st: Stall, s: Floorside, q: Pitch, out: Outcome[]): void {
   const part = 0.2 + 0.8 * draw(p, st);
   for (const o of st.orders.slice()) {
     const [sign, touch, shown] = o.side === 'buy' ? [1, q.ask, q.askSize] : [-1, q.bid, q.bidSize];
@@ -428,7 +429,7 @@ function makersTake(p: Pit, st: Stall, s: Floorside, q: Pitch, out: VenueReport[
 }
 
 /** Somebody trades at the best price there is: with the trader where he is alone at it, behind who was there before him. */
-function crowdComes(p: Pit, st: Stall, s: Floorside, q: Pitch, out: VenueReport[]): void {
+function crowdComes(p: Pit, st: Stall, s: Floorside, q: Pitch, out: Outcome[]): void {
   const [comes, way, many] = [draw(p, st), draw(p, st), draw(p, st)];
   const doubt = doubtOf(s.listing(rootOf(st.name)));
   // So many trades a look: in what trades much several a minute.
@@ -450,7 +451,7 @@ function crowdComes(p: Pit, st: Stall, s: Floorside, q: Pitch, out: VenueReport[
   }
 }
 
-function trade(p: Pit, st: Stall, s: Floorside, o: Standing, qty: number, out: VenueReport[]): void {
+function trade(p: Pit, st: Stall, s: Floorside, o: Standing, qty: number, out: Outcome[]): void {
   if (qty <= 0) return;
   o.filled += qty;
   st.taken[o.side] += qty;
@@ -459,10 +460,10 @@ function trade(p: Pit, st: Stall, s: Floorside, o: Standing, qty: number, out: V
 }
 
 /** The session is over: nothing rests over the night. */
-export function closePit(p: Pit, now: number): VenueReport[] {
+export function closePit(p: Pit, now: number): Outcome[] {
   const out = Object.values(p.stalls).flatMap((st) =>
     st.orders.map(
-      (o): VenueReport => ({ kind: 'out', id: o.id, symbol: st.name, at: now, why: 'the day has ended' }),
+      (o): Outcome => ({ kind: 'out', id: o.id, symbol: st.name, at: now, why: 'the day has ended' }),
     ),
   );
   p.stalls = {};

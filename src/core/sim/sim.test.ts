@@ -1,6 +1,6 @@
 import { barsOf, createTape, record, statusOf } from '../market/index.ts';
 import { at, type Price, REGULAR_OPEN, type Side, type WireId } from '../units/index.ts';
-import type { VenueCommand, VenueOrder } from '../venue/index.ts';
+import type { Request, VenueOrder } from '../venue/index.ts';
 import { copyOne, newHappening } from './columns.ts';
 import {
   auctionOf,
@@ -73,7 +73,7 @@ const send = (m: Market, symbol: string, o: VenueOrder) => carryOut(m, { kind: '
 /** What the exchange has said since, but for its acknowledgements. */
 const news = (m: Market) => m.reports.splice(0).filter((r) => r.kind !== 'new');
 /** How the exchange answers a request. */
-const asked = (m: Market, c: VenueCommand) => {
+const asked = (m: Market, c: Request) => {
   m.reports.splice(0);
   carryOut(m, c);
   return m.reports.splice(0)[0]?.kind;

@@ -20,4 +20,12 @@ export {
   submit,
   trimCrowd,
 } from './book.ts';
-export type { VenueCommand, VenueOrder, VenueReport, WireTerms } from './order.ts';
+export type {
+  Execution,
+  Outcome,
+  Request,
+  VenueCommand,
+  VenueOrder,
+  VenueReport,
+  WireTerms,
+} from './order.ts';

@@ -39,7 +39,7 @@ export function tradeOf(
 export const linesOf = (orders: readonly Order[], scopes: readonly Scope[]): OrderLine[] =>
   orders.flatMap((o) => {
     const price = priceOf(o);
-    const pending = o.phase.k === 'working' && (wireOf(o)?.pending ?? null) !== null;
+    const pending = (wireOf(o)?.pending ?? null) !== null;
     const held = o.phase.k === 'working' && wireOf(o) === null;
     const label = nameOf(o, scopes) + (pending ? ' …' : held ? ' held' : '');
     return price === null

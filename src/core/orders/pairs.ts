@@ -1,0 +1,23 @@
+// Two orders that are joined: what fills of the one is taken from the other.
+import { current, end, resize } from './changes.ts';
+import { type Draft, workOn } from './draft.ts';
+import { isStaying, type Order } from './types.ts';
+
+/** What has filled of an order is taken from the one that it is joined with, in proportion: of equal sizes as many shares. */
+export function shrinkPair(
+  d: Draft,
+  { account, symbol, side, pair, qty, filled }: Order,
+  shares: number,
+): void {
+  if (!pair) return;
+  const w = workOn(d, pair.account, pair.symbol);
+  const other = current(w, pair.id);
+  if (!other || !isStaying(other)) return;
+  const before = Math.max(1, qty - filled);
+  const left = Math.floor(((other.qty - other.filled) * Math.max(0, before - shares)) / before);
+  w.changed = true;
+  // What is of the other side in the same symbol would work against what has filled.
+  const against = account === pair.account && symbol === pair.symbol && other.side !== side;
+  if (left === 0 || against) end(d, w, other, 'Canceled', 'pair');
+  else resize(d, w, other, left);
+}
