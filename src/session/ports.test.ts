@@ -257,6 +257,7 @@ describe.each(markets)('%s as an exchange', (_name, make) => {
     ]);
   });
 
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: a loop over time, in it one over what was heard
   test('every report says whose it is and how much has filled; whatever overtakes what, a broker books each execution once', () => {
     const m = make();
     m.changeLine({ kind: 'latency', latency: { from: 20, to: 400 } });
