@@ -1,6 +1,7 @@
 import { rootOf } from '../core/instruments/index.ts';
 import { everything, isLive, openTrade } from '../core/orders/index.ts';
 import { at, moneyFromDollars } from '../core/units/index.ts';
+import { chainSlice } from '../worker/chain.ts';
 import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
 import { peek } from './scripts.ts';
@@ -101,6 +102,25 @@ test('open risk counts what options without a stop can lose, held and working', 
   const alone = Math.floor(moneyFromDollars(500) / each);
   expect(run(e, `buy ${alone} of 45 days at the money call at ask`).problem).toMatch(/Guard on open risk/);
   done(e, `buy ${alone - 2} of 45 days at the money call at ask`);
+});
+
+// Both legs by hand: what is bought less what is sold, times a hundred.
+test('what a vertical comes to in delta and theta is its long leg less its short one', () => {
+  const e = begun();
+  done(e, 'short 2 verticals of 10 days 30 delta 1 wide put at bid credit');
+  const [name] = Object.keys(held(e));
+  const [, expiry, short, long] = /^VULPN (\S+) (\S+)\/(\S+) put$/.exec(
+    name as string,
+  ) as unknown as string[];
+  const slice = chainSlice(e, 'VULPN', expiry as string);
+  const put = (strike: string) =>
+    slice?.rows.find((r) => r.strike === Math.round(Number(strike) * 10_000))?.put;
+  const of = (what: 'delta' | 'theta') =>
+    200 * ((put(long as string)?.[what] ?? 0) - (put(short as string)?.[what] ?? 0));
+  expect(slice?.mine.delta).toBeCloseTo(of('delta'), -1);
+  expect(slice?.mine.theta).toBeCloseTo(of('theta'), 0);
+  expect(slice?.mine.delta).toBeGreaterThan(5);
+  expect(slice?.mine.theta).toBeGreaterThan(0.3);
 });
 
 test('a vertical is one instrument at one net price; its other side is the same one sold', () => {

@@ -7,6 +7,7 @@ import {
   DEFAULT_ACCOUNT,
   DEFAULT_FEES,
   type FeeTable,
+  locateOffer,
   MAIN,
   openAccount,
   type PositionView,
@@ -17,8 +18,9 @@ import {
   tightened,
   totalOf,
 } from '@/core/account';
-import { everything } from '@/core/orders';
-import { fromDollars, money, type OrderId } from '@/core/units';
+import { accountNow, everything } from '@/core/orders';
+import { type AccountId, fromDollars, money, type OrderId } from '@/core/units';
+import { COMMISSION_ONLY } from '../model/accounts.ts';
 import { desk } from '../model/desk.ts';
 
 const dollars = (n: number) => money(Math.round(n * 10_000));
@@ -161,4 +163,68 @@ test('a guard is tightened at once and loosened for the next day only', () => {
   expect(tightened(tight, guards)).toEqual({ now: tight, loosens: true });
   const mixed = { ...guards, dailyLoss: dollars(900), mostShares: 100 };
   expect(tightened(guards, mixed)).toEqual({ now: { ...guards, mostShares: 100 }, loosens: true });
+});
+
+// Source: FINRA By-Laws, Schedule A, Section 1: the fee is on sales; commission and exchange fees of contracts are common practice, the figures from memory.
+test.each([
+  ['buy', 3, 1.95, 0.15, 0, 0],
+  ['sell', 3, 1.95, 0.15, 0.01, 0.01],
+] as const)(
+  '%s %d contracts: commission $%d, exchange $%d, TAF $%d',
+  (side, contracts, commission, venue, taf, sec) => {
+    const costs = costsFor(DEFAULT_FEES, {
+      side,
+      shares: contracts,
+      notional: contracts * 100 * dollars(1),
+      added: 0,
+      contracts,
+    });
+    expect([costs.commission, costs.venue, costs.taf, costs.sec]).toEqual(
+      [commission, venue, taf, sec].map(dollars),
+    );
+  },
+);
+
+// By hand: at a float of 20 million 0.4 % of the price; a quarter of the float doubles it; never under 0.1 % nor over 3 %; a tenth of a cent at least.
+test.each([
+  [10, 20e6, 0.04, 40_000],
+  [10, 5e6, 0.08, 10_000],
+  [10, 2e9, 0.01, 4_000_000],
+  [10, 1e5, 0.3, 200],
+  [0.05, 20e6, 0.001, 40_000],
+])(
+  'a locate at $%d with a float of %d costs $%d a share, and %d are there',
+  (price, float, perShare, available) => {
+    expect(locateOffer(dollars(price), float)).toEqual({ perShare: dollars(perShare), available });
+  },
+);
+
+// By hand, FINRA Rule 4210(c)(2): an entry to sell 1,000 short at $4 uses $16,000 of a power of four times the equity, one to buy them $4,000.
+test('a working entry to short uses the power that its maintenance asks', () => {
+  const used = (side: 'buy' | 'sell') => {
+    const d = desk({ slow: true });
+    d.price(4);
+    d.enter(side, 1_000, null, { limit: fromDollars(4) });
+    return accountNow(d.broker, MAIN, () => fromDollars(4)).power.entries;
+  };
+  expect([used('buy'), used('sell')]).toEqual([dollars(4_000), dollars(16_000)]);
+});
+
+// By hand: 100 at $10.01 with a dollar of commission under the newest table, where the older one took two.
+test('a cash account sets aside what an order costs by the newest table, and its figures are its own', () => {
+  const cash = { rules: { ...CASH_ACCOUNT, startCash: dollars(5_000) }, id: 'other' as AccountId };
+  const tables = [
+    { ...COMMISSION_ONLY, from: '2020-01-01', minimumPerOrder: 20_000 },
+    { ...COMMISSION_ONLY, from: '2026-01-01' },
+  ];
+  const d = desk({ slow: true, others: [{ ...cash, fees: tables }] });
+  const before = accountNow(d.broker, MAIN, () => fromDollars(10));
+  d.enter('buy', 100, null, { limit: fromDollars(10.01), account: cash.id });
+  expect(accountNow(d.broker, cash.id, () => fromDollars(10)).power.entries).toBe(dollars(1_002));
+  d.settle();
+  d.execute(1, 100, 10.01);
+  d.settle();
+  const own = accountNow(d.broker, cash.id, () => fromDollars(11));
+  expect([own.unrealized, own.cash.settled]).toEqual([dollars(99), dollars(5_000 - 1_002)]);
+  expect(accountNow(d.broker, MAIN, () => fromDollars(11))).toEqual(before);
 });

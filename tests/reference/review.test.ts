@@ -200,6 +200,21 @@ test('execution reports hold what FIX 4.4 wants of them, with values that it kno
   }
   const { rows, bad } = rowsOfFix(text);
   expect(bad).toEqual([]);
+  // MsgSeqNum (34) rises with the time of what is told, over days and trades, whatever order they are given in.
+  const day = (ref: string, date: string, at: number) => ({
+    ...trade,
+    ref,
+    opened: { date, at },
+    closed: { date, at },
+    executions: [{ ...execution, date, at, costs: t.costs }],
+  });
+  const days = [day('b', '2027-03-11', 1_000), day('c', '2027-03-10', 2_000), day('a', '2027-03-11', 500)];
+  const times = rowsOfFix(fixReports(days, (date, at) => ({ date, at }))).rows.slice(1);
+  expect(times.map((r) => r[3])).toEqual([
+    '2027-03-10 00:00:02.000',
+    '2027-03-11 00:00:00.500',
+    '2027-03-11 00:00:01.000',
+  ]);
   expect(rows[1]).toEqual([
     'KF-2027-03-09-34265123-VULPN-S-40-51250-1-1',
     'a2.1-3',

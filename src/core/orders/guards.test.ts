@@ -1,6 +1,7 @@
 import { desk, only } from '../../../tests/model/desk.ts';
+import { exposed } from '../../../tests/model/plans.ts';
 import { MAIN } from '../account/index.ts';
-import { fromDollars, money } from '../units/index.ts';
+import { fromDollars, money, type WireId } from '../units/index.ts';
 import { accountNow, type ExitPlan, eventText, openRisk, refusalText } from './index.ts';
 
 const dollars = (n: number) => money(n * 10_000);
@@ -164,6 +165,32 @@ test('what is hard to borrow is located first: asked, paid, good for the day and
   d.set({ borrow: 'easy' });
   d.intent({ kind: 'locate', account: MAIN, symbol: 'VULPN', shares: 10 });
   expect(why(d)).toContain('needs no locate');
+});
+
+test('a cash account has nothing located: it sells nothing short, so it pays no fee for it', () => {
+  const d = desk({ rules: { kind: 'cash' } });
+  d.set({ borrow: 'hard' });
+  d.intent({ kind: 'locate', account: MAIN, symbol: 'VULPN', shares: 100 });
+  expect(d.refused).toMatchObject({ code: 'no shorts' });
+  expect(d.broker.accounts[MAIN]?.ledger.cash).toBe(0);
+});
+
+test('a stop that is touched while a flatten holds every share stays where it is, and is there for what the flatten leaves', () => {
+  const d = desk({ slow: true });
+  d.enter('buy', 100, stop(0.3));
+  d.settle();
+  d.execute(1, 100);
+  d.settle();
+  d.flatten();
+  expect(d.price(9.6)).toEqual([]);
+  expect(only(d.find('stop')).phase.k).toBe('armed');
+  expect(d.events.some((e) => e.kind === 'triggered')).toBe(false);
+  d.exchange.arrive(1);
+  d.exchange.throwOut(d.exchange.orders.keys().next().value as WireId);
+  d.settle();
+  d.price(9.6);
+  d.settle();
+  expect([only(d.find('stop')).phase.k, exposed(d)]).toEqual(['working', 100]);
 });
 
 test('a cash account sells nothing short and spends settled cash only', () => {
