@@ -144,4 +144,8 @@ export interface Store {
   past(): Promise<PastSession[]>;
   /** Sessions that were put aside since it was last asked, so that it is said once. */
   putAside(): Promise<PastSession[]>;
+  /** Puts the session under way aside: what can be read of it is kept, and none is under way. */
+  setAside(what: Omit<PastSession, 'told'>): Promise<void>;
+  /** Whether a write waits for room on disk. */
+  waits?(): boolean;
 }

@@ -2,19 +2,23 @@
 import { deleteDB } from 'idb';
 import { untagged } from '../core/formats/index.ts';
 import {
+  comingNames,
+  drop,
   FORMAT,
+  type Incoming,
   incomingName,
-  KEYED_APART,
   type Line,
   type Names,
   openIncoming,
   PIECE,
   type Progress,
+  putLines,
   REAL,
   STORES,
   type Taking,
   VERSION,
 } from './archive-places.ts';
+import { isObject, KEYED_APART, wrongWith } from './shapes.ts';
 
 /** Unpacked, an archive is at most this long, and this many times its packed size: what is more is no archive of this app. */
 const MOST_CHARS = 4e9;
@@ -25,6 +29,8 @@ const MOST_LINE = 400e6;
 export interface ArchiveSummary {
   made: string;
   counts: Readonly<Record<string, number>>;
+  /** Its length unpacked: about the room that it takes. */
+  size: number;
 }
 
 /** Lines of a packed text, as they are unpacked. @throws Error where it is cut off, no gzip, or far longer than it should be. */
@@ -72,14 +78,16 @@ async function* linesOf(file: Blob, progress: Progress): AsyncGenerator<string> 
   if (length > 0) yield rest.join('');
 }
 
-const isObject = (x: unknown): x is Record<string, unknown> =>
-  typeof x === 'object' && x !== null && !Array.isArray(x);
-
 /** Reads an archive record by record. @throws Error in words at the first thing that is wrong, with its line. */
-async function* recordsOf(file: Blob, progress: Progress): AsyncGenerator<Line | { made: string }> {
+async function* recordsOf(
+  file: Blob,
+  progress: Progress,
+  hear: (chars: number) => void = () => {},
+): AsyncGenerator<Line | { made: string }> {
   let [n, records, ended] = [0, 0, false];
   for await (const text of linesOf(file, progress)) {
     n++;
+    hear(text.length);
     try {
       if (ended) throw new Error('something comes after its end');
       const x: unknown = JSON.parse(text);
@@ -121,112 +129,50 @@ function recordOf({ db, store, key, value: kept }: Record<string, unknown>): Lin
   return { db, store, value, ...(KEYED_APART.has(store) ? { key: key as IDBValidKey } : {}) };
 }
 
-const number = (x: unknown): boolean => typeof x === 'number' && Number.isFinite(x);
-const text = (x: unknown): boolean => typeof x === 'string';
-const or = (ok: (x: unknown) => boolean) => (x: unknown) => x === null || ok(x);
-const listOf = (ok: (x: unknown) => boolean) => (x: unknown) => Array.isArray(x) && x.every(ok);
-type Shape = Readonly<Record<string, (x: unknown) => boolean>>;
-const shaped = (shape: Shape) => (x: unknown) =>
-  isObject(x) && Object.entries(shape).every(([field, ok]) => ok(x[field]));
-const side = (x: unknown): boolean => x === 'buy' || x === 'sell';
-const when: Shape = { date: (x) => typeof x === 'string' && /^\d{4}-\d\d-\d\d$/.test(x), at: number };
-const costs = shaped({ commission: number, venue: number, sec: number, taf: number });
-/** What a record has to have, so that nothing that reads it fails. */
-const SHAPES: Readonly<Record<string, Shape>> = {
-  attempts: { id: number, day: isObject, reached: number, net: number, r: number, trades: number },
-  entries: { attempt: number, seq: number, at: number, events: Array.isArray },
-  own: { id: text, title: text, symbols: Array.isArray },
-  past: { id: number, trades: Array.isArray, journal: Array.isArray },
-  trades: {
-    ref: text,
-    source: (x) =>
-      shaped({ kind: (k) => k === 'import', id: number })(x) ||
-      shaped({
-        kind: (k) => k === 'attempt',
-        attempt: number,
-        trade: number,
-        at: shaped({ opened: number, closed: or(number) }),
-      })(x),
-    scenario: text,
-    day: text,
-    account: text,
-    symbol: text,
-    direction: (x) => x === 'long' || x === 'short',
-    shares: number,
-    averageEntry: number,
-    averageExit: or(number),
-    opened: shaped(when),
-    closed: or(shaped(when)),
-    held: or(number),
-    net: number,
-    gross: number,
-    costs,
-    risk: or(number),
-    mfe: or(number),
-    mae: or(number),
-    float: or(number),
-    executions: listOf(
-      shaped({ ...when, id: text, side, qty: number, price: number, better: number, costs }),
-    ),
-  },
-  remarks: { ref: text, setup: text, tags: listOf(text), grade: text, broke: text, words: text },
-  imports: { id: number, file: text, trades: number },
-  afters: { ref: text, net: number },
-  pictures: { ref: text, n: number, type: text, bytes: (x) => x instanceof Uint8Array },
-  pages: { of: text, words: text },
-  mappings: { name: text, headings: listOf(text), mapping: shaped({ columns: isObject }) },
-  rehearsals: { id: number, terms: isObject, days: Array.isArray },
-  days: { rehearsal: number, day: number, hands: Array.isArray },
-};
-
-function wrongWith(store: string, value: unknown, key: unknown): string | null {
-  if (KEYED_APART.has(store)) {
-    if (typeof key !== 'string') return `a record of “${store}” has no key`;
-    return store === 'keep' && key === 'session' && !(isObject(value) && value.version === 7)
-      ? 'its session is of another version of the app'
-      : null;
-  }
-  if (!isObject(value)) return `a record of “${store}” is none`;
-  const bad = Object.entries(SHAPES[store] ?? {}).find(([field, ok]) => !ok(value[field]));
-  return bad ? `a record of “${store}” has no fitting “${bad[0]}”` : null;
-}
-
 /** Reads an archive through, and says what it holds. Changes nothing. @throws Error in words where it is not whole or not of this app. */
 export async function checkArchive(file: Blob, progress: Progress = () => {}): Promise<ArchiveSummary> {
   const counts: Record<string, number> = {};
   let made = '';
-  for await (const x of recordsOf(file, progress)) {
+  let size = 0;
+  for await (const x of recordsOf(file, progress, (chars) => {
+    size += chars;
+  })) {
     if ('made' in x) made = x.made;
     else counts[x.store] = (counts[x.store] ?? 0) + 1;
   }
-  return { made, counts };
+  return { made, counts, size };
 }
 
-/** Lays an archive ready for the next start of the app. @throws Error where it is not whole: nothing is laid ready then. */
+/** Opens what lies under some names as the app does. @throws Error in words where something of it cannot be opened. */
+export type Trial = (names: Names, progress: Progress) => Promise<void>;
+
+/** Lays an archive ready for the next start of the app, once it has been opened on trial. @throws Error where it is not whole or cannot be opened: nothing is laid ready then. */
 export async function layReady(
   file: Blob,
   how: Taking,
   progress: Progress = () => {},
   names: Names = REAL,
+  trial: Trial = async () => {},
 ): Promise<void> {
   await deleteDB(incomingName(names));
-  const db = await openIncoming(names);
+  const coming = comingNames(names);
+  await drop(coming);
   try {
     let batch: Line[] = [];
-    const flush = async () => {
-      const tx = db.transaction('lines', 'readwrite');
-      for (const l of batch) void tx.store.add(l);
-      await tx.done;
-      batch = [];
-    };
-    for await (const x of recordsOf(file, progress)) {
+    for await (const x of recordsOf(file, (part) => progress(part / 2))) {
       if ('made' in x) continue;
       batch.push(x);
-      if (batch.length >= PIECE) await flush();
+      if (batch.length < PIECE) continue;
+      await putLines(coming, batch, false);
+      batch = [];
     }
-    await flush();
-    await db.put('how', how, 'how');
-  } finally {
+    await putLines(coming, batch, false);
+    await trial(coming, (part) => progress((1 + part) / 2));
+    const db = await openIncoming(names);
+    await db.put('state', { how, step: 'ready' } satisfies Incoming, 'state');
     db.close();
+  } catch (e) {
+    await drop(coming);
+    throw e;
   }
 }

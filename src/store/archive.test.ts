@@ -8,8 +8,9 @@ import { noRemark } from '../core/review/index.ts';
 import { writeArchive } from './archive.ts';
 import { type Names, PIECE } from './archive-places.ts';
 import { checkArchive, layReady } from './archive-read.ts';
+import { type Damaged, damagedText, findDamaged, setAside } from './damaged.ts';
 import { idbStore } from './idb-store.ts';
-import { takeIncoming } from './incoming.ts';
+import { canGiveBack, giveBack, settleIncoming, takeIncoming } from './incoming.ts';
 import { openReview } from './review.ts';
 
 const names = (n: string): Names => ({ 'keen-fox': n, 'keen-fox-rehearsals': `${n}-rehearsals` });
@@ -95,7 +96,6 @@ test('an archive put beside what is there gets numbers of its own; choices and w
     'a4.1',
     'a5.1',
     'i1.1',
-    'i2.1',
   ]);
   const moved = (await review.trades()).find((t) => t.ref === 'a5.1');
   expect(moved).toMatchObject({ net: 30_000, day: '["own","own 2"]', source: { attempt: 5, trade: 1 } });
@@ -198,16 +198,89 @@ test.each<[string, () => Blob, RegExp]>([
   expect(await takeIncoming(names('hostile'))).toBeNull();
 });
 
-test('what cannot be taken in after all is dropped: everything stays, and the next start is as before', async () => {
+test('an archive merged twice, or into the profile that it was made of, changes nothing', async () => {
+  await filled('other', 3);
+  await filled('twice', 2);
+  const merge = async (from: string) => {
+    await layReady(await writeArchive('', () => {}, names(from)), 'merge', () => {}, names('twice'));
+    expect(await takeIncoming(names('twice'))).toBe('merge');
+    await settleIncoming(names('twice'));
+    return all('twice');
+  };
+  const before = await all('twice');
+  expect(await merge('twice')).toEqual(before);
+  const once = await merge('other');
+  expect(once).not.toEqual(before);
+  expect(await merge('other')).toEqual(once);
+  // What came since is taken in beside it, under the numbers that its session has here.
+  const { store, review } = await filled('other', 4);
+  await review.keepRemark({ ...noRemark('a2.1'), words: 'later' });
+  await store.keepOwnDay({ id: 'own 2', title: 'more', symbols: [] });
+  await merge('other');
+  const merged = await openReview('twice');
+  expect((await merged.remarks()).map((r) => r.ref).sort()).toEqual(['a1.1', 'a3.1', 'a4.1']);
+  expect((await merged.ownDays()).map((d) => d.title).sort()).toEqual(['more', 'other', 'twice']);
+});
+
+test('what was here stays until the new has started once, and is gone back to by one press until then', async () => {
+  await filled('old', 2);
+  await filled('new', 1);
+  const before = await all('old');
+  await layReady(await writeArchive('', () => {}, names('new')), 'replace', () => {}, names('old'));
+  expect(await canGiveBack(names('old'))).toBe(false);
+  await takeIncoming(names('old'));
+  expect(await all('old')).toEqual(await all('new'));
+  // Loaded again, it is not taken in again.
+  expect(await takeIncoming(names('old'))).toBeNull();
+  expect(await canGiveBack(names('old'))).toBe(true);
+  await giveBack(names('old'));
+  expect(await all('old')).toEqual(before);
+  expect(await canGiveBack(names('old'))).toBe(false);
+});
+
+test('what cannot be opened is not laid ready; what cannot be written leaves everything as it was', async () => {
   await filled('stays', 2);
   const before = await all('stays');
-  await layReady(await writeArchive('', () => {}, names('stays')), 'merge', () => {}, names('stays'));
-  const db = await openDB('stays-incoming');
-  await db.add('lines', { db: 'keen-fox', store: 'trades', value: null });
-  db.close();
-  await expect(takeIncoming(names('stays'))).rejects.toThrow();
+  const archive = await writeArchive('', () => {}, names('stays'));
+  const fails = async () => {
+    throw new Error('Its session cannot be opened');
+  };
+  await expect(layReady(archive, 'merge', () => {}, names('stays'), fails)).rejects.toThrow('Its session');
+  expect(await takeIncoming(names('stays'))).toBeNull();
+  await layReady(archive, 'replace', () => {}, names('stays'));
+  await expect(
+    takeIncoming(names('stays'), (part) => {
+      if (part > 0 && part < 1) throw new Error('The power went');
+    }),
+  ).rejects.toThrow('The power went');
   expect(await takeIncoming(names('stays'))).toBeNull();
   expect(await all('stays')).toEqual(before);
+});
+
+test('a record that cannot be read is left out, found, and set aside; the others are read', async () => {
+  const { store } = await filled('hurt', 2);
+  const db = await openDB('hurt');
+  await db.put('trades', { ref: 'a2.9', executions: 'none' });
+  await db.put('own', { id: 'own 3', title: 7, symbols: [] });
+  db.close();
+  const review = await openReview('hurt');
+  expect((await review.trades()).map((t) => t.ref)).toEqual(['a1.1', 'a2.1', 'i1.1']);
+  expect((await store.ownDays()).map((d) => d.id)).toEqual(['own 1']);
+  const found = await findDamaged(undefined, names('hurt'));
+  expect(found.map((d) => [d.store, d.key])).toEqual([
+    ['own', 'own 3'],
+    ['trades', 'a2.9'],
+  ]);
+  expect(JSON.parse(await damagedText(found[1] as Damaged, names('hurt')))).toMatchObject({
+    key: 'a2.9',
+    value: { executions: 'none' },
+  });
+  for (const d of found) await setAside(d, names('hurt'));
+  expect(await findDamaged(undefined, names('hurt'))).toEqual([]);
+  expect((await all('hurt-aside')).records).toMatchObject([
+    expect.anything(),
+    [{ key: 'own 3' }, { key: 'a2.9' }],
+  ]);
 });
 
 test('whatever a record holds comes back from its line the same', () => {

@@ -3,7 +3,6 @@ import type { IDBPDatabase } from 'idb';
 import { tagged } from '../core/formats/index.ts';
 import {
   FORMAT,
-  KEYED_APART,
   type Line,
   type Names,
   opened,
@@ -13,6 +12,7 @@ import {
   STORES,
   VERSION,
 } from './archive-places.ts';
+import { KEYED_APART } from './shapes.ts';
 
 /** Writes everything. `made` is the date and time of the wall. */
 export async function writeArchive(

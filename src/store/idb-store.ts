@@ -1,82 +1,123 @@
+import type { IDBPDatabase } from 'idb';
 import type { LogEntry, SavedSession } from '../session/log.ts';
 import type { Store } from '../session/ports.ts';
-import { openStore } from './migrations.ts';
+import { openStore, type Schema } from './migrations.ts';
+import { sound } from './shapes.ts';
 
-/** The store in IndexedDB, on one connection. Every write is one transaction and resolves when it is durable. */
+/** The store in IndexedDB, on one connection, which is made anew where the browser cuts it. Every write is one transaction and resolves when it is durable. */
 export async function idbStore(name = 'keen-fox'): Promise<Store> {
-  const db = await openStore(name);
+  let open: Promise<IDBPDatabase<Schema>> | null = null;
+  const connection = (): Promise<IDBPDatabase<Schema>> => {
+    open ??= openStore(name, () => {
+      open = null;
+    }).catch((e: unknown) => {
+      open = null;
+      throw e;
+    });
+    return open;
+  };
+  await connection();
+  /** Works on the connection; one that is being cut is not used again. */
+  async function on<T>(work: (db: IDBPDatabase<Schema>) => Promise<T>): Promise<T> {
+    const db = await connection();
+    try {
+      return await work(db);
+    } catch (e) {
+      if (e instanceof Error && e.name === 'InvalidStateError') open = null;
+      throw e;
+    }
+  }
   const strict = { durability: 'strict' } as const;
-  const logOf = async (attempt: number): Promise<LogEntry[]> =>
-    (await db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER]))).map(
-      ({ attempt: _, ...entry }) => entry,
+  const logOf = (attempt: number): Promise<LogEntry[]> =>
+    on(async (db) =>
+      (await db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER]))).map(
+        ({ attempt: _, ...entry }) => entry,
+      ),
     );
   return {
-    async load() {
-      const tx = db.transaction(['keep', 'attempts']);
-      const keep = tx.objectStore('keep');
-      const [current, saved, heartbeat] = await Promise.all([
-        keep.get('current'),
-        keep.get('session'),
-        keep.get('heartbeat'),
-      ]);
-      const attempt =
-        current === undefined ? undefined : await tx.objectStore('attempts').get(current as number);
-      return {
-        attempt: attempt ?? null,
-        saved: (saved as SavedSession | undefined) ?? null,
-        log: attempt ? await logOf(attempt.id) : [],
-        heartbeat: (heartbeat as number | undefined) ?? null,
-      };
-    },
-    async append(attempt, entries, trades = []) {
-      const tx = db.transaction(['entries', 'trades'], 'readwrite', strict);
-      for (const entry of entries) tx.objectStore('entries').put({ ...entry, attempt });
-      for (const trade of trades) tx.objectStore('trades').put(trade);
-      await tx.done;
-    },
-    async save(state) {
-      await db.put('keep', state, 'session');
-    },
-    async beat(now) {
-      await db.put('keep', now, 'heartbeat');
-    },
-    async begin(attempt, log) {
-      const tx = db.transaction(['keep', 'attempts', 'entries'], 'readwrite', strict);
-      const keep = tx.objectStore('keep');
-      tx.objectStore('attempts').put(attempt);
-      for (const entry of log) tx.objectStore('entries').put({ ...entry, attempt: attempt.id });
-      keep.put(attempt.id, 'current');
-      keep.delete('session');
-      // Whoever loads the page again at once is where he went back to.
-      if (attempt.from) keep.put(attempt.reached, 'heartbeat');
-      else keep.delete('heartbeat');
-      await tx.done;
-    },
-    async note(attempt) {
-      await db.put('attempts', attempt);
-    },
-    attempts: () => db.getAll('attempts'),
+    load: () =>
+      on(async (db) => {
+        const tx = db.transaction(['keep', 'attempts']);
+        const keep = tx.objectStore('keep');
+        const [current, saved, heartbeat] = await Promise.all([
+          keep.get('current'),
+          keep.get('session'),
+          keep.get('heartbeat'),
+        ]);
+        const attempt =
+          current === undefined ? undefined : await tx.objectStore('attempts').get(current as number);
+        return {
+          attempt: attempt ?? null,
+          saved: (saved as SavedSession | undefined) ?? null,
+          log: attempt ? await logOf(attempt.id) : [],
+          heartbeat: (heartbeat as number | undefined) ?? null,
+        };
+      }),
+    append: (attempt, entries, trades = []) =>
+      on(async (db) => {
+        const tx = db.transaction(['entries', 'trades'], 'readwrite', strict);
+        for (const entry of entries) tx.objectStore('entries').put({ ...entry, attempt });
+        for (const trade of trades) tx.objectStore('trades').put(trade);
+        await tx.done;
+      }),
+    save: (state) =>
+      on(async (db) => {
+        await db.put('keep', state, 'session');
+      }),
+    beat: (now) =>
+      on(async (db) => {
+        await db.put('keep', now, 'heartbeat');
+      }),
+    begin: (attempt, log) =>
+      on(async (db) => {
+        const tx = db.transaction(['keep', 'attempts', 'entries'], 'readwrite', strict);
+        const keep = tx.objectStore('keep');
+        tx.objectStore('attempts').put(attempt);
+        for (const entry of log) tx.objectStore('entries').put({ ...entry, attempt: attempt.id });
+        keep.put(attempt.id, 'current');
+        keep.delete('session');
+        // Whoever loads the page again at once is where he went back to.
+        if (attempt.from) keep.put(attempt.reached, 'heartbeat');
+        else keep.delete('heartbeat');
+        await tx.done;
+      }),
+    note: (attempt) =>
+      on(async (db) => {
+        await db.put('attempts', attempt);
+      }),
+    attempts: () => on(async (db) => sound('attempts', await db.getAll('attempts'))),
     log: logOf,
-    ownDays: () => db.getAll('own'),
-    async keepOwnDay(day) {
-      await db.put('own', day);
-    },
-    async dropOwnDay(id) {
-      await db.delete('own', id);
-    },
-    settings: () => db.get('settings', 'settings'),
-    async keepSettings(settings) {
-      const tx = db.transaction('settings', 'readwrite', strict);
-      tx.store.put(settings, 'settings');
-      await tx.done;
-    },
-    past: () => db.getAll('past'),
-    async putAside() {
-      const tx = db.transaction('past', 'readwrite');
-      const fresh = (await tx.store.getAll()).filter((p) => !p.told);
-      for (const p of fresh) tx.store.put({ ...p, told: true });
-      await tx.done;
-      return fresh;
-    },
+    ownDays: () => on(async (db) => sound('own', await db.getAll('own'))),
+    keepOwnDay: (day) =>
+      on(async (db) => {
+        await db.put('own', day);
+      }),
+    dropOwnDay: (id) =>
+      on(async (db) => {
+        await db.delete('own', id);
+      }),
+    settings: () => on((db) => db.get('settings', 'settings')),
+    keepSettings: (settings) =>
+      on(async (db) => {
+        const tx = db.transaction('settings', 'readwrite', strict);
+        tx.store.put(settings, 'settings');
+        await tx.done;
+      }),
+    past: () => on(async (db) => sound('past', await db.getAll('past'))),
+    putAside: () =>
+      on(async (db) => {
+        const tx = db.transaction('past', 'readwrite');
+        const fresh = (await tx.store.getAll()).filter((p) => !p.told);
+        for (const p of fresh) tx.store.put({ ...p, told: true });
+        await tx.done;
+        return fresh;
+      }),
+    setAside: (what) =>
+      on(async (db) => {
+        const tx = db.transaction(['keep', 'past'], 'readwrite', strict);
+        tx.objectStore('past').put({ ...what, told: false });
+        tx.objectStore('keep').clear();
+        await tx.done;
+      }),
   };
 }

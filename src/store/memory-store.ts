@@ -57,5 +57,8 @@ export function memoryStore(): Store {
     },
     past: async () => [],
     putAside: async () => [],
+    async setAside() {
+      [current, saved, heartbeat] = [null, null, null];
+    },
   };
 }

@@ -50,15 +50,17 @@ export interface Schema extends DBSchema {
 const VERSION = 5;
 
 /** Opens the database, bringing what an earlier version left to this one. Nothing of the trader's is thrown away in silence. */
-export async function openStore(name: string): Promise<IDBPDatabase<Schema>> {
-  const db = await openTables(name);
+export async function openStore(name: string, cut: () => void = () => {}): Promise<IDBPDatabase<Schema>> {
+  const db = await openTables(name, cut);
   await takeSettings(db, `${name}-settings`);
   return db;
 }
 
 /** The same for who reads trades and writes what is said of them, beside the session. */
-export const openTables = (name: string): Promise<IDBPDatabase<Schema>> =>
+export const openTables = (name: string, cut: () => void = () => {}): Promise<IDBPDatabase<Schema>> =>
   openDB<Schema>(name, VERSION, {
+    // The browser has cut the connection by itself.
+    terminated: cut,
     async upgrade(fresh, from, _to, tx) {
       if (from < 2) {
         fresh.createObjectStore('entries', { keyPath: ['attempt', 'seq'] });
@@ -87,10 +89,8 @@ export const openTables = (name: string): Promise<IDBPDatabase<Schema>> =>
 type Upgrade = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>;
 /** What the log of earlier versions had: events with their words, later as they are now. */
 interface OldEntry {
-  seq: number;
   at: number;
-  attempt: number;
-  events?: { at: number; text?: string }[];
+  events?: readonly { at: number; text?: string }[];
 }
 interface OldSession {
   state: { broker: { trades: Record<number, Trade>; fills: Fill[] } };
@@ -109,7 +109,8 @@ function withCosts<T>(x: T): T {
 }
 
 const FIRST: DayRef = { kind: 'practice', id: 'gap-and-go', seed: 7 };
-const journalOf = (log: readonly OldEntry[]): PastSession['journal'] =>
+/** What a log has told, as it is kept of a session that cannot be gone on with. */
+export const journalOf = (log: readonly OldEntry[]): PastSession['journal'] =>
   log.flatMap((e) => e.events?.map((x) => ({ at: x.at, text: x.text ?? eventText(x as OrderEvent) })) ?? []);
 
 async function fromFirst(db: IDBPDatabase<Schema>, tx: Upgrade): Promise<void> {
@@ -133,7 +134,9 @@ async function putAside(tx: Upgrade): Promise<void> {
   const keep = tx.objectStore('keep');
   const current = (await keep.get('current')) as number | undefined;
   const saved = (await keep.get('session')) as unknown as OldSession | undefined;
-  const entries = withCosts(await tx.objectStore('entries').getAll()) as unknown as OldEntry[];
+  const entries = withCosts(await tx.objectStore('entries').getAll()) as unknown as (OldEntry & {
+    attempt: number;
+  })[];
   for (const attempt of await tx.objectStore('attempts').getAll()) {
     const broker = withCosts(attempt.id === current ? saved?.state.broker : undefined);
     const { trades: all, fills } = broker ? recordsOf(broker) : { trades: [], fills: [] };

@@ -3,6 +3,7 @@ import { type DBSchema, openDB } from 'idb';
 import type { RehearsalDay, RehearsalTerms } from '../core/rehearsal/index.ts';
 import type { Members } from '../session/members.ts';
 import type { HandDay, RehearsalDesk } from '../session/rehearse.ts';
+import { sound } from './shapes.ts';
 
 /** One rehearsal: its terms do not change once it has begun. */
 export interface KeptRehearsal {
@@ -53,7 +54,7 @@ export async function openRehearsals(name = 'keen-fox-rehearsals'): Promise<Rehe
   });
   const daysOf = (id: number) => IDBKeyRange.bound([id, 0], [id, Number.MAX_SAFE_INTEGER]);
   return {
-    all: () => db.getAll('rehearsals'),
+    all: async () => sound('rehearsals', await db.getAll('rehearsals')),
     async keep(r) {
       await db.put('rehearsals', r);
     },
@@ -64,7 +65,7 @@ export async function openRehearsals(name = 'keen-fox-rehearsals'): Promise<Rehe
       await tx.done;
     },
     async days(id) {
-      return new Map((await db.getAll('days', daysOf(id))).map((d) => [d.day, d.hands]));
+      return new Map(sound('days', await db.getAll('days', daysOf(id))).map((d) => [d.day, d.hands]));
     },
     async keepDay(rehearsal, day, hands) {
       await db.put('days', { rehearsal, day, hands });

@@ -5,6 +5,7 @@ import type { OwnDay } from '../core/sim/index.ts';
 import type { AttemptInfo, LogEntry } from '../session/log.ts';
 import type { KeptImport, KeptMapping, KeptPicture, Page } from './kept.ts';
 import { openTables, type Schema } from './migrations.ts';
+import { sound } from './shapes.ts';
 
 /** What becomes of trades when executions come or go: new ones, others under their numbers, and those that are no more. */
 export interface TradesChanged {
@@ -14,6 +15,9 @@ export interface TradesChanged {
 }
 
 const OF_TRADES = ['imports', 'trades', 'remarks', 'pictures'] as const;
+
+/** What is read whole. */
+type Listed = 'trades' | 'attempts' | 'remarks' | 'imports' | 'afters' | 'own' | 'mappings';
 
 type Rewriting = IDBPTransaction<Schema, typeof OF_TRADES, 'readwrite'>;
 /** Takes a trade away, with what was said of it. */
@@ -56,16 +60,21 @@ export interface ReviewStore {
 /** Opens it. @throws where the browser gives no room. */
 export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
   const db = await openTables(name);
+  /** All records of a store that can be read. */
+  const all =
+    <S extends Listed>(store: S) =>
+    async (): Promise<Schema[S]['value'][]> =>
+      sound(store, await db.getAll(store));
   return {
-    trades: () => db.getAll('trades'),
-    attempts: () => db.getAll('attempts'),
+    trades: all('trades'),
+    attempts: all('attempts'),
     log: (attempt) =>
       db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER])),
-    remarks: () => db.getAll('remarks'),
+    remarks: all('remarks'),
     async keepRemark(r) {
       await db.put('remarks', r);
     },
-    imports: () => db.getAll('imports'),
+    imports: all('imports'),
     async keepImport(what, { fresh, changed, gone }) {
       const tx = db.transaction(OF_TRADES, 'readwrite', { durability: 'strict' });
       const ids = await tx.objectStore('imports').getAllKeys();
@@ -102,13 +111,13 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       for (const t of changed) void trades.put(t);
       await tx.done;
     },
-    afters: () => db.getAll('afters'),
+    afters: all('afters'),
     async keepAfters(list) {
       const tx = db.transaction('afters', 'readwrite');
       for (const a of list) void tx.store.put(a);
       await tx.done;
     },
-    ownDays: () => db.getAll('own'),
+    ownDays: all('own'),
     pictures: (ref) => db.getAll('pictures', IDBKeyRange.bound([ref, 0], [ref, Number.MAX_SAFE_INTEGER])),
     async keepPicture(p) {
       const tx = db.transaction('pictures', 'readwrite');
@@ -123,7 +132,7 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
     async keepPage(p) {
       await db.put('pages', p);
     },
-    mappings: () => db.getAll('mappings'),
+    mappings: all('mappings'),
     async keepMapping(m) {
       await db.put('mappings', m);
     },

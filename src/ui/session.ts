@@ -88,6 +88,10 @@ interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   /** Long work of the worker, while it is under way. */
   /** How far an archive has been taken in; null: none is. */
   takingIn: number | null;
+  /** No room on disk: everything waits for it, or only what can be made again; null: there is room. */
+  noRoom: 'waits' | 'late' | null;
+  /** Why the browser keeps nothing; null: it does. */
+  notKept: string | null;
   working: WorkingNow | null;
   sayBack: SayBack;
   /** The form for exits: open, with a price of the chart or the depth, or without; null: closed. */
@@ -103,6 +107,8 @@ export const useSession = create<Session>(() => ({
   phase: 'starting',
   trouble: '',
   takingIn: null,
+  noRoom: null,
+  notKept: null,
   working: null,
   sayBack: { kind: 'idle' },
   drag: null,
@@ -173,6 +179,15 @@ function startSession(): void {
         return;
       case 'working':
         useSession.setState({ working: m });
+        return;
+      case 'no room':
+        useSession.setState({ noRoom: m.waits ? 'waits' : 'late' });
+        return;
+      case 'room':
+        useSession.setState({ noRoom: null });
+        return;
+      case 'not kept':
+        useSession.setState({ notKept: m.why });
         return;
       case 'worked':
         useSession.setState({ working: null });
@@ -385,11 +400,12 @@ const seenFocus = (): { seen: string } | object => {
 
 /** Why nothing can be done now; null once the session is there. */
 function notReady(): string | null {
-  const { phase, working, focus, takingIn, book } = useSession.getState();
+  const { phase, working, focus, takingIn, book, noRoom } = useSession.getState();
   if (phase === 'waiting') return 'Keen Fox is open in another tab: nothing is sent from this one.';
   if (phase === 'broken') return 'The session has stopped. Load the page again.';
   if (phase === 'starting' || takingIn !== null || focus === null || book === null)
     return 'The market is being set up: nothing is sent until it is there.';
+  if (noRoom === 'waits') return 'There is no room on disk: nothing is sent until there is some.';
   return working === null ? null : `${working.what}: nothing is sent until that is over.`;
 }
 

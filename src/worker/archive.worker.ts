@@ -1,7 +1,9 @@
 // Writes, checks and lays ready archives; ending it is how that is cancelled.
 import { writeArchive } from '../store/archive.ts';
-import type { Taking } from '../store/archive-places.ts';
+import { REAL, type Taking } from '../store/archive-places.ts';
 import { type ArchiveSummary, checkArchive, layReady } from '../store/archive-read.ts';
+import { storageWords } from '../store/room.ts';
+import { tryToOpen } from './trial.ts';
 
 export type ToArchive =
   | { kind: 'write'; made: string }
@@ -28,10 +30,10 @@ self.onmessage = async ({ data: r }: MessageEvent<ToArchive>) => {
     if (r.kind === 'write') tell({ kind: 'written', blob: await writeArchive(r.made, progress) });
     else if (r.kind === 'check') tell({ kind: 'checked', summary: await checkArchive(r.file, progress) });
     else {
-      await layReady(r.file, r.how, progress);
+      await layReady(r.file, r.how, progress, REAL, tryToOpen);
       tell({ kind: 'ready' });
     }
   } catch (e) {
-    tell({ kind: 'failed', message: e instanceof Error ? e.message : String(e) });
+    tell({ kind: 'failed', message: storageWords(e) });
   }
 };

@@ -10,6 +10,7 @@ import {
 } from '../core/formats/index.ts';
 import { unknownOnes } from '../core/review/index.ts';
 import { openReview, type TradesChanged } from '../store/review.ts';
+import { storageWords } from '../store/room.ts';
 import type { ExecutionsAnswer, ExecutionsRequest, ReadSummary } from './executions-protocol.ts';
 import { withExecutions } from './joined-records.ts';
 import { LOOK_ROWS, rowsOf, tooLarge } from './table-rows.ts';
@@ -23,9 +24,7 @@ const progress = (what: string, done: number, of: number) =>
 let read: { file: string; executions: number; changes: TradesChanged } | null = null;
 
 self.onmessage = (e: MessageEvent<ExecutionsRequest>) => {
-  obey(e.data).catch((error: unknown) =>
-    tell({ kind: 'failed', message: error instanceof Error ? error.message : String(error) }),
-  );
+  obey(e.data).catch((error: unknown) => tell({ kind: 'failed', message: storageWords(error) }));
 };
 
 async function obey(r: ExecutionsRequest): Promise<void> {

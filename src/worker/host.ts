@@ -1,27 +1,16 @@
-import type { AccountSetup } from '../core/account/index.ts';
 import { everything } from '../core/orders/index.ts';
 import { reviewTrade } from '../core/review/index.ts';
 import { ownDates, PRACTICE_DAYS } from '../core/sim/index.ts';
 import { dayOf, formatTime } from '../core/units/index.ts';
-import { type DayRef, type DaySource, type KeptMarket, scenarioOf } from '../session/day-ref.ts';
-import {
-  account,
-  apply,
-  createEngine,
-  dayEnd,
-  type Engine,
-  restore,
-  save,
-  setupsOf,
-} from '../session/engine.ts';
-import { fromBefore } from '../session/from-before.ts';
+import type { DayRef, KeptMarket } from '../session/day-ref.ts';
+import { account, apply, dayEnd, type Engine, save, setupsOf } from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { dayKey, recordTeller } from '../session/records.ts';
-import { simMarket } from '../session/sim-market.ts';
 import { type Handled, handlers } from './handlers.ts';
 import type { Desk, Hosted } from './hosted.ts';
-import { PIECE, runTo, Stopped, type Work } from './long-work.ts';
+import { PIECE, Stopped, type Work } from './long-work.ts';
+import { type Outside, openKept, rebuild, sourceOf } from './opening.ts';
 import { goalOf, PAUSED, speedOf, turn } from './pace.ts';
 import {
   type Answer,
@@ -43,6 +32,9 @@ const SAVE_EVERY = 60_000;
 const FIRST_SAVE = 1_000;
 const FIRST_DAY: DayRef = { kind: 'practice', id: 'fresh-headlines', seed: 7 };
 
+/** What may be asked while everything else waits for room. */
+const FREES_ROOM: ReadonlySet<Request['kind']> = new Set(['days', 'drop own day', 'stop work']);
+
 class NotStored extends Error {}
 
 /**
@@ -58,6 +50,7 @@ export async function host(
   starts: (day: DayRef) => Promise<KeptMarket | null> = async () => null,
 ): Promise<(m: ToWorker) => void> {
   let records = recordTeller();
+  const outside: Outside = { store, clock, tell, starts };
   const opened = await open();
   const h: Hosted = {
     ...opened,
@@ -91,7 +84,7 @@ export async function host(
     standing,
     begin,
     choices,
-    sourceOf,
+    sourceOf: (ref) => sourceOf(store, ref),
     obey,
     takeOver,
   };
@@ -132,22 +125,37 @@ export async function host(
       });
       return;
     }
+    if (store.waits?.()) {
+      // The queue waits for room: what makes some goes past it, what is pressed now was meant for now.
+      if (FREES_ROOM.has(m.request.kind)) return void reply(m).catch(() => {});
+      if (isPress(m.request)) {
+        const message = 'There is no room on disk: nothing was done. Press it again once there is some.';
+        tell({ kind: 'failed', id: m.id, message });
+        return;
+      }
+    }
     const long = takesLong(m.request);
     if (long) underway++;
     // Goes past the queue: what it stops is what the queue waits for.
     if (m.request.kind === 'stop work' && h.work) h.work.stopped = true;
     enqueue(async () => {
       try {
-        tell({ kind: 'answer', id: m.id, answer: await answer(m.request) });
-      } catch (e) {
-        if (e instanceof Stopped) tell({ kind: 'answer', id: m.id, answer: { kind: 'done' } });
-        else tell({ kind: 'failed', id: m.id, message: e instanceof Error ? e.message : String(e) });
-        if (e instanceof NotStored) throw e;
+        await reply(m);
       } finally {
         if (long) underway--;
       }
     });
   };
+
+  async function reply(m: ToWorker): Promise<void> {
+    try {
+      tell({ kind: 'answer', id: m.id, answer: await answer(m.request) });
+    } catch (e) {
+      if (e instanceof Stopped) tell({ kind: 'answer', id: m.id, answer: { kind: 'done' } });
+      else tell({ kind: 'failed', id: m.id, message: e instanceof Error ? e.message : String(e) });
+      if (e instanceof NotStored) throw e;
+    }
+  }
 
   function enqueue(task: () => Promise<void>): void {
     queue = queue
@@ -323,46 +331,6 @@ export async function host(
 
   // --- days and attempts
 
-  async function sourceOf(ref: DayRef): Promise<DaySource> {
-    return {
-      ref,
-      own: ref.kind === 'own' ? ((await store.ownDays()).find((d) => d.id === ref.id) ?? null) : null,
-    };
-  }
-
-  /** An engine that stands at `to` with the trader's inputs up to then obeyed again at their own times. */
-  async function rebuild(
-    work: Work,
-    ref: DayRef,
-    inputs: readonly LogEntry[],
-    to: number | null,
-    what: string,
-    accounts: readonly AccountSetup[] | undefined,
-  ): Promise<{ engine: Engine; log: LogEntry[] }> {
-    const source = await sourceOf(ref);
-    // A fresh day may have been made elsewhere up to where the trader comes in.
-    const asked = to === null && inputs.length === 0 ? starts(ref) : null;
-    // Drawn while that is on its way.
-    await clock.breathe();
-    scenarioOf(source, 0, null);
-    const e = createEngine(simMarket(source, await asked), accounts);
-    const goal = to ?? e.market.startAt;
-    const log: LogEntry[] = [];
-    const running = {
-      work,
-      what,
-      ending: 'as before' as const,
-      take: (entries: LogEntry[]) => void log.push(...entries),
-    };
-    for (const { at: when, input, deeds } of inputs) {
-      if (input === null || when > goal) continue;
-      await runTo(e, when, clock, tell, running);
-      log.push(...apply(e, input, deeds ?? null).entries);
-    }
-    await runTo(e, goal, clock, tell, running);
-    return { engine: e, log };
-  }
-
   /** Starts an attempt and makes it the one under way; until then nothing of the old one has changed. */
   async function begin(
     day: DayRef,
@@ -379,14 +347,14 @@ export async function host(
     // Going back lives through the same again; a fresh day begins with the accounts as they have been set up.
     const accounts = given ?? (from ? h.attempt.accounts : setupsOf(h.engine));
     const fresh = await longWork((work) =>
-      rebuild(
+      rebuild(outside, {
         work,
         day,
         inputs,
         to,
-        from ? 'Running the day again up to there' : 'Setting up the day',
+        what: from ? 'Running the day again up to there' : 'Setting up the day',
         accounts,
-      ),
+      }),
     );
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
     if (!watch)
@@ -437,32 +405,17 @@ export async function host(
   }
 
   async function open(): Promise<{ engine: Engine; attempt: AttemptInfo }> {
-    const work: Work = { stopped: false };
-    const kept = await store.load();
-    if (kept.attempt) {
-      records.hear(kept.log);
-      const source = await sourceOf(kept.attempt.day);
-      if (kept.saved) {
-        const saved = fromBefore(kept.saved);
-        return {
-          engine: restore(saved, simMarket(source, saved.market), kept.log, kept.heartbeat),
-          attempt: kept.attempt,
-        };
-      }
-      const reached = Math.max(kept.heartbeat ?? 0, ...kept.log.map((l) => l.at)) || null;
-      const again = await rebuild(
-        work,
-        kept.attempt.day,
-        kept.log,
-        reached,
-        'Bringing the session back',
-        kept.attempt.accounts,
-      );
-      tell({ kind: 'worked' });
-      return { engine: again.engine, attempt: kept.attempt };
-    }
+    const kept = await openKept(outside, (log) => records.hear(log));
+    if (kept) return kept;
     const id = 1 + Math.max(0, ...(await store.attempts()).map((a) => a.id));
-    const fresh = await rebuild(work, firstDay, [], null, 'Setting up the day', undefined);
+    const fresh = await rebuild(outside, {
+      work: { stopped: false },
+      day: firstDay,
+      inputs: [],
+      to: null,
+      what: 'Setting up the day',
+      accounts: undefined,
+    });
     tell({ kind: 'worked' });
     const first: AttemptInfo = {
       id,

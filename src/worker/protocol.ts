@@ -25,6 +25,7 @@ import type { DayRef, DaySource, DayStart } from '../session/day-ref.ts';
 import type { AttemptInfo, PastSession, PressedBy } from '../session/log.ts';
 import type { RunResult } from '../session/scripts.ts';
 import type { Note, Waited } from '../session/state.ts';
+import type { RoomTold } from '../store/room.ts';
 import type { NamedNow } from './names.ts';
 import type { PlanSeen } from './plan.ts';
 import type { Sheet } from './sheet.ts';
@@ -563,4 +564,8 @@ export type FromWorker =
   /** Something that the trader has to know once. */
   | { kind: 'notice'; text: string }
   | { kind: 'worked' }
+  /** There is no room on disk, or there is again. */
+  | RoomTold
+  /** The browser keeps nothing: the app runs in memory. */
+  | { kind: 'not kept'; why: string }
   | { kind: 'broken'; message: string };

@@ -1,5 +1,7 @@
 // Review beside the session: its figures never keep an order waiting.
+
 import { openReview } from '../store/review.ts';
+import { storageWords } from '../store/room.ts';
 import { createReviewDesk, type ReviewDesk } from './review.ts';
 import type { ReviewAnswers, ReviewRequest } from './review-protocol.ts';
 
@@ -19,7 +21,7 @@ self.onmessage = ({ data: { id, request } }: MessageEvent<ToReview>) => {
       tell({ kind: 'answer', id, answer: await (await desk).answer(request) });
     } catch (error) {
       desk = null;
-      tell({ kind: 'failed', id, message: error instanceof Error ? error.message : String(error) });
+      tell({ kind: 'failed', id, message: storageWords(error) });
     }
   });
 };

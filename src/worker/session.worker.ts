@@ -1,7 +1,9 @@
 import type { Clock, Store } from '../session/ports.ts';
 import { REAL } from '../store/archive-places.ts';
 import { idbStore } from '../store/idb-store.ts';
-import { takeIncoming } from '../store/incoming.ts';
+import { settleIncoming, takeIncoming } from '../store/incoming.ts';
+import { memoryStore } from '../store/memory-store.ts';
+import { patientStore } from '../store/room.ts';
 import { startFromServer } from './day-start.ts';
 import { host } from './host.ts';
 import { type FromWorker, isByHand, type ToWorker } from './protocol.ts';
@@ -48,13 +50,25 @@ async function hold(): Promise<void> {
     const why = e instanceof Error ? e.message : String(e);
     tell({ kind: 'notice', text: `The archive could not be taken in, and nothing has changed: ${why}` });
   }
-  const store: Store = await idbStore();
+  const store = patientStore(await anyStore(), clock, tell);
   settings = createSettingsDesk(store, tell);
   // Settings are answered while the day is still being set up.
   for (const m of early.splice(0)) if (!settings(m)) early.push(m);
   handle = await host(store, clock, tell, undefined, startFromServer);
+  // What an archive brought has started: what was here before it goes.
+  await settleIncoming().catch(() => {});
   for (const m of early.splice(0)) handle(m);
   await new Promise(() => {});
+}
+
+/** Where the session is kept; in memory where the browser keeps nothing (private windows, blocked storage), which is said first. */
+async function anyStore(): Promise<Store> {
+  try {
+    return await idbStore();
+  } catch (e) {
+    tell({ kind: 'not kept', why: e instanceof Error ? e.message : String(e) });
+    return memoryStore();
+  }
 }
 
 start().catch((e: unknown) => tell({ kind: 'broken', message: e instanceof Error ? e.message : String(e) }));

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { differenceOf } from '@/core/rehearsal';
+import type { Results } from '@/store/rehearsal-results';
 import { signed } from '../format';
-import type { Results } from './rehearsals';
 
 /** Which of two hands is better on the same days, and how sure that is. */
 export function Comparison({ results }: { results: Results }) {

@@ -1,6 +1,7 @@
 import type { Figures } from '@/core/rehearsal';
+import type { Results } from '@/store/rehearsal-results';
 import { signed, usd } from '../format';
-import { handColour, type Results } from './rehearsals';
+import { handColour } from './rehearsals';
 
 const percent = (x: number): string => (Number.isNaN(x) ? '–' : `${(x * 100).toFixed(0)} %`);
 const r = (x: number): string => (Number.isNaN(x) ? '–' : signed(x, 2, 'R'));

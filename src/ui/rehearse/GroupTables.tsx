@@ -1,9 +1,10 @@
 import { useMemo } from 'react';
 import { type Group, groupsOf, type RehearsalDay, type RehearsedTrade } from '@/core/rehearsal';
 import { PRICE_SCALE } from '@/core/units';
+import type { Results } from '@/store/rehearsal-results';
 import { clock, signed } from '../format';
 import { dayTitle } from './day-title';
-import { handColour, type Results } from './rehearsals';
+import { handColour } from './rehearsals';
 
 const HALF_HOUR = 30 * 60_000;
 const BANDS = [1, 2, 5, 10, 20, 50].map((d) => d * PRICE_SCALE);

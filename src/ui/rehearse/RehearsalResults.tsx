@@ -2,6 +2,7 @@
 
 import { useMemo, useState } from 'react';
 import { figuresOf, MARKET_VERSION } from '@/core/rehearsal';
+import { type Results, resultsOf } from '@/store/rehearsal-results';
 import type { KeptRehearsal } from '@/store/rehearsals';
 import { Choice } from '../primitives/Choice';
 import { SureButton } from '../primitives/SureButton';
@@ -10,7 +11,7 @@ import { draftOf } from './draft-of';
 import { FiguresTable } from './FiguresTable';
 import { GroupTables } from './GroupTables';
 import { days as daysText } from './RehearsalForm';
-import { choose, goOn, type Results, remove, resultsOf, stop, useRehearsals } from './rehearsals';
+import { choose, goOn, remove, stop, useRehearsals } from './rehearsals';
 import { Spread } from './Spread';
 import { TradeList } from './TradeList';
 import { changeDraft } from './useDraft';

@@ -1,7 +1,8 @@
 import { useMemo } from 'react';
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { spreadOf } from '@/core/rehearsal';
-import { handColour, type Results } from './rehearsals';
+import type { Results } from '@/store/rehearsal-results';
+import { handColour } from './rehearsals';
 
 /** How the results of the trades spread, in R: losses left of the line, gains right of it. */
 export function Spread({ results }: { results: Results }) {

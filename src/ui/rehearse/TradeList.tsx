@@ -4,11 +4,12 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRouter } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
 import type { RehearsalDay, RehearsedTrade } from '@/core/rehearsal';
+import type { Results } from '@/store/rehearsal-results';
 import { avg, clock, signed } from '../format';
 import { Choice } from '../primitives/Choice';
 import { dayName } from './day-title';
 import { practise } from './practise';
-import { handColour, type Results } from './rehearsals';
+import { handColour } from './rehearsals';
 
 const HEIGHT = 26;
 const ORDERS = {

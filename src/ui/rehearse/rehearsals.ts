@@ -1,7 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
-import { MARKET_VERSION, type RehearsalDay, type RehearsedTrade } from '@/core/rehearsal';
+import { MARKET_VERSION, type RehearsalDay } from '@/core/rehearsal';
 import type { OwnDay } from '@/core/sim';
 import type { DaySource } from '@/session/day-ref';
 import type { HandDay } from '@/session/rehearse';
@@ -238,41 +238,6 @@ function membersKey(r: KeptRehearsal, day: RehearsalDay): string | null {
 
 /** The colour of a hand wherever it is drawn; its letter stands beside it. */
 export const handColour = (hand: number): string => (hand === 0 ? 'var(--focus)' : 'var(--condition)');
-
-/** What is there of a rehearsal. */
-export interface Results {
-  /** The days that are done, in order; a trade's day is a place in it. */
-  days: RehearsalDay[];
-  /** The trades of each hand, in the order of the days. */
-  hands: RehearsedTrade[][];
-  /** Keys that were pressed, and of those the ones that came to nothing, with the reasons. */
-  pressed: number[];
-  refused: Map<string, number>[];
-  /** What could not be waited for. */
-  problems: string[];
-}
-
-export function resultsOf(r: KeptRehearsal, done: ReadonlyMap<number, HandDay[]>): Results {
-  const order = [...done.keys()].sort((a, b) => a - b);
-  const of = (h: number) => order.map((k) => done.get(k)?.[h]);
-  const each = r.terms.hands.map((_, h) => of(h));
-  return {
-    days: order.map((k) => r.days[k] as RehearsalDay),
-    hands: each.map((days) =>
-      days.flatMap((d, day) => (d?.trades ?? []).map((t): RehearsedTrade => ({ ...t, day }))),
-    ),
-    pressed: each.map((days) =>
-      days.reduce((n, d) => n + (d?.pressed.filter((p) => p.key !== null).length ?? 0), 0),
-    ),
-    refused: each.map((days) => {
-      const why = new Map<string, number>();
-      for (const p of days.flatMap((d) => d?.pressed ?? []))
-        if (p.problem !== null) why.set(p.problem, (why.get(p.problem) ?? 0) + 1);
-      return why;
-    }),
-    problems: [...new Set(each.flat().flatMap((d) => d?.problems ?? []))],
-  };
-}
 
 /** What is written in the form is kept, too. */
 export const keptDraft = async (): Promise<unknown> => (await store()).draft();

@@ -2,6 +2,7 @@
 
 import { useRef, useState } from 'react';
 import type { ArchiveSummary } from '@/store/archive-read';
+import { FREES } from '@/store/room';
 import { archiveJob } from '@/worker/archive-client';
 import { downloadFile } from '../download';
 import { FileButton } from '../primitives/FileButton';
@@ -12,7 +13,21 @@ import { ask } from '../session';
 type Step =
   | { at: 'rest'; told: string | null }
   | { at: 'working'; what: string; part: number }
-  | { at: 'agree'; file: File; summary: ArchiveSummary };
+  | { at: 'agree'; file: File; summary: ArchiveSummary; room: Room };
+
+/** Bytes that taking an archive in needs for a while, and that the browser has; null where it does not say. */
+interface Room {
+  needs: number;
+  has: number | null;
+}
+
+/** What comes lies apart while it is tried, what is here stays beside it until the new has started once. */
+async function roomFor(size: number): Promise<Room> {
+  const { usage = 0, quota } = (await navigator.storage?.estimate?.()) ?? {};
+  return { needs: 2 * size + usage, has: quota === undefined ? null : Math.max(0, quota - usage) };
+}
+
+const mega = (bytes: number): string => `${Math.ceil(bytes / 1e6).toLocaleString('en-US')} MB`;
 
 const NAMES: readonly (readonly [store: string, one: string, many: string])[] = [
   ['attempts', 'session', 'sessions'],
@@ -55,7 +70,7 @@ export function WholeApp() {
   };
   const check = async (file: File) => {
     const got = await work(`Checking ${file.name}`, (p) => archiveJob({ kind: 'check', file }, 'checked', p));
-    if (got) setStep({ at: 'agree', file, summary: got.summary });
+    if (got) setStep({ at: 'agree', file, summary: got.summary, room: await roomFor(got.summary.size) });
   };
   const take = async (file: File, how: 'replace' | 'merge') => {
     const got = await work('Laying it ready', (p) =>
@@ -64,6 +79,7 @@ export function WholeApp() {
     // The app starts again and takes it in before anything else is read.
     if (got) window.location.reload();
   };
+  const tooLittle = step.at === 'agree' && step.room.has !== null && step.room.has < step.room.needs;
   return (
     <section className="panel px-3 py-2 text-[13px]" aria-label="The whole app as one file">
       <h2 className="heading">The whole app as one file</h2>
@@ -100,15 +116,22 @@ export function WholeApp() {
             }).join(', ') || 'nothing but choices'}
             .
           </p>
+          <p className="my-1">
+            Until it has started once it takes up to {mega(step.room.needs)}, what is here now kept beside it
+            {step.room.has === null ? '.' : `; there is room for ${mega(step.room.has)}.`}
+            {tooLittle && <b> ⚠ That is too little. {FREES}.</b>}
+          </p>
           <div className="flex flex-wrap gap-2">
             <SureButton
               label="Put it in place of everything here"
               sure="Really: all that is here now goes"
+              disabled={tooLittle}
               act={() => void take(step.file, 'replace')}
             />
             <button
               type="button"
               className="btn"
+              disabled={tooLittle}
               title="Its sessions, trades, files, days and rehearsals come beside those that are here; choices and the session under way stay"
               onClick={() => void take(step.file, 'merge')}
             >

@@ -13,6 +13,7 @@ import { useHands } from './hands';
 export function SayBackStrip() {
   const s = useSession((x) => x.sayBack);
   const account = useSession((x) => x.account?.name);
+  const notKept = useSession((x) => x.notKept !== null);
   return (
     // One height, whatever is said: nothing above it moves.
     <div
@@ -42,6 +43,7 @@ export function SayBackStrip() {
       {s.kind === 'done' && (
         <p className="pt-1">
           <span className="mr-2 font-semibold">{s.idle ? 'Nothing to do' : 'Done'}</span>
+          {notKept && !s.idle && <span className="mr-2">(not kept)</span>}
           {account && <span className="mr-2 text-quiet">{account}</span>}
           {s.lines.map((l, k) => (
             <code key={l} className="num mr-4">

@@ -12,9 +12,12 @@ import { StagedStrip } from '../trade/StagedStrip';
 import { Away } from './Away';
 import { FocusBar } from './FocusBar';
 import { useHands } from './hands';
+import { Kept } from './Kept';
 import { Ribbon } from './Ribbon';
 import { SayBackStrip } from './SayBackStrip';
 import { useKeys } from './useKeys';
+import { ViewBoundary } from './ViewBoundary';
+import { WaysOn } from './WaysOn';
 import { Working } from './Working';
 
 const SecondWindow = dynamic(() => import('../arrange/SecondWindow').then((m) => m.SecondWindow), {
@@ -50,11 +53,14 @@ export function Shell({ children }: { children: ReactNode }) {
     if (phase === 'ready' && loaded && focus) void focusOn(focus);
   }, [phase, loaded]);
   return (
-    <div className="grid h-screen grid-rows-[auto_auto_auto_1fr_auto_auto] overflow-hidden">
+    <div className="grid h-screen grid-rows-[auto_auto_auto_auto_1fr_auto_auto] overflow-hidden">
+      <Kept />
       <Ribbon />
       <FocusBar />
       <StagedStrip />
-      <div className="min-h-0 overflow-auto">{phase === 'ready' ? children : <Phase />}</div>
+      <div className="min-h-0 overflow-auto">
+        {phase === 'ready' ? <ViewBoundary>{children}</ViewBoundary> : <Phase />}
+      </div>
       {phase === 'ready' && loaded ? <Guide /> : <span />}
       <SayBackStrip />
       {phase === 'ready' && second && <SecondWindow />}
@@ -99,9 +105,7 @@ function Phase() {
           <p className="mb-5 text-quiet">
             Everything that was acknowledged is kept. Load the page again to go on from there.
           </p>
-          <button type="button" className="btn" onClick={() => location.reload()}>
-            Load again
-          </button>
+          <WaysOn />
         </>
       )}
     </main>
