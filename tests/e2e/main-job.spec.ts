@@ -238,7 +238,7 @@ test('setup: the risk unit sizes the next order, confirmations go off one by one
   page,
 }) => {
   await page.goto('/setup');
-  const risk = page.getByLabel(/1R in dollars/);
+  const risk = page.getByLabel(/Unit in dollars/);
   await risk.fill('abc');
   await expect(page.getByText('from 1 to 10,000, for example 60')).toBeVisible();
   await risk.fill('30');

@@ -82,7 +82,7 @@ function cameBare(f: Fill, t: Trade, b: Broker): boolean {
 function endOf(e: OrderEvent, h: Holding): number {
   if (e.account !== h.account || e.symbol !== h.symbol || (e.role !== 'stop' && e.role !== 'close')) return 0;
   const told =
-    (e.kind === 'canceled' && (e.why === 'you' || typeof e.why === 'object')) ||
+    (e.kind === 'canceled' && (e.why === 'you' || (typeof e.why === 'object' && !('closedBy' in e.why)))) ||
     e.kind === 'expired' ||
     e.kind === 'rejected';
   return told ? Math.max(e.bare, e.open) : 0;

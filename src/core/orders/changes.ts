@@ -117,14 +117,21 @@ export const current = (w: Work, id: OrderId): Order | undefined => w.orders.fin
 export const scopeOf = (w: Work, id: number | null): Scope | undefined =>
   id === null ? undefined : w.scopes.find((s) => s.id === id);
 
-const aboutOrder = (w: Work, o: Order): About => {
+/** Which target an order is, from 1; null where it is none. */
+export const nthOf = (w: Work, o: Order): number | null => {
   const legs = o.role === 'target' ? (scopeOf(w, o.scopeId)?.legs ?? []) : [];
-  const nth =
-    o.role === 'target'
-      ? legs.slice(0, (o.leg ?? 0) + 1).filter((l) => l.kind === 'target').length || 1
-      : null;
-  return { orderId: o.id, role: o.role, nth, side: o.side, open: o.qty - o.filled };
+  return o.role === 'target'
+    ? legs.slice(0, (o.leg ?? 0) + 1).filter((l) => l.kind === 'target').length || 1
+    : null;
 };
+
+const aboutOrder = (w: Work, o: Order): About => ({
+  orderId: o.id,
+  role: o.role,
+  nth: nthOf(w, o),
+  side: o.side,
+  open: o.qty - o.filled,
+});
 
 type What = OrderEvent extends infer E
   ? E extends OrderEvent
@@ -279,9 +286,8 @@ export function notOut(d: Draft, w: Work, o: Order, until: 'quote' | 'session'):
 /** Shares that the end of a protecting order leaves without a stop. */
 function bareAfter(w: Work, o: Order, why: Why): number {
   const held = w.trades.some((t) => t.id === o.tradeId && t.status === 'open' && t.entered > t.exited);
-  return protects(o) && held && why !== 'no shares' && why !== 'position closed' && why !== 'flatten'
-    ? openOf(o)
-    : 0;
+  const closed = why === 'position closed' || (typeof why === 'object' && 'closedBy' in why);
+  return protects(o) && held && why !== 'no shares' && !closed && why !== 'flatten' ? openOf(o) : 0;
 }
 
 /** The order joined with this one, where it is of the other side in the same symbol: only one of the two may ever work. */

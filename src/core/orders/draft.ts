@@ -16,6 +16,8 @@ export interface Work extends Omit<Mutable<Holding>, 'orders' | 'scopes' | 'trad
   scopes: Scope[];
   trades: Trade[];
   changed: boolean;
+  /** What took the last shares out in this step. */
+  closedBy?: Extract<Why, { closedBy: unknown }>;
 }
 
 /** A step's own copy of what it touches, and what it has to say and to send. */
@@ -68,7 +70,7 @@ export function workOn(d: Draft, account: AccountId, symbol: string): Work {
 /** The broker as a step has made it so far, for sums over all that is held. */
 export function brokerNow(d: Draft): Broker {
   const holdings = { ...d.before.holdings };
-  for (const [key, { changed: _, ...h }] of d.work) holdings[key] = h;
+  for (const [key, { changed: _, closedBy: __, ...h }] of d.work) holdings[key] = h;
   return { ...d.before, accounts: d.accounts, holdings };
 }
 
@@ -88,7 +90,7 @@ export function finished(d: Draft): Broker {
   let holdings: Record<string, Holding> = d.before.holdings;
   if (touched.length > 0) {
     holdings = { ...holdings };
-    for (const [key, { changed: _, ...h }] of touched) {
+    for (const [key, { changed: _, closedBy: __, ...h }] of touched) {
       if (h.orders.length + h.scopes.length + h.trades.length === 0) delete holdings[key];
       else holdings[key] = h;
     }

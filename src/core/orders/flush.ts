@@ -72,7 +72,7 @@ function closeFinished(d: Draft, w: Work): void {
   const untouched: Order[] = [];
   for (const o of w.orders.filter((x) => x.tradeId === t.id && isStaying(x))) {
     if (o.role === 'entry' && o.filled === 0) untouched.push(o);
-    else end(d, w, o, 'Canceled', o.role === 'entry' ? 'entry rest' : 'position closed');
+    else end(d, w, o, 'Canceled', o.role === 'entry' ? 'entry rest' : (w.closedBy ?? 'position closed'));
   }
   const gross = t.sign * (t.exitNotional - t.entryNotional) * w.multiplier;
   putTrade(d, w, { ...t, status: 'closed', closedAt: d.context.now });

@@ -1,7 +1,7 @@
 // Shares that go into a position and out of it: which trade, which scope and which leg they belong to.
 import { type Costs, NO_COSTS, plus } from '../account/index.ts';
 import { money, type Part, type Price, type Sign, shelf, type TradeId } from '../units/index.ts';
-import { changeLeg, current, newTrade, putOrder, putScope, putTrade, sayOf } from './changes.ts';
+import { changeLeg, current, newTrade, nthOf, putOrder, putScope, putTrade, sayOf } from './changes.ts';
 import type { Draft, Work } from './draft.ts';
 import { allot, bareOfScope, stopPriceOf, weightsOf } from './exits.ts';
 import {
@@ -33,7 +33,11 @@ export function bookOut(
     exited: t.exited + qty,
     exitNotional: t.exitNotional + r.price * qty,
     costs: plus(t.costs, charged),
+    // What it was closed at is a price that closing could have had.
+    best: further(t, t.best, r.price, 1),
+    worst: further(t, t.worst, r.price, -1),
   });
+  w.closedBy = { closedBy: o.role, nth: nthOf(w, o) };
   const s = w.scopes.find((x) => x.id === o.scopeId && x.tradeId === t.id);
   const own = s && o.leg !== null ? Math.min(qty, Math.max(0, openOfScope(s))) : 0;
   if (s && o.leg !== null && own > 0) {
@@ -43,6 +47,10 @@ export function bookOut(
   }
   if (own < qty) outByHand(w, t.id, qty - own);
 }
+
+/** The further of two prices for a trade (`way` 1), or against it. */
+const further = (t: Trade, known: Price | null, price: Price, way: 1 | -1): Price =>
+  known === null || t.sign * way * (price - known) > 0 ? price : known;
 
 /** A close by hand uses up shares without exits first, then those of the newest scope; shares of a triggered stop last. */
 function outByHand(w: Work, tradeId: TradeId, qty: number): void {

@@ -90,7 +90,9 @@ export type Why =
   | 'never arrived'
   | 'contract over'
   | { exchange: string }
-  | { guard: Refusal };
+  | { guard: Refusal }
+  /** The order whose fill closed the position: which target, where it was one. */
+  | { closedBy: Role; nth: number | null };
 
 /** Shares of a wire by its cumulative quantity: those after `from`, up to `to`. */
 export interface Run {

@@ -114,8 +114,17 @@ function moved(why: Why): string {
   }
 }
 
+/** Which fill closed the position. */
+const closedText = ({ closedBy, nth }: Extract<Why, { closedBy: unknown }>): string =>
+  closedBy === 'target'
+    ? `target ${nth} filled, and the position is closed`
+    : closedBy === 'stop'
+      ? 'the stop filled, and the position is closed'
+      : 'the position was closed';
+
 function because({ why, role }: { why: Why; role: OrderEvent['role'] }): string {
-  if (typeof why === 'object') return `: ${'exchange' in why ? why.exchange : refusalText(why.guard)}`;
+  if (typeof why === 'object')
+    return `: ${'closedBy' in why ? closedText(why) : 'exchange' in why ? why.exchange : refusalText(why.guard)}`;
   switch (why) {
     case 'you':
       return ' by you';

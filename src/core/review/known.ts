@@ -31,13 +31,14 @@ export function unknownOnes<T extends Pick<JoinedFrom, 'id' | 'place'>>(
     return true;
   };
   for (const x of all) if (x.place !== undefined) match(x, (k) => k.place === x.place);
-  for (const x of all) if (!matched.has(x) && x.id !== '') match(x, (k) => k.id === x.id);
+  // A number of a file counts where ours do not say more: two places of equals are two.
+  const placed = (k: KeptOne, x: T) => k.place !== undefined && x.place !== undefined;
+  for (const x of all) if (!matched.has(x) && x.id !== '') match(x, (k) => k.id === x.id && !placed(k, x));
   let unsure = 0;
   for (const x of all) {
     if (matched.has(x)) continue;
     // Two that both say who they are, and are not the same, are two.
-    const open = (k: KeptOne) =>
-      !(k.place !== undefined && x.place !== undefined) && !(k.id !== '' && x.id !== '');
+    const open = (k: KeptOne) => !placed(k, x) && !(k.id !== '' && x.id !== '');
     if (there.get(saysOf(x))?.some((y) => !taken.has(y) && open(y))) {
       unsure++;
       if (again === 'repeat') match(x, open);

@@ -19,10 +19,14 @@ export function moneyFromDollars(dollars: number): Money {
 /** Made once: a new format for each amount costs more than all else that is done with it. */
 const DOLLARS = new Intl.NumberFormat('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
 
+/** An amount in whole cents, in 1/10,000 dollar; half a cent goes up, for gains and losses alike, so that gross less costs is net in cents too. */
+export const toCents = (amount: number): number => Math.round(amount / 100) * 100;
+
 /** Formats as `$1,234.50`, with a leading minus for losses; `signed` adds a plus to gains. */
 export function formatMoney(amount: number, signed = false): string {
-  const cents = Math.round(Math.abs(amount) / 100);
+  const rounded = toCents(amount);
+  const cents = Math.abs(rounded) / 100;
   const text = DOLLARS.format(cents / 100);
-  const sign = amount < 0 && cents > 0 ? '-' : signed && cents > 0 ? '+' : '';
+  const sign = rounded < 0 && cents > 0 ? '-' : signed && cents > 0 ? '+' : '';
   return `${sign}$${text}`;
 }

@@ -5,7 +5,7 @@ import { totalOf } from '@/core/account';
 import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
 import { eventText } from '@/core/orders';
 import { refOf, type TradeReview } from '@/core/review';
-import { dayOf } from '@/core/units';
+import { dayOf, toCents } from '@/core/units';
 import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
 import { useSession } from '../session';
@@ -38,6 +38,8 @@ export function ThisDay() {
   const [chosen, setChosen] = useState<number | null>(null);
   const trade = reviews.find((r) => r.id === chosen) ?? reviews[reviews.length - 1];
   const sum = (f: (r: TradeReview) => number) => reviews.reduce((a, r) => a + f(r), 0);
+  // The sum is that of the rows as they are shown.
+  const inSum = (f: (r: TradeReview) => number) => sum((r) => toCents(f(r)));
   const improved = sum((r) => r.fills.reduce((a, f) => a + f.better * f.qty, 0));
   return (
     <div className="grid min-h-0 grid-rows-[auto_1fr_auto] gap-1.5">
@@ -48,19 +50,19 @@ export function ThisDay() {
           gross{' '}
           <b className="num">
             {usd(
-              sum((r) => r.gross),
+              inSum((r) => r.gross),
               true,
             )}
           </b>
         </span>
         <span>
-          costs <b className="num">{usd(sum((r) => totalOf(r.costs)))}</b>
+          costs <b className="num">{usd(inSum((r) => totalOf(r.costs)))}</b>
         </span>
         <span>
           net{' '}
-          <b className={`num ${sum((r) => r.net) >= 0 ? 'text-up' : 'text-down'}`}>
+          <b className={`num ${inSum((r) => r.net) >= 0 ? 'text-up' : 'text-down'}`}>
             {usd(
-              sum((r) => r.net),
+              inSum((r) => r.net),
               true,
             )}
           </b>
@@ -70,8 +72,8 @@ export function ThisDay() {
             price improvement <b className="num">{usd(improved, true)}</b>
           </span>
         )}
-        <span>
-          R{' '}
+        <span title="The sum of the R of its trades, each by what it risked">
+          trades’ R, summed{' '}
           <b className="num">
             {signed(
               sum((r) => r.r ?? 0),

@@ -121,8 +121,8 @@ function RiskForm() {
     <form className="panel px-4 py-3" onSubmit={set}>
       <label>
         <span className="heading block">
-          1R in dollars: what one trade may lose (now {account ? toDollars(account.riskUnit).toFixed(2) : '–'}
-          )
+          Unit in dollars: what one trade may lose; sizes by risk count in it (now{' '}
+          {account ? toDollars(account.riskUnit).toFixed(2) : '–'})
         </span>
         <input
           className="field num mt-1 mr-3 w-28"
