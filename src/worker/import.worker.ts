@@ -1,4 +1,4 @@
-import { joinTables, type ReadTable, readTable } from '../core/formats/index.ts';
+import { headingRow, joinTables, type ReadTable, readTable } from '../core/formats/index.ts';
 import type { ImportAnswer, ImportRequest } from './import-protocol.ts';
 import { LOOK_ROWS, rowsOf } from './table-rows.ts';
 
@@ -13,7 +13,8 @@ self.onmessage = (e: MessageEvent<ImportRequest>) => {
 
 async function obey(r: ImportRequest): Promise<void> {
   if (r.kind === 'look') {
-    tell({ kind: 'looked', rows: await rowsOf(r.file, LOOK_ROWS, progress) });
+    const rows = await rowsOf(r.file, LOOK_ROWS, progress);
+    tell({ kind: 'looked', rows: rows.slice(headingRow(rows)) });
     return;
   }
   const tables: ReadTable[] = [];

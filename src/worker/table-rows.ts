@@ -1,7 +1,14 @@
 // A file as a table of text cells, whatever it is written in.
 import { parquetReadObjects } from 'hyparquet';
 import Papa from 'papaparse';
-import { noRows, notATable, rowsOfJsonLines } from '../core/formats/index.ts';
+import {
+  encodingOf,
+  MOST_COLUMNS,
+  noRows,
+  notATable,
+  rowsOfJsonLines,
+  tooWide,
+} from '../core/formats/index.ts';
 
 /** Larger files would not fit into a tab's memory beside the market. */
 const MOST_BYTES = 200_000_000;
@@ -22,9 +29,13 @@ export function tooLarge(file: File): void {
 }
 
 /** The first rows of a file as text cells, the heading first. */
-export async function rowsOf(file: File, most: number, tell: Progress): Promise<string[][]> {
-  tooLarge(file);
+export async function rowsOf(given: File, most: number, tell: Progress): Promise<string[][]> {
+  tooLarge(given);
   const bytes = async (part: Blob) => new Uint8Array(await part.arrayBuffer());
+  const encoding = encodingOf(await bytes(given.slice(0, 2)));
+  const file = encoding
+    ? new File([new TextDecoder(encoding).decode(await given.arrayBuffer())], given.name)
+    : given;
   const [head, tail] = [await bytes(file.slice(0, HEAD_BYTES)), await bytes(file.slice(-4))];
   const wrong = notATable(file.name, head, tail);
   if (wrong) throw new Error(wrong);
@@ -53,6 +64,11 @@ function fromCsv(file: File, most: number, tell: Progress): Promise<string[][]> 
               `${file.name} has a quote in row ${rows.length + (open.row ?? 0) + 1} that is never closed, so nothing after it can be told apart. Close it, or take it away.`,
             ),
           );
+          return parser.abort();
+        }
+        const wide = part.data.find((row) => row.length > MOST_COLUMNS);
+        if (wide) {
+          reject(new Error(tooWide(file.name, wide.length)));
           return parser.abort();
         }
         for (const row of part.data) rows.push(row);

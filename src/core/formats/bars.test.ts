@@ -1,5 +1,14 @@
 import { at, fromDollars } from '../units/index.ts';
-import { barsCsv, guessColumns, joinTables, noRows, notATable, readTable, rowsOfJsonLines } from './index.ts';
+import {
+  barsCsv,
+  encodingOf,
+  guessColumns,
+  joinTables,
+  noRows,
+  notATable,
+  readTable,
+  rowsOfJsonLines,
+} from './index.ts';
 
 const HEAD = ['Symbol', 'Date', 'Time', 'Open', 'High', 'Low', 'Close', 'Volume'];
 const map = guessColumns(HEAD);
@@ -140,4 +149,15 @@ test('lines of JSON are rows; the first line that is no object is named', () => 
     expect(() => rowsOfJsonLines('f.jsonl', `{"a":1}\n${bad}\n`, 9)).toThrow(
       'Line 2 of f.jsonl is no JSON object',
     );
+});
+
+test('a title above the headings is not read, lines keep their numbers; too many columns are refused in words', () => {
+  const titled = [['My bars'], [''], HEAD, GOOD, GOOD.map((c, k) => (k === 2 ? 'x' : c))];
+  expect(noRows('a.csv', titled)).toBeNull();
+  const got = readTable('a.csv', titled, guessColumns(HEAD), 'minute bars');
+  expect([got.good, got.bad.map((b) => b.line)]).toEqual([1, [5]]);
+  const wide = Array.from({ length: 20_000 }, (_, k) => `c${k}`);
+  expect(noRows('w.csv', [wide, wide])).toContain('20,000 columns; at most 500');
+  expect(encodingOf(Uint8Array.of(0xff, 0xfe))).toBe('utf-16le');
+  expect(encodingOf(new TextEncoder().encode('date'))).toBeNull();
 });

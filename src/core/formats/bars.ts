@@ -10,6 +10,7 @@ import {
   tickSize,
 } from '../units/index.ts';
 import { dateIn, timeIn } from './cells.ts';
+import { headingRow } from './file-kind.ts';
 
 /** What an imported file's rows are. */
 export type ImportKind = 'minute bars' | 'daily bars' | 'prints';
@@ -95,7 +96,7 @@ interface Row {
   bar: Omit<BarRow, 'start'>;
 }
 
-/** Reads one table (heading first) into bars. Rows that cannot be taken are listed and left out; nothing else is changed but prices off the tick. */
+/** Reads one table into bars; what stands above its headings is not read. Rows that cannot be taken are listed and left out; nothing else is changed but prices off the tick. */
 export function readTable(
   file: string,
   rows: readonly (readonly string[])[],
@@ -103,7 +104,8 @@ export function readTable(
   kind: ImportKind,
 ): ReadTable {
   const out: ReadTable = { symbols: [], bad: [], good: 0, rounded: 0 };
-  const headings = rows[0] ?? [];
+  const above = headingRow(rows);
+  const headings = rows[above] ?? [];
   const fallback = file
     .replace(/\.[^.]*$/, '')
     .replace(/[^A-Za-z0-9]/g, '')
@@ -118,7 +120,7 @@ export function readTable(
     if (near !== units) out.rounded++;
     return near;
   };
-  rows.slice(1).forEach((cells, k) => {
+  rows.slice(above + 1).forEach((cells, k) => {
     if (cells.every((c) => c.trim() === '')) return;
     try {
       const row = readRow(cells, map, kind, fallback, tick);
@@ -144,7 +146,7 @@ export function readTable(
       const column = map[e.column];
       out.bad.push({
         file,
-        line: k + 2,
+        line: above + k + 2,
         column: headings[column]?.trim() || e.column,
         value: cells[column] ?? '',
         reason: e.reason,

@@ -21,9 +21,31 @@ export function notATable(name: string, head: Uint8Array, tail: Uint8Array): str
   return null;
 }
 
+/** More columns than any table of bars or executions has: choosing among them would be no help. */
+export const MOST_COLUMNS = 500;
+/** Lines that may stand above the headings: a title, a date, an account. */
+const MOST_ABOVE = 20;
+
+/** The row of headings of a table, from 0: the first that has more than one cell. */
+export const headingRow = (rows: readonly (readonly string[])[]): number =>
+  Math.max(
+    0,
+    rows.slice(0, MOST_ABOVE).findIndex((r) => r.filter((c) => c.trim() !== '').length > 1),
+  );
+
+/** How a text is encoded by its first two bytes, where it is not UTF-8. */
+export const encodingOf = ([a, b]: Uint8Array): 'utf-16le' | 'utf-16be' | null =>
+  a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : null;
+
+/** Said of a table that is too wide. */
+export const tooWide = (name: string, columns: number): string =>
+  `${name} has ${columns.toLocaleString('en-US')} columns; at most ${MOST_COLUMNS} can be read. Take out those that say nothing of time, symbol, price or size.`;
+
 /** Why the rows of a file are no table, in words, or null. */
-export function noRows(name: string, rows: readonly (readonly string[])[]): string | null {
+export function noRows(name: string, all: readonly (readonly string[])[]): string | null {
+  const rows = all.slice(headingRow(all));
   const [heading = []] = rows;
+  if (heading.length > MOST_COLUMNS) return tooWide(name, heading.length);
   if (heading.filter((c) => c.trim() !== '').length < 2)
     return `${name} has no columns: its first line should name them, with commas, semicolons or tabs between (date, time, open, high, low, close, volume).`;
   if (!rows.slice(1).some((r) => r.some((c) => c.trim() !== '')))

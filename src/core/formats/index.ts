@@ -20,7 +20,7 @@ export {
   type ReadExecutions,
   readExecutions,
 } from './executions.ts';
-export { noRows, notATable } from './file-kind.ts';
+export { encodingOf, headingRow, MOST_COLUMNS, noRows, notATable, tooWide } from './file-kind.ts';
 export { fixReports, rowsOfFix, type UtcOf } from './fix.ts';
 export { identityOf, sameness } from './identity.ts';
 export { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from './journal.ts';
