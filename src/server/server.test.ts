@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import { parquetReadObjects } from 'hyparquet';
 import Papa from 'papaparse';
 import { guessColumns, readTable, rowsOfJsonLines } from '../core/formats/index.ts';
@@ -148,4 +149,20 @@ test('two tables at once; a third waits its turn until one is broken off, read t
   const both = [0, 1].map(() => answerTable(new Request('http://localhost/'), 'days', [], daysTable));
   expect(both.map((a) => a.status)).toEqual([200, 200]);
   for (const a of both) expect((await a.text()).split('\n')[0]).toBe('day,title,date,from,character');
+});
+
+test('readers that take nothing give way to others after five seconds, and not before', async () => {
+  let now = 1_000;
+  const clock = jest.spyOn(performance, 'now').mockImplementation(() => now);
+  const open = () => prints('symbol=VULPN&format=csv');
+  const stalled = [open(), open()];
+  now += 4_000;
+  expect(open().status).toBe(429);
+  now += 1_001;
+  const third = open();
+  expect(third.status).toBe(200);
+  await expect(stalled[0]?.text()).rejects.toThrow('nobody takes');
+  await third.body?.cancel();
+  await stalled[1]?.body?.cancel().catch(() => {});
+  clock.mockRestore();
 });

@@ -288,7 +288,7 @@ export function play(
       effects.refused === null &&
       JSON.stringify(next) === JSON.stringify(broker);
     if (nothing) must(next === broker, 'a step that changes nothing returns the same state');
-    staysProtected(broker, next, effects.events, input);
+    staysProtected(broker, next, effects.events, input, SESSIONS[session] as SessionKind);
     keepsItsRisk(broker, next);
     broker = next;
     hear(effects.events);

@@ -30,6 +30,7 @@ import {
   DAY,
   dayOf,
   moneyFromDollars,
+  type OrderId,
   type Part,
   type Price,
   type SessionKind,
@@ -75,6 +76,8 @@ export function live(seed: number): { trades: number; fills: number } {
   const executions: { symbol: string; account: string; side: Side; qty: number; price: number }[] = [];
   const accountOf = (id: WireId) => orderOf(broker, orderOfWire(id))?.account ?? '';
   let up = true;
+  let cuts = 0;
+  const pairs: [one: OrderId, other: OrderId, qty: number][] = [];
   /** The exchange fills whatever is crossed. */
   let plenty = false;
   let out: { due: number; command: VenueCommand }[] = [];
@@ -159,7 +162,7 @@ export function live(seed: number): { trades: number; fills: number } {
   });
   function step(input: BrokerInput): void {
     const [next, effects] = stepBroker(broker, input, context());
-    staysProtected(broker, next, effects.events, input);
+    staysProtected(broker, next, effects.events, input, session);
     keepsItsRisk(broker, next);
     broker = next;
     if (up) for (const command of effects.venue) out.push({ due: due(out[out.length - 1]), command });
@@ -295,6 +298,7 @@ export function live(seed: number): { trades: number; fills: number } {
   }
   function cut(): void {
     if (!up) return;
+    cuts++;
     up = false;
     out = [];
     kept = back.map((b) => b.report);
@@ -302,6 +306,39 @@ export function live(seed: number): { trades: number; fills: number } {
     step({ kind: 'reports', reports: [{ kind: 'line', up: false, at: now }] });
   }
   // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a thing that a trader may do
+  /** Two entries for as many shares, often in two accounts: what fills of the one is taken from the other. */
+  function pair(qty: number): void {
+    const one = (): Extract<Intent, { kind: 'entry' }> => {
+      const symbol = pick(SYMBOLS);
+      return {
+        kind: 'entry',
+        account: pick([MAIN, CASH]),
+        symbol,
+        ...PLAIN_TERMS,
+        side: 'buy',
+        type: 'Limit',
+        qty,
+        limit: priceOf(symbol, int(-6, 3)),
+        stop: null,
+        extended: chance(0.6),
+        plan: chance(0.7) ? plan() : null,
+        sentence: '',
+      };
+    };
+    const first = broker.next.order;
+    intend({ kind: 'pair', of: [one(), one()] });
+    const [a, b] = [orderOf(broker, first), orderOf(broker, first + 1)];
+    if (a && b && a.symbol !== b.symbol) pairs.push([first, (first + 1) as OrderId, qty]);
+  }
+  /** Two that are joined, of two symbols, fill together for no more than one of them is for, where the line answers at once and was never cut. */
+  function pairsHold(): void {
+    if (slow > 0 || rude > 0 || cuts > 0) return;
+    for (const [a, b, qty] of pairs) {
+      const filled = (orderOf(broker, a)?.filled ?? 0) + (orderOf(broker, b)?.filled ?? 0);
+      must(filled <= qty, `orders ${a} and ${b} that are joined fill ${filled} of ${qty}`);
+    }
+  }
+
   function act(symbol: string, account: AccountId): void {
     const sign = openTrade(holdingOf(broker, account, symbol))?.sign ?? 1;
     const head = { account, symbol, ...PLAIN_TERMS };
@@ -329,6 +366,7 @@ export function live(seed: number): { trades: number; fills: number } {
           ? { timeInForce: 'GoodTillDate' as const, until: now + int(1, 40_000) }
           : { timeInForce: pick(['Day', 'GoodTillCancel', 'ImmediateOrCancel'] as const) }),
       });
+    else if (x < 0.53) pair(int(1, 200));
     else if (x < 0.55)
       intend({
         kind: 'entry',
@@ -416,6 +454,7 @@ export function live(seed: number): { trades: number; fills: number } {
   for (let k = 0; k < 220; k++) {
     tick(int(1, 900));
     act(pick(SYMBOLS), pick([MAIN, MAIN, CASH]));
+    pairsHold();
     if (chance(0.02)) broker = structuredClone(broker);
   }
 

@@ -10,6 +10,7 @@ import {
   isStaying,
   leavingOf,
   legPrice,
+  type Order,
   type OrderEvent,
   openOf,
   openTrade,
@@ -17,7 +18,7 @@ import {
   protects,
   type Trade,
 } from '../../src/core/orders/index.ts';
-import { sideOf } from '../../src/core/units/index.ts';
+import { type SessionKind, sideOf } from '../../src/core/units/index.ts';
 import { must, wholeOf } from './rules.ts';
 
 /**
@@ -30,6 +31,7 @@ export function staysProtected(
   after: Broker,
   events: readonly OrderEvent[],
   input: BrokerInput,
+  session: SessionKind,
 ): void {
   const known = new Set(everything(before).fills.map((f) => f.id));
   const fresh = everything(after).fills.filter((f) => !known.has(f.id));
@@ -52,8 +54,13 @@ export function staysProtected(
     );
     // A close by hand takes the shares of a stop that has triggered.
     if (!intent || !same || intent.kind === 'close' || intent.kind === 'flatten') continue;
-    const awake = coveredShares(h, asleepShares);
-    const kept = Math.min(coveredShares(was, asleepShares), positionOf(t)) - told;
+    // One that is still on its way back watches only where it may work.
+    const asleep = (o: Order): number =>
+      leavingOf(o)?.to === 'armed' && session !== 'regular' && (session === 'closed' || !o.extended)
+        ? openOf(o)
+        : asleepShares(o);
+    const awake = coveredShares(h, asleep);
+    const kept = Math.min(coveredShares(was, asleep), positionOf(t)) - told;
     must(awake >= kept, `no stop is put to sleep by what takes its place: of ${kept} ${awake} watch`);
   }
 }

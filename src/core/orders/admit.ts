@@ -25,7 +25,7 @@ import {
   orderOf,
 } from './desk.ts';
 import type { Draft } from './draft.ts';
-import { type Asked, guarded, tooFast, unlocated } from './guards.ts';
+import { type Asked, guarded, powerOfBoth, tooFast, unlocated } from './guards.ts';
 import {
   type Intent,
   isAtWork,
@@ -100,7 +100,7 @@ function admitPair(b: Broker, [one, two]: readonly [NewIntent, NewIntent], c: Br
   const against = one.symbol === two.symbol && one.account === two.account && one.side !== two.side;
   return against && one.stop === null && two.stop === null
     ? { code: 'pair against', symbol: one.symbol }
-    : null;
+    : powerOfBoth(b, one, two, c);
 }
 
 /** A lender has only so many, and asks nothing for what is easy to borrow. */

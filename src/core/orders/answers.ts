@@ -3,6 +3,7 @@ import { unreachable } from '../units/index.ts';
 import type { VenueReport } from '../venue/index.ts';
 import { callBack, changeLeg, end, left, notOut, putOrder, say, sayOf, sayWorking } from './changes.ts';
 import type { Draft, Work } from './draft.ts';
+import { tellPartner } from './pairs.ts';
 import {
   isAtWork,
   type Leaving,
@@ -31,6 +32,7 @@ type Answered = Exclude<VenueReport, { kind: 'line' | 'list' | 'fill' | 'executi
 export function answered(d: Draft, w: Work, o: Order, wire: Wire, r: Answered): void {
   // It has ended there: whatever else is said of it came late.
   if (o.phase.k === 'owed') return;
+  tellPartner(d, o);
   const { pending } = wire;
   switch (r.kind) {
     case 'new': {

@@ -291,7 +291,7 @@ export function accountNow(
   without: number | null = null,
 ): AccountView {
   const positions: PositionView[] = [];
-  /** By order; of two that are joined only the dearer one, under the lower of their numbers. */
+  /** By order; of two that are joined a margin account only needs the dearer one, under the lower of their numbers. */
   const needs = new Map<number, number>();
   for (const key in b.holdings) {
     const h = b.holdings[key] as Holding;
@@ -313,8 +313,10 @@ export function accountNow(
     for (const o of h.orders) {
       // One that is being taken back may still fill.
       const shares = Math.max(isStaying(o) ? openOf(o) : 0, worstOf(wireOf(o)));
-      if (o.role !== 'entry' || o.id === without || o.pair?.id === without) continue;
-      const key = Math.min(o.id, o.pair?.id ?? o.id);
+      // A cash account may not be overdrawn by two that fill at the same time.
+      const joined = b.accounts[id]?.rules.kind === 'margin' ? o.pair?.id : undefined;
+      if (o.role !== 'entry' || o.id === without || (joined !== undefined && joined === without)) continue;
+      const key = Math.min(o.id, joined ?? o.id);
       needs.set(key, Math.max(needs.get(key) ?? 0, needOf(b.accounts[id] as Account, o, shares, now)));
     }
   }

@@ -25,6 +25,7 @@ import {
 } from './changes.ts';
 import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
+import { partnerOf } from './pairs.ts';
 import { askForFills } from './reconcile.ts';
 import { measureRisk } from './risk.ts';
 import { exitSide, runRules } from './rules.ts';
@@ -300,7 +301,10 @@ function command(d: Draft, w: Work, position: number, served: Served): void {
     } else if (wire.pending === null && shrink(d, w, o, wire, wanted(o))) exits.push(o);
   }
   // Of two opposite ones that are joined the exchange never has both.
-  for (const o of entries) if (!wireOf(opposite(w, o) ?? o)) send(d, w, o, openOf(o));
+  // Of two that are joined the second goes once the first is acknowledged: what fills at once of the one is then known.
+  for (const o of entries)
+    if (!wireOf(opposite(w, o) ?? o) && wireOf(partnerOf(d, o) ?? o)?.pending?.kind !== 'new')
+      send(d, w, o, openOf(o));
   for (const o of exits.sort(firstServed)) {
     const free = protects(o) ? budget : budget - unknown;
     budget -= grow(d, w, o, wanted(o), Math.max(0, free));

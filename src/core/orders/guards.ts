@@ -200,9 +200,16 @@ function risk(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusa
   return { code: 'open risk', symbol: e.symbol, would, most, perShare, shares: room };
 }
 
-function power(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
+/** Of two that are joined in a cash account both are paid for: it may not be overdrawn where both fill at the same time. */
+export function powerOfBoth(b: Broker, one: Asked, two: Asked, c: BrokerContext): Refusal | null {
+  const a = accountOf(b, one.account);
+  if (a.rules.kind === 'margin' || one.account !== two.account) return null;
+  return power(b, two, c, null, needOf(a, one, one.qty, expected(one, c) as Price));
+}
+
+function power(b: Broker, e: Asked, c: BrokerContext, own: number | null, besides = 0): Refusal | null {
   const a = accountOf(b, e.account);
-  const have = accountNow(b, e.account, c.last, own).buyingPower;
+  const have = accountNow(b, e.account, c.last, own).buyingPower - besides;
   const last = expected(e, c) as Price;
   const needs = needOf(a, e, e.qty, last);
   if (needs <= have) return null;

@@ -1,6 +1,6 @@
 import { desk } from '../../../tests/model/desk.ts';
-import { CASH, CASH_ACCOUNT, DEFAULT_FEES, MAIN } from '../account/index.ts';
-import { fromDollars, type Side } from '../units/index.ts';
+import { CASH, CASH_ACCOUNT, DEFAULT_FEES, FIRST_ACCOUNTS, MAIN } from '../account/index.ts';
+import { fromDollars, money, type Side } from '../units/index.ts';
 import { type Intent, type NewIntent, openOf, PLAIN_TERMS, refusalText, statusOf } from './index.ts';
 
 const leg = (
@@ -183,4 +183,22 @@ test('two that are joined across accounts: a fill of one is taken from the other
   ]);
   d.fill(2, 60, 9.8);
   expect(left(d)).toEqual([]);
+});
+
+test('two that both cross the market do not both fill: the second goes once the first is known', () => {
+  const d = desk({ slow: true, others: FIRST_ACCOUNTS.filter((a) => a.id === CASH) });
+  d.intent(pair(leg('buy', 100), leg('buy', 100, { account: CASH })));
+  expect(d.exchange.underway).toMatchObject([{ kind: 'new', account: MAIN }]);
+  d.exchange.arrive(1);
+  d.execute(1, 60);
+  d.step({ kind: 'reports', reports: d.exchange.deliver(2) });
+  expect(d.exchange.underway).toMatchObject([{ kind: 'new', account: CASH, qty: 40 }]);
+});
+
+test('a cash account pays for both of two that are joined: neither can overdraw it', () => {
+  const d = desk({ rules: { kind: 'cash', startCash: money(15_000_000) } });
+  d.intent(pair(leg('buy', 100), leg('buy', 100, { limit: fromDollars(9.8) })));
+  expect(d.refused).toMatchObject({ code: 'buying power', shares: 51 });
+  d.intent(pair(leg('buy', 70), leg('buy', 70, { limit: fromDollars(9.8) })));
+  expect(d.refused).toBeNull();
 });

@@ -3,6 +3,15 @@ import { current, end, resize } from './changes.ts';
 import { type Draft, workOn } from './draft.ts';
 import { isStaying, type Order } from './types.ts';
 
+/** The order that one is joined with, while it lives. */
+export const partnerOf = (d: Draft, { pair }: Order): Order | undefined =>
+  pair && current(workOn(d, pair.account, pair.symbol), pair.id);
+
+/** What is said of one of two that are joined may let the other go. */
+export function tellPartner(d: Draft, { pair }: Order): void {
+  if (pair) workOn(d, pair.account, pair.symbol).changed = true;
+}
+
 /** What has filled of an order is taken from the one that it is joined with, in proportion: of equal sizes as many shares. */
 export function shrinkPair(
   d: Draft,
