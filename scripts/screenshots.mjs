@@ -7,7 +7,11 @@ installForTests();
 build();
 const { chromium } = await import('@playwright/test');
 const { child, address } = await serve(Number(process.env.PORT ?? 4320));
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox'],
+  ignoreDefaultArgs: ['--hide-scrollbars'],
+});
 try {
   mkdirSync('docs/screenshots', { recursive: true });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });

@@ -96,6 +96,8 @@ function recordOf(
     costs: t.costs,
     net: t.net,
     risk: trade.risk,
+    // A lot without an order is what an earlier version kept.
+    ...(trade.lots[0] ? {} : { rule: 'entries' as const }),
     // Of options only what was seen while it was looked at.
     mfe: trade.best === null && isOption(t.symbol) ? null : t.mfe,
     mae: trade.worst === null && isOption(t.symbol) ? null : t.mae,

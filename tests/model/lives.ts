@@ -305,7 +305,6 @@ export function live(seed: number): { trades: number; fills: number } {
     back = [];
     step({ kind: 'reports', reports: [{ kind: 'line', up: false, at: now }] });
   }
-  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a thing that a trader may do
   /** Two entries for as many shares, often in two accounts: what fills of the one is taken from the other. */
   function pair(qty: number): void {
     const one = (): Extract<Intent, { kind: 'entry' }> => {
@@ -339,6 +338,7 @@ export function live(seed: number): { trades: number; fills: number } {
     }
   }
 
+  // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: one branch a thing that a trader may do
   function act(symbol: string, account: AccountId): void {
     const sign = openTrade(holdingOf(broker, account, symbol))?.sign ?? 1;
     const head = { account, symbol, ...PLAIN_TERMS };

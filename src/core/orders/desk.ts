@@ -283,6 +283,26 @@ export function sharesWithin(a: Account, o: Needing, have: number, last: Price |
   return fits;
 }
 
+/** What working entries of an account need: one that is taken back may still fill, and one that is being asked about does not count. */
+function needsOf(
+  b: Broker,
+  account: Account,
+  last: (symbol: string) => Price | null,
+  without: number | null,
+): number {
+  /** By order; of two that are joined a margin account only needs the dearer one, a cash account may not be overdrawn by both. */
+  const needs = new Map<number, number>();
+  const holdings = Object.values(b.holdings).filter((h) => h.account === account.id);
+  for (const o of holdings.flatMap((h) => h.orders)) {
+    const joined = account.rules.kind === 'margin' ? (o.pair?.id ?? o.id) : o.id;
+    if (o.role !== 'entry' || o.id === without || joined === without) continue;
+    const shares = Math.max(isStaying(o) ? openOf(o) : 0, worstOf(wireOf(o)));
+    const key = Math.min(o.id, joined);
+    needs.set(key, Math.max(needs.get(key) ?? 0, needOf(account, o, shares, last(o.symbol))));
+  }
+  return [...needs.values()].reduce((a, n) => a + n, 0);
+}
+
 /** An account's figures at this moment; working entries count, but for one that is being asked about. */
 export function accountNow(
   b: Broker,
@@ -291,8 +311,6 @@ export function accountNow(
   without: number | null = null,
 ): AccountView {
   const positions: PositionView[] = [];
-  /** By order; of two that are joined a margin account only needs the dearer one, under the lower of their numbers. */
-  const needs = new Map<number, number>();
   for (const key in b.holdings) {
     const h = b.holdings[key] as Holding;
     if (h.account !== id) continue;
@@ -310,19 +328,7 @@ export function accountNow(
         costs: totalOf(t.costs),
       });
     }
-    for (const o of h.orders) {
-      // One that is being taken back may still fill.
-      const shares = Math.max(isStaying(o) ? openOf(o) : 0, worstOf(wireOf(o)));
-      // A cash account may not be overdrawn by two that fill at the same time.
-      const joined = b.accounts[id]?.rules.kind === 'margin' ? o.pair?.id : undefined;
-      if (o.role !== 'entry' || o.id === without || (joined !== undefined && joined === without)) continue;
-      const key = Math.min(o.id, joined ?? o.id);
-      needs.set(key, Math.max(needs.get(key) ?? 0, needOf(b.accounts[id] as Account, o, shares, now)));
-    }
   }
-  return accountView(
-    b.accounts[id] as Account,
-    positions,
-    [...needs.values()].reduce((a, n) => a + n, 0),
-  );
+  const account = b.accounts[id] as Account;
+  return accountView(account, positions, needsOf(b, account, last, without));
 }

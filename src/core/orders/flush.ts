@@ -300,17 +300,20 @@ function command(d: Draft, w: Work, position: number, served: Served): void {
       if (openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
     } else if (wire.pending === null && shrink(d, w, o, wire, wanted(o))) exits.push(o);
   }
-  // Of two opposite ones that are joined the exchange never has both.
-  // Of two that are joined the second goes once the first is acknowledged: what fills at once of the one is then known.
-  for (const o of entries)
-    if (!wireOf(opposite(w, o) ?? o) && wireOf(partnerOf(d, o) ?? o)?.pending?.kind !== 'new')
-      send(d, w, o, openOf(o));
+  for (const o of entries) if (mayGo(d, w, o)) send(d, w, o, openOf(o));
   for (const o of exits.sort(firstServed)) {
     const free = protects(o) ? budget : budget - unknown;
     budget -= grow(d, w, o, wanted(o), Math.max(0, free));
   }
   askForFills(d, w, false);
 }
+
+/**
+ * Whether one of two that are joined may go. Of opposite ones the exchange never has both; of others the second goes
+ * once the first is acknowledged: what fills at once of the one is then known.
+ */
+const mayGo = (d: Draft, w: Work, o: Order): boolean =>
+  !wireOf(opposite(w, o) ?? o) && wireOf(partnerOf(d, o) ?? o)?.pending?.kind !== 'new';
 
 /** Changes an order that is to be smaller, or to have another price. @returns whether it is to grow instead, once what shrinks has been asked for. */
 function shrink(d: Draft, w: Work, o: Order, wire: Wire, open: number): boolean {

@@ -68,6 +68,8 @@ export interface TradeRecord {
   net: number;
   /** What its first stop would have lost, or was said to be risked; null where nothing says. */
   risk: number | null;
+  /** Its risk is what its entries risked; left out where an earlier version kept it by its first stop. */
+  rule?: 'entries';
   /** Most favourable and adverse excursion; null where no prices are known. */
   mfe: number | null;
   mae: number | null;

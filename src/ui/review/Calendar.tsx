@@ -1,39 +1,31 @@
 'use client';
 
 import { useState } from 'react';
-import { type DayPoint, spanOf, type Unit, weekdayOf } from '@/core/review';
+import { type DayPoint, spanOf, weekdayOf } from '@/core/review';
 import { dateAfter, PRICE_SCALE } from '@/core/units';
 import { setFilter } from './asked';
-import { border, dollars } from './said';
-
-/** A day with what it made in the unit that is told. */
-type Told = DayPoint & { made: number };
+import { border, dollars, inR } from './said';
 
 const MONTHS = 'January February March April May June July August September October November December'.split(
   ' ',
 );
+const netOf = (days: readonly DayPoint[]): number => days.reduce((a, d) => a + d.net, 0);
+/** `-$124.20, the trades’ R summed −2.1R`. */
+const inSum = (days: readonly DayPoint[]): string =>
+  `${dollars(netOf(days))}, trades’ R summed ${inR(days.reduce((a, d) => a + d.r, 0))}`;
 const nameOf = (month: string) => `${MONTHS[Number(month.slice(5)) - 1]} ${month.slice(0, 4)}`;
 
-/** Weeks of a month, Monday to Friday, each day with what it made and each week with its sum. */
-export function Calendar({
-  days: all,
-  unit,
-  open,
-}: {
-  days: readonly DayPoint[];
-  unit: Unit;
-  open(date: string): void;
-}) {
-  const days = all.map((d): Told => ({ ...d, made: unit === 'R' ? d.r : d.net }));
+/** Weeks of a month, Monday to Friday: dollars first, and the R of the trades, summed, as that. */
+export function Calendar({ days, open }: { days: readonly DayPoint[]; open(date: string): void }) {
   // Whole dollars: there is little room.
-  const say = (x: number) => border(unit, unit === 'R' ? x : Math.round(x / PRICE_SCALE));
+  const say = (x: number) => border('$', Math.round(x / PRICE_SCALE));
   const months = [...new Set(days.map((d) => d.date.slice(0, 7)))];
   const [chosen, setChosen] = useState<string | null>(null);
   const month = chosen && months.includes(chosen) ? chosen : months[months.length - 1];
   if (!month) return null;
   const at = months.indexOf(month);
   const by = new Map(days.map((d) => [d.date, d]));
-  const most = Math.max(1, ...days.map((d) => Math.abs(d.made)));
+  const most = Math.max(1, ...days.map((d) => Math.abs(d.net)));
   const weeks: string[] = [];
   for (let monday = spanOf(`${month}-01`, 'week'); monday.slice(0, 7) <= month; monday = dateAfter(monday, 7))
     if (monday.slice(0, 7) === month || dateAfter(monday, 4).slice(0, 7) === month) weeks.push(monday);
@@ -49,7 +41,9 @@ export function Calendar({
         >
           ←
         </button>
-        <span className="w-32 text-center">{nameOf(month)}</span>
+        <span className="min-w-32 text-center">
+          {nameOf(month)}: <span className="num">{inSum(days.filter((d) => d.date.startsWith(month)))}</span>
+        </span>
         <button
           type="button"
           className="btn px-2 py-0"
@@ -64,7 +58,7 @@ export function Calendar({
         <tbody>
           {weeks.map((monday) => {
             const dates = Array.from({ length: 5 }, (_, k) => dateAfter(monday, k));
-            const sum = dates.reduce((a, d) => a + (d.slice(0, 7) === month ? (by.get(d)?.made ?? 0) : 0), 0);
+            const week = dates.flatMap((d) => (d.slice(0, 7) === month ? (by.get(d) ?? []) : []));
             return (
               <tr key={monday}>
                 {dates.map((d) => (
@@ -74,8 +68,8 @@ export function Calendar({
                     )}
                   </td>
                 ))}
-                <td className="num pl-2 text-right text-quiet" title="The week">
-                  {dates.some((d) => d.slice(0, 7) === month && by.has(d)) && say(sum)}
+                <td className="num pl-2 text-right text-quiet" title={`The week: ${inSum(week)}`}>
+                  {week.length > 0 && say(netOf(week))}
                 </td>
               </tr>
             );
@@ -94,7 +88,7 @@ function Day({
   open,
 }: {
   date: string;
-  day: Told | undefined;
+  day: DayPoint | undefined;
   most: number;
   say(x: number): string;
   open(date: string): void;
@@ -107,18 +101,18 @@ function Day({
     <button
       type="button"
       className="block h-full min-h-7 w-full text-right hover:bg-raised"
-      title={`${day.trades} trades, ${dollars(day.net)}`}
-      aria-label={`${date}: ${say(day.made)}, ${day.trades} trades`}
+      title={`${day.trades} trades, ${inSum([day])}`}
+      aria-label={`${date}: ${say(day.net)}, ${day.trades} trades`}
       onClick={() => {
         setFilter({ from: date, to: date });
         open(date);
       }}
     >
       {number}
-      <span className="num pr-1.5">{say(day.made)}</span>
+      <span className="num pr-1.5">{say(day.net)}</span>
       <span
-        className={`absolute bottom-0 h-[4px] ${day.made < 0 ? 'right-1/2 bg-down' : 'left-1/2 bg-up'}`}
-        style={{ width: `${(Math.abs(day.made) / most) * 50}%` }}
+        className={`absolute bottom-0 h-[4px] ${day.net < 0 ? 'right-1/2 bg-down' : 'left-1/2 bg-up'}`}
+        style={{ width: `${(Math.abs(day.net) / most) * 50}%` }}
       />
     </button>
   );

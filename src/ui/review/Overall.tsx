@@ -65,13 +65,13 @@ export default function Overall({ overview, show }: { overview: Overview; show(t
         </Picture>
         <Picture
           title="Days"
-          note={`${unit} of each day and week`}
+          note="net dollars of each day and week"
           table={{
             heads: ['Date', 'Trades', 'R', 'Net'],
             rows: days.map((d) => [d.date, d.trades, sumInR(d), dollars(d.net)]),
           }}
         >
-          <Calendar days={days} unit={unit} open={() => show('trades')} />
+          <Calendar days={days} open={() => show('trades')} />
         </Picture>
         <Picture
           title="Results"

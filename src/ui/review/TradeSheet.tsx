@@ -20,6 +20,9 @@ import { openTrade } from './trade-open';
 
 const GRADES = ['', 'A', 'B', 'C', 'D', 'F'] as const;
 
+/** Whether the R of a trade was kept by an earlier version, by its first stop. */
+const ofOldRule = (t: TradeRecord): boolean => t.source.kind === 'attempt' && t.rule === undefined;
+
 /** One trade: what it came to, what is said of it, and every execution. */
 export function TradeSheet({ reference }: { reference: string }) {
   const { answer, problem } = useAsked({ kind: 'trade', ref: reference });
@@ -29,7 +32,12 @@ export function TradeSheet({ reference }: { reference: string }) {
   const { trade: t, remark, hindsight, left, day } = answer;
   const facts: [string, string][] = [
     ['net', dollars(t.net)],
-    ['R', t.risk ? inR(t.net / t.risk) : 'no risk is said'],
+    [
+      'R',
+      t.risk
+        ? `${inR(t.net / t.risk)}${ofOldRule(t) ? ', by the old rule: its first stop' : ''}`
+        : 'no risk is said',
+    ],
     ['gross', dollars(t.gross)],
     ['costs', usd(Math.round(totalOf(t.costs)))],
     ['entry', avg(t.averageEntry)],
