@@ -166,6 +166,7 @@ function dayOver(
       {
         ref: refOf(attempt.id, t.id),
         net: standing(e, t).net,
+        risk: t.risk,
         left: forked ?? null,
         after: afterOf(e, t, close),
       },

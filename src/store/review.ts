@@ -9,7 +9,9 @@ import { sound } from './shapes.ts';
 
 /** What becomes of trades when executions come or go: new ones, others under their numbers, and those that are no more. */
 export interface TradesChanged {
-  fresh: readonly Omit<TradeRecord, 'ref' | 'source'>[];
+  fresh: readonly (Omit<TradeRecord, 'ref' | 'source'> & { remark?: Omit<Remark, 'ref'> })[];
+  /** What a file says of trades that are kept already, of which nothing is said yet. */
+  remarks?: readonly Remark[];
   changed: readonly TradeRecord[];
   gone: readonly string[];
 }
@@ -75,16 +77,19 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       await db.put('remarks', r);
     },
     imports: all('imports'),
-    async keepImport(what, { fresh, changed, gone }) {
+    async keepImport(what, { fresh, changed, gone, remarks = [] }) {
       const tx = db.transaction(OF_TRADES, 'readwrite', { durability: 'strict' });
       const ids = await tx.objectStore('imports').getAllKeys();
       const id = 1 + Math.max(0, ...ids);
       const kept = { ...what, id };
       void tx.objectStore('imports').put(kept);
       const trades = tx.objectStore('trades');
-      fresh.forEach((t, k) => {
-        void trades.put({ ...cameWith(t, id), ref: `i${id}.${k + 1}`, source: { kind: 'import', id } });
+      fresh.forEach(({ remark, ...t }, k) => {
+        const ref = `i${id}.${k + 1}`;
+        void trades.put({ ...cameWith(t, id), ref, source: { kind: 'import', id } });
+        if (remark) void tx.objectStore('remarks').put({ ...remark, ref });
       });
+      for (const r of remarks) void tx.objectStore('remarks').put(r);
       for (const t of changed) void trades.put(cameWith(t, id));
       for (const ref of gone) dropTrade(tx, ref);
       await tx.done;

@@ -15,6 +15,8 @@ export interface ReadSummary {
   open: number;
   withRisk: number;
   known: number;
+  /** Trades that come with notes, tags or a grade. */
+  said: number;
   /** Rows without an identity that say what is kept already: repeated, or more of the same? */
   unsure: number;
   doubled: number;

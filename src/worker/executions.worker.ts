@@ -6,13 +6,14 @@ import {
   readExecutions,
   rowsOfFix,
   rowsOfTradesJson,
+  saidInJson,
   sameness,
 } from '../core/formats/index.ts';
 import { unknownOnes } from '../core/review/index.ts';
 import { openReview, type TradesChanged } from '../store/review.ts';
 import { storageWords } from '../store/room.ts';
 import type { ExecutionsAnswer, ExecutionsRequest, ReadSummary } from './executions-protocol.ts';
-import { withExecutions } from './joined-records.ts';
+import { withExecutions, withSaid } from './joined-records.ts';
 import { LOOK_ROWS, rowsOf, tooLarge } from './table-rows.ts';
 import { placer } from './zones.ts';
 
@@ -72,7 +73,9 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
     map.again ?? 'repeat',
   );
   tell({ kind: 'progress', what: 'Joining executions to trades', part: 0.8 });
-  const changes = withExecutions(kept, fresh, usualRisk);
+  const said = /\.json$/i.test(file.name) ? saidInJson(await file.text()) : new Map();
+  const remarked = new Set((await (await openReview()).remarks()).map((r) => r.ref));
+  const changes = withSaid(said, remarked, kept, withExecutions(kept, fresh, usualRisk));
   const trades = [...changes.fresh, ...changes.changed];
   read = { file: file.name, executions: fresh.length, changes };
   const dates = fresh.map((x) => x.date).sort();
@@ -83,6 +86,7 @@ async function readAll(file: File, map: ExecutionMap, usualRisk: number | null):
     open: trades.filter((t) => t.closed === null).length,
     withRisk: trades.filter((t) => t.risk !== null).length,
     known,
+    said: changes.fresh.filter((t) => t.remark).length + (changes.remarks?.length ?? 0),
     unsure,
     doubled: got.doubled,
     alike: got.alike,

@@ -1,10 +1,11 @@
 import 'fake-indexeddb/auto';
 import fc from 'fast-check';
 import { NO_COSTS } from '../core/account/index.ts';
+import { keptJson, saidInJson } from '../core/formats/index.ts';
 import { type JoinedFrom, noExits, noRemark, type TradeRecord } from '../core/review/index.ts';
 import { money } from '../core/units/index.ts';
 import { openReview } from '../store/review.ts';
-import { withExecutions, withoutFile } from './joined-records.ts';
+import { withExecutions, withoutFile, withSaid } from './joined-records.ts';
 
 const anyExecutions = fc.array(
   fc.record({
@@ -138,4 +139,41 @@ test('a trade that a later file closes keeps its number and what is said of it',
   expect((await store.remarks())[0]).toMatchObject({ ref: 'i1.1', setup: 'overnight' });
   await store.removeImport(2, withoutFile(await store.trades(), 2));
   expect(await store.trades()).toMatchObject([{ ref: 'i1.1', closed: null }]);
+});
+
+test('what our JSON says of trades comes along: with new ones, and with those that are here and of which nothing is said', async () => {
+  const [first, later] = [1, 2].map((day): JoinedFrom[] =>
+    (['buy', 'sell'] as const).map((side, k) => ({
+      account: 'Main',
+      symbol: 'VULPN',
+      date: `2027-03-0${day}`,
+      at: 35_000_000 + k,
+      side,
+      qty: 100,
+      price: 52_000 + k * 100,
+      id: '',
+      order: null,
+      role: null,
+      liquidity: null,
+      route: null,
+      better: 0,
+      costs: NO_COSTS,
+      risk: null,
+      exits: noExits,
+    })),
+  ) as [JoinedFrom[], JoinedFrom[]];
+  const one = await takenIn([first, later]);
+  const trades = await one.store.trades();
+  const words = (ref: string) => ({ ...noRemark(ref), words: `of ${ref}` });
+  const said = saidInJson(keptJson(trades, new Map(trades.map((t) => [t.ref, words(t.ref)]))));
+  // Here is the first of them already, and nothing is said of it.
+  const { store } = await takenIn([first]);
+  const kept = await store.trades();
+  const changes = withSaid(said, new Set(), kept, withExecutions(kept, later, null));
+  await store.keepImport({ file: 'y', made: '', executions: 2, trades: 1 }, changes);
+  expect((await store.remarks()).map((r) => [r.ref, r.words]).sort()).toEqual([
+    ['i1.1', 'of i1.1'],
+    ['i2.1', 'of i2.1'],
+  ]);
+  expect(withSaid(said, new Set(['i1.1']), kept, withExecutions(kept, [], null)).remarks).toEqual([]);
 });

@@ -1,8 +1,10 @@
 // What becomes of the trades that are kept when executions of a file come or go.
+import { beginningOf, type Said } from '../core/formats/index.ts';
 import {
   concerned,
   type Joined,
   type JoinedFrom,
+  type Remark,
   rejoin,
   riskOf,
   type TradeRecord,
@@ -48,6 +50,24 @@ export function withExecutions(
     risk: t.risk ?? riskOf(t, t.exits?.stop ?? null) ?? usualRisk,
   });
   return { fresh: fresh.map(risked), changed: changed.map(risked), gone };
+}
+
+/** With what our own JSON says of trades: of new ones, and of those that are kept and of which nothing is said (`remarked` has what is). */
+export function withSaid(
+  said: ReadonlyMap<string, Said>,
+  remarked: ReadonlySet<string>,
+  kept: readonly TradeRecord[],
+  changes: TradesChanged,
+): TradesChanged {
+  const fresh = changes.fresh.map((t) => {
+    const of = said.get(beginningOf(t));
+    return of ? { ...t, ...of.from, ...(of.remark ? { remark: of.remark } : {}) } : t;
+  });
+  const remarks = kept.flatMap((t): Remark[] => {
+    const remark = said.get(beginningOf(t))?.remark;
+    return remark && !remarked.has(t.ref) && !changes.gone.includes(t.ref) ? [{ ...remark, ref: t.ref }] : [];
+  });
+  return { ...changes, fresh, remarks };
 }
 
 /** Without the executions of a file. */

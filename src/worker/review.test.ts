@@ -14,6 +14,7 @@ const fromAttempt = (
 ): TradeRecord => ({
   ...tradeRecord({ net, risk: 50 }),
   ref: `a${attempt}.${trade}`,
+  rule: 'entries',
   source: { kind: 'attempt', attempt, trade, at: { opened: 34_200_000 + trade, closed: 34_800_000 + trade } },
   ...over,
 });
@@ -280,4 +281,42 @@ test('files: no cell begins a formula; FIX is read again; executions put togethe
   expect((await put('day')).rows).toMatchObject([
     { bought: 100, sold: 100, executions: 3, improvement: 2_000 },
   ]);
+});
+
+test('a trade that an earlier version kept has the R of its entries once its log was lived through again; until then it is wanted', async () => {
+  const { rule: _, ...old } = fromAttempt(1, 1, 100, on('2027-03-09', 34_300_000));
+  const store = await idbStore('old rule');
+  await store.begin(
+    {
+      id: 1,
+      day: { kind: 'practice', id: 'quiet-day', seed: 7 },
+      from: null,
+      reached: 5e7,
+      net: 0,
+      r: 0,
+      trades: 1,
+    },
+    [],
+  );
+  await store.append(1, [], [old]);
+  const review = await openReview('old rule');
+  const known = { ref: old.ref, net: old.net, left: null, after: null };
+  await review.keepAfters([known]);
+  const desk = createReviewDesk(review);
+  const told = async () => {
+    await desk.answer({ kind: 'read' });
+    const { missing } = await desk.answer<'left early'>({
+      kind: 'left early',
+      filter: ALL,
+      current: null,
+    });
+    const sheet = await desk.answer<'trade'>({ kind: 'trade', ref: old.ref });
+    return [missing, sheet?.trade.risk, sheet?.trade.rule];
+  };
+  expect(await told()).toEqual([[1], old.risk, undefined]);
+  await review.keepAfters([{ ...known, risk: 250_000 }]);
+  expect(await told()).toEqual([[], 250_000, 'entries']);
+  // Where the day is not the same any more it stays as it was kept.
+  await review.keepAfters([{ ...known, net: old.net + 1, risk: 250_000 }]);
+  expect(await told()).toEqual([[], old.risk, undefined]);
 });

@@ -14,6 +14,7 @@ import {
   findingsOf,
   groupsOf,
   hoursByWeekday,
+  isOfOldRule,
   type Ledger,
   leavingEarly,
   ledgerOf,
@@ -103,7 +104,7 @@ export function createReviewDesk(store: ReviewStore): ReviewDesk {
     const ownDays = ownDaysOf(own);
     const known = new Map(afters.map((a) => [a.ref, a]));
     const trades = kept.map((t) => {
-      if (t.source.kind !== 'import') return t;
+      if (t.source.kind !== 'import') return byEntries(t, known.get(t.ref));
       const minutes = ownDays.get(keyOf(t))?.minutes;
       const planned = withExits(t, said.get(t.ref));
       if (!minutes) return planned;
@@ -311,6 +312,12 @@ function ownDaysOf(own: readonly OwnDay[]): Map<string, OwnDate> {
   return out;
 }
 
+/** A trade of an earlier version with the R of its entries, where its log has been lived through again and came to the same. */
+const byEntries = (t: TradeRecord, again: Aftermath | undefined): TradeRecord =>
+  isOfOldRule(t) && again?.risk !== undefined && again.net === t.net
+    ? { ...t, risk: again.risk, rule: 'entries' }
+    : t;
+
 function wantingOf(
   trades: readonly TradeRecord[],
   known: ReadonlyMap<string, Aftermath>,
@@ -318,8 +325,10 @@ function wantingOf(
 ): Set<number> {
   const out = new Set<number>();
   for (const t of trades)
-    if (t.source.kind === 'attempt' && t.closed && !known.has(t.ref) && counted.get(t.ref) !== 'copy')
-      out.add(t.source.attempt);
+    if (t.source.kind === 'attempt' && t.closed && counted.get(t.ref) !== 'copy') {
+      const again = known.get(t.ref);
+      if (!again || (isOfOldRule(t) && again.risk === undefined)) out.add(t.source.attempt);
+    }
   return out;
 }
 

@@ -4,11 +4,12 @@ import { tradeRecord } from '../../../tests/trade-record.ts';
 import { withExecutions } from '../../worker/joined-records.ts';
 import { placer, utcOf } from '../../worker/zones.ts';
 import { NO_COSTS } from '../account/index.ts';
-import { type JoinedFrom, noExits, type TradeRecord, unknownOnes } from '../review/index.ts';
+import { type JoinedFrom, noExits, noRemark, type TradeRecord, unknownOnes } from '../review/index.ts';
 import { money } from '../units/index.ts';
 import { csv } from './csv.ts';
 import { keptOnesOf } from './executions.ts';
 import {
+  beginningOf,
   executionColumns,
   fixReports,
   guessExecutionMap,
@@ -17,6 +18,7 @@ import {
   readExecutions,
   rowsOfFix,
   rowsOfTradesJson,
+  saidInJson,
   sameness,
 } from './index.ts';
 
@@ -206,3 +208,36 @@ function resealed(message: string): string {
   const sum = utf8.encode(head).reduce((x, y) => x + y, 0) % 256;
   return `${head}10=${String(sum).padStart(3, '0')}${SOH}`;
 }
+
+test('notes, tags and plans come back by JSON, under whatever numbers the trades have here', () => {
+  const trade = tradeRecord({
+    net: 1,
+    ref: 'a4.2',
+    plan: 'half and trail',
+    script: 'Buy 1R',
+    scan: 'Gappers',
+  });
+  const remark = {
+    ...noRemark('a4.2'),
+    setup: 'gap',
+    tags: ['late', 'small'],
+    grade: 'B',
+    kept: false,
+    words: 'too soon',
+  };
+  const text = keptJson([trade], new Map([['a4.2', remark]]));
+  const { ref: _, ...words } = remark;
+  expect([...saidInJson(text)]).toEqual([
+    [
+      beginningOf(trade),
+      expect.objectContaining({
+        from: expect.objectContaining({ plan: 'half and trail', script: 'Buy 1R', scan: 'Gappers' }),
+        remark: words,
+      }),
+    ],
+  ]);
+  // What is none of ours says nothing, and odd things in it are left out.
+  expect(saidInJson('[1]').size + saidInJson('{').size).toBe(0);
+  const odd = text.replace('"tags": [', '"tags": [7,');
+  expect([...saidInJson(odd).values()][0]?.remark?.tags).toEqual(['late', 'small']);
+});

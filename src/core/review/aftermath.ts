@@ -9,6 +9,8 @@ export interface Aftermath {
   ref: string;
   /** What it came to when the day was lived through again: what it did then, or the day is not the same any more. */
   net: number;
+  /** What its entries risked, worked out anew from its log; left out by earlier versions. */
+  risk?: number | null;
   /** When a hand first touched it, with what, and what its plan would have made from there; null: it was left alone. */
   left: { at: number; by: string; plan: { net: number; open: boolean } | null } | null;
   /** How far the price went its way afterwards, for all its shares; null where that is not known. */

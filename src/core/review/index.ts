@@ -27,6 +27,7 @@ export {
   type Execution,
   type Exits,
   inTime,
+  isOfOldRule,
   noExits,
   noRemark,
   type Remark,

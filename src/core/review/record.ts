@@ -87,6 +87,10 @@ export interface TradeRecord {
   executions: Execution[];
 }
 
+/** Whether the R of a trade was kept by an earlier version, by its first stop. */
+export const isOfOldRule = (t: Pick<TradeRecord, 'source' | 'rule'>): boolean =>
+  t.source.kind === 'attempt' && t.rule === undefined;
+
 /** What the trader says of a trade. */
 export interface Remark {
   ref: string;

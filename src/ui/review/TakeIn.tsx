@@ -120,6 +120,7 @@ function Agree({
     s.goOn > 0 ? `${s.goOn} of them were there before, and go on with these executions.` : null,
     s.open > 0 ? `${s.open} of them are open at the end: they count when they are closed.` : null,
     s.withRisk < s.trades ? `${s.trades - s.withRisk} say no risk: they have no R.` : null,
+    s.said > 0 ? `${s.said} trades come with their notes, tags or grade.` : null,
     s.known > 0 ? `${s.known} executions were taken in before and are left out.` : null,
     s.unsure > 0
       ? `⚠ ${s.unsure} rows without a number of their own equal executions that are kept: ${step.map.again === 'continue' ? 'they are taken in as more of them.' : 'they are left out as the same ones.'} If that is wrong, go back to the columns.`
@@ -138,7 +139,7 @@ function Agree({
       </div>
       {s.badCount > 0 && <BadRows rows={s.bad} all={s.badCount} testId="bad-executions" />}
       <span className="mt-2 flex gap-2">
-        <button type="button" className="btn" disabled={s.trades === 0} onClick={keep}>
+        <button type="button" className="btn" disabled={s.trades === 0 && s.said === 0} onClick={keep}>
           {s.badCount > 0 ? `Keep the ${s.trades} trades of the good rows` : `Keep the ${s.trades} trades`}
         </button>
         <button

@@ -37,8 +37,8 @@ export function TakeOut() {
       </div>
       <p className="mt-1 text-quiet">
         CSV, Parquet and FIX carry executions, each with an identity of its own, so that taking them in again
-        adds nothing twice. Notes, tags, grades and plans go with the whole app as one file only. Without a
-        filter what is still open goes along.
+        adds nothing twice. Notes, tags, grades and plans go with JSON and with the whole app as one file.
+        Without a filter what is still open goes along.
       </p>
       {problem && (
         <p role="alert" className="mt-1">

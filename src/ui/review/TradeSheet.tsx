@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { totalOf } from '@/core/account';
-import { noRemark, type Remark, type Source, type TradeRecord } from '@/core/review';
+import { isOfOldRule, noRemark, type Remark, type Source, type TradeRecord } from '@/core/review';
 import { DAY, MINUTE, PRE_OPEN } from '@/core/units';
 import { avg, clock, px, usd } from '../format';
 import { Choice } from '../primitives/Choice';
@@ -20,9 +20,6 @@ import { openTrade } from './trade-open';
 
 const GRADES = ['', 'A', 'B', 'C', 'D', 'F'] as const;
 
-/** Whether the R of a trade was kept by an earlier version, by its first stop. */
-const ofOldRule = (t: TradeRecord): boolean => t.source.kind === 'attempt' && t.rule === undefined;
-
 /** One trade: what it came to, what is said of it, and every execution. */
 export function TradeSheet({ reference }: { reference: string }) {
   const { answer, problem } = useAsked({ kind: 'trade', ref: reference });
@@ -35,7 +32,7 @@ export function TradeSheet({ reference }: { reference: string }) {
     [
       'R',
       t.risk
-        ? `${inR(t.net / t.risk)}${ofOldRule(t) ? ', by the old rule: its first stop' : ''}`
+        ? `${inR(t.net / t.risk)}${isOfOldRule(t) ? ', by the old rule: its first stop (Left early works it out anew)' : ''}`
         : 'no risk is said',
     ],
     ['gross', dollars(t.gross)],
