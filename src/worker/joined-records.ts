@@ -1,5 +1,5 @@
 // What becomes of the trades that are kept when executions of a file come or go.
-import { beginningOf, type Said } from '../core/formats/index.ts';
+import { beginningsOf, type Said } from '../core/formats/index.ts';
 import {
   concerned,
   type Joined,
@@ -59,12 +59,13 @@ export function withSaid(
   kept: readonly TradeRecord[],
   changes: TradesChanged,
 ): TradesChanged {
-  const fresh = changes.fresh.map((t) => {
-    const of = said.get(beginningOf(t));
+  const keys = beginningsOf([...kept, ...changes.fresh]);
+  const fresh = changes.fresh.map((t, k) => {
+    const of = said.get(keys[kept.length + k] as string);
     return of ? { ...t, ...of.from, ...(of.remark ? { remark: of.remark } : {}) } : t;
   });
-  const remarks = kept.flatMap((t): Remark[] => {
-    const remark = said.get(beginningOf(t))?.remark;
+  const remarks = kept.flatMap((t, k): Remark[] => {
+    const remark = said.get(keys[k] as string)?.remark;
     return remark && !remarked.has(t.ref) && !changes.gone.includes(t.ref) ? [{ ...remark, ref: t.ref }] : [];
   });
   return { ...changes, fresh, remarks };

@@ -27,7 +27,7 @@ export { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJ
 export { rowsOfJsonLines } from './json-lines.ts';
 export { executionColumns, keptExecutionsCsv, keptJson, keptTradesCsv } from './kept.ts';
 export { pageMarkdown } from './page.ts';
-export { beginningOf, type Said, saidInJson } from './said.ts';
+export { beginningsOf, type Said, saidInJson } from './said.ts';
 export { tagged, untagged } from './tagged.ts';
 export { executionsCsv, tradesCsv, tradesJson } from './trades.ts';
 export { rowsOfTradesJson } from './trades-rows.ts';

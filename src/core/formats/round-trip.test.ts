@@ -9,7 +9,7 @@ import { money } from '../units/index.ts';
 import { csv } from './csv.ts';
 import { keptOnesOf } from './executions.ts';
 import {
-  beginningOf,
+  beginningsOf,
   executionColumns,
   fixReports,
   guessExecutionMap,
@@ -229,13 +229,16 @@ test('notes, tags and plans come back by JSON, under whatever numbers the trades
   const { ref: _, ...words } = remark;
   expect([...saidInJson(text)]).toEqual([
     [
-      beginningOf(trade),
+      beginningsOf([trade])[0],
       expect.objectContaining({
         from: expect.objectContaining({ plan: 'half and trail', script: 'Buy 1R', scan: 'Gappers' }),
         remark: words,
       }),
     ],
   ]);
+  // Two that began alike keep their own words.
+  const two = keptJson([trade, { ...trade, ref: 'a4.3' }], new Map([['a4.3', { ...remark, ref: 'a4.3' }]]));
+  expect([...saidInJson(two).values()].map((x) => x.remark?.words ?? null)).toEqual([null, 'too soon']);
   // What is none of ours says nothing, and odd things in it are left out.
   expect(saidInJson('[1]').size + saidInJson('{').size).toBe(0);
   const odd = text.replace('"tags": [', '"tags": [7,');

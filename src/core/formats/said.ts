@@ -8,9 +8,18 @@ export interface Said {
   remark: Omit<Remark, 'ref'> | null;
 }
 
-/** What tells one trade from another, whatever numbers they have: whose it is, of what, which way, and when it began. */
-export const beginningOf = (t: Pick<TradeRecord, 'account' | 'symbol' | 'direction' | 'opened'>): string =>
-  JSON.stringify([t.account, t.symbol, t.direction, t.opened.date, t.opened.at]);
+type Begun = Pick<TradeRecord, 'account' | 'symbol' | 'direction' | 'opened'>;
+
+/** What tells each of some trades from the others, whatever numbers they have: whose it is, of what, which way, when it began, and its place among those that began so. */
+export function beginningsOf(trades: readonly Begun[]): string[] {
+  const seen = new Map<string, number>();
+  return trades.map((t) => {
+    const begun = JSON.stringify([t.account, t.symbol, t.direction, t.opened.date, t.opened.at]);
+    const place = (seen.get(begun) ?? 0) + 1;
+    seen.set(begun, place);
+    return `${begun} ${place}`;
+  });
+}
 
 const isObject = (x: unknown): x is Record<string, unknown> =>
   typeof x === 'object' && x !== null && !Array.isArray(x);
@@ -43,17 +52,20 @@ export function saidInJson(text: string): Map<string, Said> {
     return out;
   }
   if (!isObject(value) || value.format !== 'keen-fox trades' || !Array.isArray(value.trades)) return out;
-  for (const t of value.trades) {
-    if (!isObject(t) || !isObject(t.opened)) continue;
+  const trades = value.trades.filter(
+    (t): t is Record<string, unknown> & Begun => isObject(t) && isObject(t.opened),
+  );
+  const keys = beginningsOf(trades);
+  for (const [k, t] of trades.entries()) {
     const grade = textOr(t.grade, null);
-    out.set(beginningOf(t as unknown as TradeRecord), {
+    out.set(keys[k] as string, {
       from: {
         plan: textOr(t.plan, null),
         sentence: textOr(t.sentence, null),
         script: textOr(t.script, null),
         scan: textOr(t.scan, null),
         scenario: textOr(t.scenario, 'imported'),
-        ...(grade === null ? {} : { grade: grade as NonNullable<TradeRecord['grade']> }),
+        ...(grade === null ? {} : { grade }),
       },
       remark: remarkOf(t.remark),
     });
