@@ -18,7 +18,6 @@ import {
   type Expired,
   type Holding,
   type OrderEvent,
-  openTrade,
   optionsHeld,
   watches,
   watchesQuotes,
@@ -128,7 +127,7 @@ function follow(e: Engine, first: readonly Came[], out: LogEntry[]): void {
 
 /**
  * When what is held of options is looked at next: they trade too seldom to be told each time, and follow their underlying. Twice a second where exits
- * wait for their price, each second where it is held without, each minute where it is only ordered; never outside the session.
+ * wait for their price, each minute otherwise; never outside the session.
  */
 function dueOptions({ state, market }: Engine): number {
   if (state.session !== 'regular') return Number.POSITIVE_INFINITY;
@@ -137,8 +136,7 @@ function dueOptions({ state, market }: Engine): number {
     const h = state.broker.holdings[key] as Holding;
     if (!isOption(h.symbol)) continue;
     const waits = h.scopes.length > 0 || h.orders.some((o) => o.phase.k === 'armed');
-    // What is held without exits is looked at for how far it went.
-    every = Math.min(every, waits ? SECOND / 2 : openTrade(h) ? SECOND : MINUTE);
+    every = Math.min(every, waits ? SECOND / 2 : MINUTE);
   }
   return every === Number.POSITIVE_INFINITY ? every : (Math.floor(market.now() / every) + 1) * every;
 }
