@@ -5,7 +5,7 @@ import { openStore, type Schema } from './migrations.ts';
 import { sound } from './shapes.ts';
 
 /** The store in IndexedDB, on one connection, which is made anew where the browser cuts it. Every write is one transaction and resolves when it is durable. */
-export async function idbStore(name = 'keen-fox'): Promise<Store> {
+export async function idbStore(name = 'keen-fox'): Promise<Store & { close(): Promise<void> }> {
   let open: Promise<IDBPDatabase<Schema>> | null = null;
   const connection = (): Promise<IDBPDatabase<Schema>> => {
     open ??= openStore(name, () => {
@@ -35,6 +35,7 @@ export async function idbStore(name = 'keen-fox'): Promise<Store> {
       ),
     );
   return {
+    close: async () => (await open)?.close(),
     load: () =>
       on(async (db) => {
         const tx = db.transaction(['keep', 'attempts']);

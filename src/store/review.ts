@@ -57,6 +57,7 @@ export interface ReviewStore {
   keepPage(p: Page): Promise<void>;
   mappings(): Promise<KeptMapping[]>;
   keepMapping(m: KeptMapping): Promise<void>;
+  close(): void;
 }
 
 /** Opens it. @throws where the browser gives no room. */
@@ -138,6 +139,7 @@ export async function openReview(name = 'keen-fox'): Promise<ReviewStore> {
       await db.put('pages', p);
     },
     mappings: all('mappings'),
+    close: () => db.close(),
     async keepMapping(m) {
       await db.put('mappings', m);
     },

@@ -3,6 +3,8 @@ import { at } from '../core/units/index.ts';
 import { advance, apply, createEngine, save } from '../session/engine.ts';
 import type { AttemptInfo } from '../session/log.ts';
 import { simMarket } from '../session/sim-market.ts';
+import { writeArchive } from '../store/archive.ts';
+import { layReady } from '../store/archive-read.ts';
 import { idbStore } from '../store/idb-store.ts';
 import { openKept } from './opening.ts';
 import { tryToOpen } from './trial.ts';
@@ -57,5 +59,10 @@ test('what is opened on trial is what opens; what cannot be opened is named', as
   const hurt = await traded('broken');
   const { saved } = await hurt.load();
   await hurt.save({ ...saved, state: { broker: null } } as never);
-  await expect(tryToOpen(names('broken'))).rejects.toThrow(/Its session cannot be opened by this version/);
+  const archive = await writeArchive('', () => {}, names('broken'));
+  // Said, and what was laid apart for it is gone: nothing of the trial holds it open.
+  await expect(layReady(archive, 'replace', () => {}, names('sound'), tryToOpen)).rejects.toThrow(
+    /Its session cannot be opened by this version/,
+  );
+  expect((await indexedDB.databases()).map((d) => d.name)).not.toContain('sound-coming');
 });

@@ -1,5 +1,4 @@
 // Review beside the session: its figures never keep an order waiting.
-
 import { openReview } from '../store/review.ts';
 import { storageWords } from '../store/room.ts';
 import { createReviewDesk, type ReviewDesk } from './review.ts';

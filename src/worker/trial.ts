@@ -20,6 +20,8 @@ const CLOCK: Clock = {
 /** Opens everything under some names to its end, by what will use it. @throws Error that says which part cannot be opened, and why. */
 export async function tryToOpen(names: Names, progress: Progress = () => {}): Promise<void> {
   const store = await idbStore(names['keen-fox']);
+  const review = await openReview(names['keen-fox']);
+  const rehearsals = await openRehearsals(names['keen-fox-rehearsals']);
   const parts: readonly (readonly [what: string, open: () => Promise<unknown>])[] = [
     ['Its choices', async () => readSettings(await store.settings())],
     ['Its session', () => openKept({ store, clock: CLOCK, tell: () => {}, starts: async () => null })],
@@ -33,27 +35,29 @@ export async function tryToOpen(names: Names, progress: Progress = () => {}): Pr
     [
       'Its trades',
       async () => {
-        const desk = createReviewDesk(await openReview(names['keen-fox']));
-        await desk.answer({ kind: 'overview', filter: ALL, unit: null });
+        await createReviewDesk(review).answer({ kind: 'overview', filter: ALL, unit: null });
       },
     ],
     [
       'A rehearsal',
       async () => {
-        const rehearsals = await openRehearsals(names['keen-fox-rehearsals']);
         for (const r of await rehearsals.all()) resultsOf(r, await rehearsals.days(r.id));
-        rehearsals.close();
       },
     ],
   ];
-  for (const [k, [what, open]] of parts.entries()) {
-    try {
-      await open();
-    } catch (e) {
-      throw new Error(
-        `${what} cannot be opened by this version of the app (${e instanceof Error ? e.message : String(e)}). Nothing has been changed.`,
-      );
+  try {
+    for (const [k, [what, open]] of parts.entries()) {
+      await open().catch((e: unknown) => {
+        throw new Error(
+          `${what} cannot be opened by this version of the app (${e instanceof Error ? e.message : String(e)}). Nothing has been changed.`,
+        );
+      });
+      progress((k + 1) / parts.length);
     }
-    progress((k + 1) / parts.length);
+  } finally {
+    // What is open cannot be taken away.
+    await store.close();
+    review.close();
+    rehearsals.close();
   }
 }
