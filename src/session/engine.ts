@@ -16,7 +16,6 @@ import {
   createBroker,
   dueOrders,
   type Expired,
-  type Holding,
   type OrderEvent,
   optionsHeld,
   watches,
@@ -24,17 +23,10 @@ import {
 } from '../core/orders/index.ts';
 import { type Deed, overNight } from '../core/reading/index.ts';
 import { symbolsOf } from '../core/triggers/index.ts';
-import {
-  CENT,
-  MINUTE,
-  moneyFromDollars,
-  type Price,
-  REGULAR_OPEN,
-  SECOND,
-  sessionAt,
-} from '../core/units/index.ts';
+import { CENT, moneyFromDollars, type Price, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
 import type { LogEntry, SavedSession, SessionInput } from './log.ts';
+import { dueOptions, goesFarther, optionsOn } from './options-held.ts';
 import type { DayMarket } from './ports.ts';
 import { again, DONE, type RunResult, runScript } from './scripts.ts';
 import { EMPTY_DESK } from './state.ts';
@@ -58,6 +50,7 @@ export function createEngine(market: DayMarket, accounts?: readonly AccountSetup
       alerts: NO_ALERTS,
       desk: EMPTY_DESK,
       told: {},
+      reach: {},
       events: [],
     },
   };
@@ -123,22 +116,6 @@ function follow(e: Engine, first: readonly Came[], out: LogEntry[]): void {
   for (let came = [...first, ...runChains(e)]; came.length > 0; came = runChains(e))
     for (const { of, deeds, problem, events } of came)
       out.push(write(e, null, events, { fired: of, deeds, ...(problem === undefined ? {} : { problem }) }));
-}
-
-/**
- * When what is held of options is looked at next: they trade too seldom to be told each time, and follow their underlying. Twice a second where exits
- * wait for their price, each minute otherwise; never outside the session.
- */
-function dueOptions({ state, market }: Engine): number {
-  if (state.session !== 'regular') return Number.POSITIVE_INFINITY;
-  let every = Number.POSITIVE_INFINITY;
-  for (const key in state.broker.holdings) {
-    const h = state.broker.holdings[key] as Holding;
-    if (!isOption(h.symbol)) continue;
-    const waits = h.scopes.length > 0 || h.orders.some((o) => o.phase.k === 'armed');
-    every = Math.min(every, waits ? SECOND / 2 : MINUTE);
-  }
-  return every === Number.POSITIVE_INFINITY ? every : (Math.floor(market.now() / every) + 1) * every;
 }
 
 function tellOptions(e: Engine, out: LogEntry[]): void {
@@ -214,6 +191,8 @@ function step(
     const events: OrderEvent[] = [];
     takeIn(e, events);
     if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
+    if (goesFarther(e, s.symbol))
+      for (const name of optionsOn(e, s.symbol)) feed(e, { kind: 'price', symbol: name }, events);
     if (events.length > 0) out.push(write(e, null, events));
     // A level that moves with the time is looked at with every tick.
     const waits = waitsOn(e, s.symbol);

@@ -24,7 +24,7 @@ function stateOf(state: State): State {
         freePlaces: [],
         staged: state.desk.staged.map((x) => ({ ...x, place: x.place ?? null })),
       };
-  return { ...state, broker, desk, told: state.told ?? {} };
+  return { ...state, broker, desk, told: state.told ?? {}, reach: state.reach ?? {} };
 }
 
 function holding(h: Holding): Holding {

@@ -206,6 +206,33 @@ test('a session with options is brought back from its log, the same to the last 
   expect(again.market.save()).toEqual(e.market.save());
 });
 
+test('the furthest for and against counts every quote that closing could have had, also between two minutes', () => {
+  const e = begun();
+  done(e, 'buy 1 of 2027-03-19 5 call at ask');
+  done(e, 'buy 1 of 2027-03-19 6/5 put at ask debit');
+  const seen: Record<string, [number, number]> = {};
+  for (let t = at(9, 45); t <= at(9, 58); t += 50) {
+    advance(e, t);
+    for (const name of Object.keys(held(e))) {
+      const bid = e.market.quote(name).bid ?? 100;
+      const [low, high] = seen[name] ?? [bid, bid];
+      seen[name] = [Math.min(low, bid), Math.max(high, bid)];
+    }
+  }
+  const told = Object.values(e.state.broker.holdings).flatMap((h) => h.trades);
+  expect(told.map((t) => t.symbol).sort()).toEqual(Object.keys(seen).sort());
+  for (const t of told) {
+    const [low, high] = seen[t.symbol] as [number, number];
+    // What was paid for it counts as well.
+    expect([t.symbol, (t.best as number) >= high, (t.worst as number) <= low]).toEqual([
+      t.symbol,
+      true,
+      true,
+    ]);
+    expect(t.worst).toBe(low);
+  }
+});
+
 test('on its last evening an option is worth what it is in the money; shares change hands at the strike', () => {
   const e = begun();
   done(e, 'buy 2 of 2027-03-19 5 call at ask');

@@ -11,6 +11,7 @@ import {
   type Waiting,
 } from '../core/reading/index.ts';
 import type { AccountId, Price, SessionKind, TradeId } from '../core/units/index.ts';
+import type { Reach } from './options-held.ts';
 
 /** A note of the trader, beside the trade that was open then. */
 export interface Note {
@@ -80,6 +81,8 @@ export interface State {
   desk: DeskState;
   /** Bid and ask of symbols that are waited for, as their conditions were last told. */
   told: Readonly<Record<string, { bid: Price | null; ask: Price | null }>>;
+  /** Of underlyings on which options are held, how far their quote went in the minute that is on. */
+  reach: Readonly<Record<string, Reach>>;
   /** Newest last; kept short, the log has them all. */
   events: OrderEvent[];
 }
