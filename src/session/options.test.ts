@@ -211,7 +211,7 @@ test('the furthest for and against counts every quote that closing could have ha
   done(e, 'buy 1 of 2027-03-19 5 call at ask');
   done(e, 'buy 1 of 2027-03-19 6/5 put at ask debit');
   const seen: Record<string, [number, number]> = {};
-  for (let t = at(9, 45); t <= at(9, 58); t += 50) {
+  for (let t: number = at(9, 45); t <= at(9, 58); t += 50) {
     advance(e, t);
     for (const name of Object.keys(held(e))) {
       const bid = e.market.quote(name).bid ?? 100;
