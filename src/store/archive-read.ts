@@ -18,7 +18,8 @@ import {
   type Taking,
   VERSION,
 } from './archive-places.ts';
-import { isObject, KEYED_APART, wrongWith } from './shapes.ts';
+import { isObject } from './fits.ts';
+import { KEYED_APART, wrongWith } from './shapes.ts';
 
 /** Unpacked, an archive is at most this long, and this many times its packed size: what is more is no archive of this app. */
 const MOST_CHARS = 4e9;

@@ -1,18 +1,12 @@
 // What the records of each store have to have, so that nothing that reads them fails.
+import { isObject, listOf, maybe, misfit, number, or, type Shape, shaped, text } from './fits.ts';
+import { wrongWithSession } from './session-shape.ts';
+
 /** Records of these have their key beside them. */
 export const KEYED_APART: ReadonlySet<string> = new Set(['keep', 'settings', 'members', 'draft']);
 
-/** Whether something is a record with fields. */
-export const isObject = (x: unknown): x is Record<string, unknown> =>
-  typeof x === 'object' && x !== null && !Array.isArray(x);
-
-const number = (x: unknown): boolean => typeof x === 'number' && Number.isFinite(x);
-const text = (x: unknown): boolean => typeof x === 'string';
-const or = (ok: (x: unknown) => boolean) => (x: unknown) => x === null || ok(x);
-const listOf = (ok: (x: unknown) => boolean) => (x: unknown) => Array.isArray(x) && x.every(ok);
-type Shape = Readonly<Record<string, (x: unknown) => boolean>>;
-const shaped = (shape: Shape) => (x: unknown) =>
-  isObject(x) && Object.entries(shape).every(([field, ok]) => ok(x[field]));
+/** More companies than any market of this app has. */
+const MOST_COMPANIES = 100_000;
 const side = (x: unknown): boolean => x === 'buy' || x === 'sell';
 const when: Shape = { date: (x) => typeof x === 'string' && /^\d{4}-\d\d-\d\d$/.test(x), at: number };
 const costs = shaped({ commission: number, venue: number, sec: number, taf: number });
@@ -20,7 +14,11 @@ const costs = shaped({ commission: number, venue: number, sec: number, taf: numb
 const SHAPES: Readonly<Record<string, Shape>> = {
   attempts: {
     id: number,
-    day: shaped({ kind: text, id: text }),
+    day: shaped({
+      kind: text,
+      id: text,
+      size: maybe((x) => number(x) && (x as number) >= 1 && (x as number) <= MOST_COMPANIES),
+    }),
     reached: number,
     net: number,
     r: number,
@@ -86,13 +84,13 @@ const SHAPES: Readonly<Record<string, Shape>> = {
 export function wrongWith(store: string, value: unknown, key: unknown): string | null {
   if (KEYED_APART.has(store)) {
     if (typeof key !== 'string') return `a record of “${store}” has no key`;
-    return store === 'keep' && key === 'session' && !(isObject(value) && value.version === 7)
-      ? 'its session is of another version of the app'
-      : null;
+    if (store !== 'keep') return null;
+    if (key === 'heartbeat' && !number(value)) return 'the time of its session is no number';
+    return key === 'session' ? wrongWithSession(value) : null;
   }
   if (!isObject(value)) return `a record of “${store}” is none`;
-  const bad = Object.entries(SHAPES[store] ?? {}).find(([field, ok]) => !ok(value[field]));
-  return bad ? `a record of “${store}” has no fitting “${bad[0]}”` : null;
+  const bad = misfit(SHAPES[store] ?? {}, value);
+  return bad ? `a record of “${store}” has no fitting “${bad}”` : null;
 }
 
 /** The records of a store that can be read; the others are told of by what looks for damage. */

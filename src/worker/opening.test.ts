@@ -6,6 +6,7 @@ import { simMarket } from '../session/sim-market.ts';
 import { writeArchive } from '../store/archive.ts';
 import { layReady } from '../store/archive-read.ts';
 import { idbStore } from '../store/idb-store.ts';
+import { wrongWith } from '../store/shapes.ts';
 import { openKept } from './opening.ts';
 import { tryToOpen } from './trial.ts';
 
@@ -58,11 +59,41 @@ test('what is opened on trial is what opens; what cannot be opened is named', as
   expect((await openKept(outside(store)))?.attempt.id).toBe(1);
   const hurt = await traded('broken');
   const { saved } = await hurt.load();
-  await hurt.save({ ...saved, state: { broker: null } } as never);
+  await hurt.save({ ...saved, market: { market: {} } } as never);
   const archive = await writeArchive('', () => {}, names('broken'));
   // Said, and what was laid apart for it is gone: nothing of the trial holds it open.
   await expect(layReady(archive, 'replace', () => {}, names('sound'), tryToOpen)).rejects.toThrow(
     /Its session cannot be opened by this version/,
   );
   expect((await indexedDB.databases()).map((d) => d.name)).not.toContain('sound-coming');
+});
+
+test('a saved session with anything missing or of another kind is named as damaged, and is not opened', async () => {
+  const store = await traded('hurt');
+  const { saved } = await store.load();
+  expect(wrongWith('keep', saved, 'session')).toBeNull();
+  // biome-ignore lint/suspicious/noExplicitAny: what is damaged has no type
+  const damage: Record<string, (s: any) => void> = {
+    'has no fitting “now”': (s) => (s.now = 1e15),
+    'has no fitting “alerts”': (s) => (s.state.alerts = 'x'),
+    'has no fitting “desk”': (s) => (s.state.desk.staged = [{ id: 1 }]),
+    'account main of its session has no fitting “rules”': (s) =>
+      (s.state.broker.accounts.main.rules.riskUnit = 'lots'),
+    'holding of its session has no fitting “scopes”': (s) =>
+      (s.state.broker.holdings['main VULPN'].scopes = 3),
+    'trade 1 of its session has no fitting “entered”': (s) =>
+      (s.state.broker.holdings['main VULPN'].trades[0].entered = null),
+    'of another version': (s) => (s.version = 8),
+  };
+  for (const [why, hurt] of Object.entries(damage)) {
+    const copy = structuredClone(saved);
+    hurt(copy);
+    expect(wrongWith('keep', copy, 'session')).toContain(why);
+  }
+  const copy = structuredClone(saved) as never as { state: { alerts: unknown } };
+  copy.state.alerts = 'x';
+  await store.save(copy as never);
+  await expect(openKept(outside(store))).rejects.toThrow(
+    'is damaged: the state of its session has no fitting “alerts”',
+  );
 });

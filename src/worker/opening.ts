@@ -8,6 +8,7 @@ import type { AttemptInfo, LogEntry } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { journalOf } from '../store/migrations.ts';
+import { wrongWithSession } from '../store/session-shape.ts';
 import { runTo, type Work } from './long-work.ts';
 import type { FromWorker } from './protocol.ts';
 
@@ -97,6 +98,8 @@ export async function openKept(
   }
   hear(log);
   if (saved) {
+    const wrong = wrongWithSession(saved);
+    if (wrong !== null) throw new Error(`What is kept of the session is damaged: ${wrong}.`);
     const now = fromBefore(saved);
     return { engine: restore(now, simMarket(source, now.market), log, heartbeat), attempt };
   }

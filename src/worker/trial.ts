@@ -1,13 +1,14 @@
 // An archive is opened first as the app will open it: what would fail then fails here, where nothing has changed.
 import { ALL } from '../core/review/index.ts';
 import { scenarioOf } from '../session/day-ref.ts';
-import type { Clock } from '../session/ports.ts';
+import type { Clock, Store } from '../session/ports.ts';
 import type { Names, Progress } from '../store/archive-places.ts';
 import { idbStore } from '../store/idb-store.ts';
 import { resultsOf } from '../store/rehearsal-results.ts';
 import { openRehearsals } from '../store/rehearsals.ts';
 import { openReview } from '../store/review.ts';
 import { readSettings } from '../store/settings.ts';
+import { host } from './host.ts';
 import { openKept } from './opening.ts';
 import { createReviewDesk } from './review.ts';
 
@@ -17,6 +18,17 @@ const CLOCK: Clock = {
   breathe: () => new Promise((done) => setTimeout(done, 0)),
 };
 
+/** Opens the session, and works out what the page is told first. */
+async function openedAndShown(store: Store): Promise<void> {
+  const opened = await openKept({ store, clock: CLOCK, tell: () => {}, starts: async () => null });
+  if (!opened) return;
+  let trouble: string | null = null;
+  await host(store, CLOCK, (m) => {
+    if (m.kind === 'broken') trouble = m.message;
+  });
+  if (trouble !== null) throw new Error(trouble);
+}
+
 /** Opens everything under some names to its end, by what will use it. @throws Error that says which part cannot be opened, and why. */
 export async function tryToOpen(names: Names, progress: Progress = () => {}): Promise<void> {
   const store = await idbStore(names['keen-fox']);
@@ -24,7 +36,7 @@ export async function tryToOpen(names: Names, progress: Progress = () => {}): Pr
   const rehearsals = await openRehearsals(names['keen-fox-rehearsals']);
   const parts: readonly (readonly [what: string, open: () => Promise<unknown>])[] = [
     ['Its choices', async () => readSettings(await store.settings())],
-    ['Its session', () => openKept({ store, clock: CLOCK, tell: () => {}, starts: async () => null })],
+    ['Its session', () => openedAndShown(store)],
     [
       'A day of its own data',
       async () => {

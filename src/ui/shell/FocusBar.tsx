@@ -12,6 +12,7 @@ import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { WaitingOrders } from '../trade/WaitingOrders';
 import { AccountSheet } from './AccountSheet';
+import { Part } from './Boundary';
 import { useHands } from './hands';
 
 const VIEWS = [
@@ -52,11 +53,21 @@ export function FocusBar() {
         className="ml-auto flex items-center gap-1.5 max-[1200px]:flex-wrap"
         aria-label="Focus, account and keys"
       >
-        <FocusNow />
-        <AccountSheet />
-        <PaletteDoor />
-        <WaitingOrders />
-        <AlertBell />
+        <Part name="The focus">
+          <FocusNow />
+        </Part>
+        <Part name="The account">
+          <AccountSheet />
+        </Part>
+        <Part name="The search">
+          <PaletteDoor />
+        </Part>
+        <Part name="What waits">
+          <WaitingOrders />
+        </Part>
+        <Part name="The alerts">
+          <AlertBell />
+        </Part>
         <Switch.Root
           checked={keysOn}
           aria-label="Keys"

@@ -10,6 +10,7 @@ import { ask, focusOn, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
 import { StagedStrip } from '../trade/StagedStrip';
 import { Away } from './Away';
+import { Part } from './Boundary';
 import { FocusBar } from './FocusBar';
 import { useHands } from './hands';
 import { Kept } from './Kept';
@@ -55,14 +56,26 @@ export function Shell({ children }: { children: ReactNode }) {
   return (
     <div className="grid h-screen grid-rows-[auto_auto_auto_auto_1fr_auto_auto] overflow-hidden">
       <Kept />
-      <Ribbon />
+      <Part name="The day and its time">
+        <Ribbon />
+      </Part>
       <FocusBar />
-      <StagedStrip />
+      <Part name="The strip of staged orders">
+        <StagedStrip />
+      </Part>
       <div className="min-h-0 overflow-auto">
         {phase === 'ready' ? <ViewBoundary>{children}</ViewBoundary> : <Phase />}
       </div>
-      {phase === 'ready' && loaded ? <Guide /> : <span />}
-      <SayBackStrip />
+      {phase === 'ready' && loaded ? (
+        <Part name="The guide">
+          <Guide />
+        </Part>
+      ) : (
+        <span />
+      )}
+      <Part name="The say-back">
+        <SayBackStrip />
+      </Part>
       {phase === 'ready' && second && <SecondWindow />}
       {phase === 'ready' && <Working />}
       {phase === 'ready' && <Away />}

@@ -1,7 +1,8 @@
 'use client';
 
 import { usePathname } from 'next/navigation';
-import { Component, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
+import { Boundary } from './Boundary';
 import { DamagedRecords } from './DamagedRecords';
 
 /** What the views read of the records that are kept. */
@@ -16,31 +17,23 @@ export function ViewBoundary({ children }: { children: ReactNode }) {
   const path = usePathname();
   const stores = READS[path];
   return (
-    <Boundary key={path}>
+    <Boundary key={path} instead={(trouble, again) => <CannotShow trouble={trouble} again={again} />}>
       {stores && <DamagedRecords stores={stores} />}
       {children}
     </Boundary>
   );
 }
 
-class Boundary extends Component<{ children: ReactNode }, { trouble: string | null }> {
-  override state = { trouble: null as string | null };
-  static getDerivedStateFromError(e: unknown) {
-    return { trouble: e instanceof Error ? e.message : String(e) };
-  }
-  override render() {
-    const { trouble } = this.state;
-    if (trouble === null) return this.props.children;
-    return (
-      <main className="mx-auto max-w-3xl px-6 pt-12" role="alert">
-        <h1 className="mb-2 font-semibold text-xl">This view cannot be shown</h1>
-        <p className="mb-3">{trouble}</p>
-        <p className="mb-3 text-quiet">The session goes on, and every other view works.</p>
-        <button type="button" className="btn mb-4" onClick={() => this.setState({ trouble: null })}>
-          Show it again
-        </button>
-        <DamagedRecords none="None of the records that are kept is damaged." />
-      </main>
-    );
-  }
+function CannotShow({ trouble, again }: { trouble: string; again: () => void }) {
+  return (
+    <main className="mx-auto max-w-3xl px-6 pt-12" role="alert">
+      <h1 className="mb-2 font-semibold text-xl">This view cannot be shown</h1>
+      <p className="mb-3">{trouble}</p>
+      <p className="mb-3 text-quiet">The session goes on, and every other view works.</p>
+      <button type="button" className="btn mb-4" onClick={again}>
+        Show it again
+      </button>
+      <DamagedRecords none="None of the records that are kept is damaged." />
+    </main>
+  );
 }
