@@ -101,13 +101,13 @@ const STATE: Shape = {
   events: listOf(shaped({ id: number, at: number, kind: text })),
 };
 
-/** What is wrong with a saved session, in words; null where nothing is. */
+/** What is wrong with a saved session, in words that follow “its saved session:”; null where nothing is. */
 export function wrongWithSession(x: unknown): string | null {
-  if (!isObject(x) || x.version !== VERSION) return 'its session is of another version of the app';
+  if (!isObject(x) || x.version !== VERSION) return 'it is of another version of the app';
   const top = misfit({ seq: number, now: time, state: isObject, market: isObject }, x);
-  if (top !== null) return `its session has no fitting “${top}”`;
+  if (top !== null) return `it has no fitting “${top}”`;
   const state = misfit(STATE, x.state);
-  if (state !== null) return `the state of its session has no fitting “${state}”`;
+  if (state !== null) return `what it says of the trader has no fitting “${state}”`;
   const { accounts, holdings } = (x.state as { broker: Record<string, Record<string, unknown>> }).broker;
   return (
     first('account', ACCOUNT, Object.values(accounts ?? {})) ?? inHoldings(Object.values(holdings ?? {}))
@@ -131,10 +131,10 @@ function inHoldings(holdings: readonly unknown[]): string | null {
 function first(what: string, shape: Shape, parts: readonly unknown[]): string | null {
   for (const part of parts) {
     const wrong = misfit(shape, part);
-    if (wrong === '') return `an ${what} of its session is no record`.replace(/^an (?![aeiou])/, 'a ');
+    if (wrong === '') return `one ${what} in it is no record`;
     if (wrong !== null) {
       const id = isObject(part) && (number(part.id) || text(part.id)) ? ` ${part.id}` : '';
-      return `${what}${id} of its session has no fitting “${wrong}”`;
+      return `its ${what}${id} has no fitting “${wrong}”`;
     }
   }
   return null;

@@ -86,7 +86,8 @@ export function wrongWith(store: string, value: unknown, key: unknown): string |
     if (typeof key !== 'string') return `a record of “${store}” has no key`;
     if (store !== 'keep') return null;
     if (key === 'heartbeat' && !number(value)) return 'the time of its session is no number';
-    return key === 'session' ? wrongWithSession(value) : null;
+    const why = key === 'session' ? wrongWithSession(value) : null;
+    return why && `of the saved session: ${why}`;
   }
   if (!isObject(value)) return `a record of “${store}” is none`;
   const bad = misfit(SHAPES[store] ?? {}, value);

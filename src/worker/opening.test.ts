@@ -77,11 +77,9 @@ test('a saved session with anything missing or of another kind is named as damag
     'has no fitting “now”': (s) => (s.now = 1e15),
     'has no fitting “alerts”': (s) => (s.state.alerts = 'x'),
     'has no fitting “desk”': (s) => (s.state.desk.staged = [{ id: 1 }]),
-    'account main of its session has no fitting “rules”': (s) =>
-      (s.state.broker.accounts.main.rules.riskUnit = 'lots'),
-    'holding of its session has no fitting “scopes”': (s) =>
-      (s.state.broker.holdings['main VULPN'].scopes = 3),
-    'trade 1 of its session has no fitting “entered”': (s) =>
+    'its account main has no fitting “rules”': (s) => (s.state.broker.accounts.main.rules.riskUnit = 'lots'),
+    'its holding has no fitting “scopes”': (s) => (s.state.broker.holdings['main VULPN'].scopes = 3),
+    'its trade 1 has no fitting “entered”': (s) =>
       (s.state.broker.holdings['main VULPN'].trades[0].entered = null),
     'of another version': (s) => (s.version = 8),
   };
@@ -94,6 +92,6 @@ test('a saved session with anything missing or of another kind is named as damag
   copy.state.alerts = 'x';
   await store.save(copy as never);
   await expect(openKept(outside(store))).rejects.toThrow(
-    'is damaged: the state of its session has no fitting “alerts”',
+    'is damaged: what it says of the trader has no fitting “alerts”',
   );
 });

@@ -9,7 +9,7 @@ const NAMES: Readonly<Record<string, string>> = {
   attempts: 'session',
   entries: 'line of a session’s log',
   own: 'day of own data',
-  keep: 'session under way',
+  keep: 'saved state of the',
   past: 'session put aside',
   trades: 'trade',
   remarks: 'words about a trade',
@@ -49,7 +49,9 @@ export function DamagedRecords({ stores, none }: { stores?: readonly string[]; n
     const { setAside } = await import('@/store/damaged');
     await setAside(d);
     setFound((list) => list?.filter((x) => x !== d) ?? null);
-    setTold(`The ${NAMES[d.store] ?? d.store} ${keyText(d.key)} is set aside: nothing reads it any more.`);
+    const next =
+      d.store === 'keep' ? 'Load again: the session is built anew from its log' : 'nothing reads it any more';
+    setTold(`The ${NAMES[d.store] ?? d.store} ${keyText(d.key)} is set aside: ${next}.`);
   };
   if (told === null && (found === null || found.length === 0))
     return found && none ? <p className="text-quiet">{none}</p> : null;
@@ -67,13 +69,17 @@ export function DamagedRecords({ stores, none }: { stores?: readonly string[]; n
                 <span className="num">
                   {NAMES[d.store] ?? d.store} {keyText(d.key)}: {d.why}
                 </span>
-                <button type="button" className="btn py-0" onClick={() => void out(d)}>
+                <button
+                  type="button"
+                  className="btn shrink-0 py-0 whitespace-nowrap"
+                  onClick={() => void out(d)}
+                >
                   Out as a file
                 </button>
                 <SureButton
                   label="Set it aside"
                   sure="Really set it aside"
-                  className="btn py-0"
+                  className="btn shrink-0 py-0 whitespace-nowrap"
                   act={() => void away(d)}
                 />
               </li>
