@@ -127,7 +127,7 @@ test('what fails while a session is brought back is put aside, and the rest goes
 
 test('what a new session makes due is done at its time, also where time runs over the bound in one go', () => {
   const text =
-    'buy 100 at bid - 5c working to ask + 5c within 30s\n stop 3%\nbuy 100 of ORBNT at bid - 5c working to ask + 5c within 30s\n stop 3%';
+    'buy 100 at bid - 5c working to ask + 5c within 30s at next open\n stop 3%\nbuy 100 of ORBNT at bid - 5c working to ask + 5c within 30s at next open\n stop 3%';
   const [whole, cut] = [begun(), begun()];
   for (const e of [whole, cut])
     expect(apply(e, { kind: 'run', text, focus: 'VULPN' }).result.problem).toBeNull();

@@ -79,6 +79,11 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
             }),
           { ...desk, waiting: desk.waiting.filter((w) => !deed.ids.includes(w.id)) },
         );
+    case 'rewait':
+      return {
+        ...desk,
+        waiting: desk.waiting.map((w) => (w.id === deed.id ? { ...w, sentence: deed.sentence } : w)),
+      };
     case 'pause waiting':
       return {
         ...desk,

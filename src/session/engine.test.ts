@@ -163,9 +163,14 @@ test('the first target shrinks the stop in its own step; then breakeven moves it
 
 test('an order without “extended” sleeps until 09:30, and its exits protect it from then on', () => {
   const e = at910();
-  expect(run(e, 'buy 100 at ask + 50c\n stop 40c').result.warnings.join()).toContain(
-    'Waits for the regular session',
-  );
+  const text = 'buy 100 at ask + 50c\n stop 40c';
+  // Said to sleep, or asked about with both readings.
+  expect(run(e, text).result.problem).toContain('sleeps until 09:30');
+  const [line] = peek(e, text, 'VULPN').lines;
+  expect(line?.asks).toMatchObject([
+    { instead: [expect.stringContaining('extended'), expect.stringContaining('at next open')] },
+  ]);
+  expect(run(e, 'buy 100 at ask + 50c at next open\n stop 40c').result.ok).toBe(true);
   expect(everything(e.state.broker).orders.map(statusOf)).toEqual(['Suspended']);
   advance(e, at(9, 31));
   expect(everything(e.state.broker).orders.map((o) => [o.role, statusOf(o)])).toEqual([
@@ -234,7 +239,11 @@ test('over the night: day orders end, GTC ones survive, and a gap through the st
   const trade = () => everything(e.state.broker).trades[0];
   expect(trade()?.entered).toBe(200);
   // The stop is moved far enough away to see the night.
-  expect(run(e, 'move stop to last - 5%', symbol).result.ok).toBe(true);
+  const asked = peek(e, 'move stop to last - 5%', symbol).lines.flatMap((l) => l.asks);
+  expect(asked.every((q) => q.kind === 'farther')).toBe(true);
+  expect(apply(e, { kind: 'run', text: 'move stop to last - 5%', focus: symbol, yes: asked }).result.ok).toBe(
+    true,
+  );
   advance(e, dayEnd(e));
   const statuses = () => everything(e.state.broker).orders.map((o) => [o.symbol, o.role, statusOf(o)]);
   expect(statuses()).toEqual([

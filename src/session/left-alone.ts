@@ -66,7 +66,7 @@ function deedTouches(e: Engine, d: Deed, trade: Trade): boolean {
     d.kind === 'wait' &&
     d.account === trade.account &&
     d.symbol === trade.symbol &&
-    d.sentence.action.kind !== 'enter'
+    d.sentence.actions.some((a) => a.kind !== 'enter')
   );
 }
 

@@ -30,7 +30,7 @@ import {
   readStatement,
 } from '../core/reading/index.ts';
 import { symbolsOf } from '../core/triggers/index.ts';
-import type { AccountId, OrderId } from '../core/units/index.ts';
+import { type AccountId, formatPrice, type OrderId, signOf } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed } from './circuit.ts';
 import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
@@ -135,14 +135,23 @@ export function runScript(
   }
   result.got = gotOf(events);
   result.warnings.push(...unanswered(e, deeds));
-  result.back = events.flatMap((x) =>
-    x.kind === 'canceled' && x.why === 'you' && x.bare > 0 && x.orderId !== null
-      ? [`put back order ${x.orderId}`]
-      : [],
-  );
+  result.back = events.flatMap(backOf);
   result.idle = result.ok && deeds.length === 0;
   result.ended = events.filter((x) => x.kind === 'trade over').map(eventText);
   return { result, deeds };
+}
+
+/** What takes back that a stop was taken away, or went farther from the market. */
+function backOf(x: OrderEvent): string[] {
+  if (x.orderId === null) return [];
+  if (x.kind === 'canceled') return x.why === 'you' && x.bare > 0 ? [`put back order ${x.orderId}`] : [];
+  const farther =
+    x.kind === 'moved' &&
+    x.why === 'you' &&
+    x.role === 'stop' &&
+    x.side !== null &&
+    signOf(x.side) * (x.to - x.from) > 0;
+  return farther ? [`move order ${x.orderId} to ${formatPrice(x.from)}`] : [];
 }
 
 /** What was asked and could not be sent, or has not been answered, is not done yet. */

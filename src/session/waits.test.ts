@@ -180,7 +180,7 @@ test('one that waits through the night is there the next day, and one for the da
 
 test('of two conditions in one moment the second sees what the first has done', () => {
   const e = begun();
-  done(e, 'buy 100 at 9c through\n stop $2');
+  done(e, 'buy 100 at 9c through\n stop $2 away');
   const level = near(e, 10);
   done(e, `when last >= ${level}: close all at 20c through`);
   done(e, `when last >= ${level} and last > entry - $3: alert at last + $2`);
@@ -414,7 +414,7 @@ test('what waits for the fill of an order that ends without one is said to be ov
 test('of a group it is asked whether one is meant or all, and what would stand bare; either goes as it was said', () => {
   const bracket = () => {
     const e = begun();
-    done(e, 'buy 100 at 5c through\n  stop 50c\n  target $3');
+    done(e, 'buy 100 at 5c through\n  stop 50c\n  target $3 away');
     return { e, role: (r: string) => liveOrders(e.state.broker).find((o) => o.role === r) };
   };
   const asked = (e: Engine, id: number | undefined) => run(e, `cancel order ${id}`).result;

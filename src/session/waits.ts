@@ -130,7 +130,7 @@ function over(e: Engine, w: Waiting, seen = ''): Came {
 /** Does what waited, priced as of this moment. It fires once, whatever comes of it. */
 function fire(e: Engine, w: Waiting, seen: string): Came {
   without(e, w.id);
-  return carryOut(e, w.sentence.action, w, w.yes ?? [], {
+  return carryOut(e, w.sentence.actions, w, w.yes ?? [], {
     id: w.id,
     of: 'condition',
     text: printTree(w.sentence),
@@ -138,9 +138,13 @@ function fire(e: Engine, w: Waiting, seen: string): Came {
   });
 }
 
+/**
+ * Does sentences one after another, each as of that moment, and tells what came of all of them. After one that is refused no entry goes any more; what
+ * closes, protects or takes back still does.
+ */
 function carryOut(
   e: Engine,
-  s: Statement,
+  all: readonly Statement[],
   { symbol, account }: { symbol: string; account: AccountId },
   yes: readonly Question[],
   about: Pick<Waited, 'id' | 'of' | 'text' | 'seen'>,
@@ -148,14 +152,19 @@ function carryOut(
   const events: OrderEvent[] = [];
   const kept = e.recorded?.get(firingKey(about, e.market.now()))?.shift();
   const ran = kept ? again(e, kept.deeds ?? [], events) : blank();
-  const problem = kept
-    ? (kept.problem ?? null)
-    : (runLine(e, s, { focus: symbol, cursor: null, account, byItself: true, yes }, events, ran)?.text ??
-      null);
-  const came = kept?.fired?.came ?? problem ?? ran.result.done.join('; ');
-  ended(e, { ...about, symbol, how: problem === null ? 'fired' : 'refused', came });
+  const problems = kept
+    ? []
+    : doAll(e, all, { focus: symbol, cursor: null, account, byItself: true, yes }, events, ran);
+  const problem = kept ? (kept.problem ?? null) : problems.length > 0 ? problems.join(' ') : null;
+  const done = ran.result.done.join('; ');
+  const came =
+    kept?.fired?.came ??
+    [...(problem === null ? [] : [problem]), ...(done === '' ? [] : [done])].join(' Done: ');
+  const some = all.length > 1 && ran.deeds.length > 0;
+  ended(e, { ...about, symbol, how: problem === null || some ? 'fired' : 'refused', came });
   const flat = (text: string) => text.replaceAll(/\n */g, ', ');
-  const told = `${flat(about.text)} – ${problem === null ? `went (${about.seen})` : `could not go (${about.seen}): ${problem}`}`;
+  const went = some ? `went in part (${about.seen})` : `could not go (${about.seen})`;
+  const told = `${flat(about.text)} – ${problem === null ? `went (${about.seen})` : `${went}: ${problem}`}`;
   // That a condition has been set is no news; one that was true already has gone.
   if (problem === null && ran.deeds.some((d) => d.kind === 'wait'))
     return { of: cameOf(about, came, symbol), deeds: ran.deeds, events };
@@ -167,6 +176,35 @@ function carryOut(
     ...(problem === null ? {} : { problem }),
   };
 }
+
+/** @returns what was not done, each with why. */
+function doAll(
+  e: Engine,
+  all: readonly Statement[],
+  about: Parameters<typeof runLine>[2],
+  events: OrderEvent[],
+  ran: Ran,
+): string[] {
+  const problems: string[] = [];
+  for (const s of all) {
+    if (problems.length > 0 && opens(s)) {
+      problems.push(`${firstLine(s)} was not sent after that.`);
+      continue;
+    }
+    const no = runLine(e, s, about, events, ran)?.text;
+    if (no !== undefined) problems.push(all.length === 1 ? no : `${firstLine(s)}: ${no}`);
+  }
+  return problems;
+}
+
+/** Whether a sentence opens a position or adds to one. */
+const opens = (s: Statement): boolean =>
+  s.kind === 'enter' ||
+  s.kind === 'add' ||
+  s.kind === 'reverse' ||
+  s.kind === 'one of' ||
+  (s.kind === 'staged' && s.what === 'send');
+const firstLine = (s: Statement): string => `“${printTree(s).split('\n')[0]}”`;
 
 const cameOf = (
   { id, of, seen }: Pick<Waited, 'id' | 'of' | 'seen'>,
@@ -241,7 +279,7 @@ const shareBelow = (part: Part, filled: number): number =>
 function goOn(e: Engine, chain: Chain, shares: number): Came {
   const sized =
     shares > 0 ? ({ ...chain.order, size: { kind: 'shares', shares } } as Statement) : chain.order;
-  return carryOut(e, sized, chain, [], {
+  return carryOut(e, [sized], chain, [], {
     id: chain.orderId,
     of: 'chain',
     text: chainText(sized),

@@ -490,7 +490,7 @@ export async function confirm(): Promise<void> {
   if (!isReady(now.kind === 'confirm' ? now.proposal.text : 'move')) return;
   if (now.kind === 'confirm') await send(now.proposal);
   else if (now.kind === 'moving')
-    await run(now.sends ?? `move order ${now.orderId} to ${formatPrice(now.price)}`);
+    await act(now.sends ?? `move order ${now.orderId} to ${formatPrice(now.price)}`, 'tools', 'A line');
   useSession.setState({ drag: null });
 }
 
@@ -503,11 +503,6 @@ export function discard(): void {
 async function send(p: Proposal): Promise<void> {
   const before = useSession.getState().sayBack;
   tell(p.text, before, await ask({ kind: 'send', proposal: p.id }));
-}
-
-async function run(text: string): Promise<void> {
-  const before = useSession.getState().sayBack;
-  tell(text, before, await ask({ kind: 'run', text, cursor: pointer.price, ...seenFocus() }));
 }
 
 function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): void {

@@ -3,7 +3,7 @@ import type { AccountSetup } from '../core/account/index.ts';
 import { PRACTICE_DAYS } from '../core/sim/index.ts';
 import { type DayRef, type DaySource, type KeptMarket, scenarioOf } from '../session/day-ref.ts';
 import { apply, createEngine, type Engine, restore } from '../session/engine.ts';
-import { fromBefore } from '../session/from-before.ts';
+import { fromBefore, logFromBefore } from '../session/from-before.ts';
 import type { AttemptInfo, LogEntry } from '../session/log.ts';
 import type { Clock, Store } from '../session/ports.ts';
 import { simMarket } from '../session/sim-market.ts';
@@ -82,7 +82,8 @@ export async function openKept(
   hear: (log: readonly LogEntry[]) => void = () => {},
 ): Promise<{ engine: Engine; attempt: AttemptInfo } | null> {
   const { store, tell } = outside;
-  const { attempt, saved, log, heartbeat } = await store.load();
+  const { attempt, saved, heartbeat, ...kept } = await store.load();
+  const log = logFromBefore(kept.log);
   if (!attempt) return null;
   const source = await sourceOf(store, attempt.day);
   if (!isKnown(source)) {

@@ -7,7 +7,7 @@ import { ACCOUNT_NAME, LEVEL_NAME, PLAN_NAME, SYMBOL } from './leaves.ts';
 import { walk } from './parse.ts';
 import { kindsIn, printTree } from './print.ts';
 import type { Problem } from './problems.ts';
-import { fieldsOf, type Node, nodesTo, type Path, partsOf, put, type Word } from './rows.ts';
+import { fieldsOf, type Node, nodesTo, type Path, partsOf, put, standsAlone, type Word } from './rows.ts';
 import { parseScript } from './script.ts';
 import { tokenize } from './tokens.ts';
 import type { Kind, Statement, Tree } from './tree.ts';
@@ -188,7 +188,7 @@ const waiting = (action: Statement): Choice => ({
   text: 'when … :',
   says: FORMS.when.says,
   slot: 'condition',
-  statement: { ...(begin('when') as object), action } as Statement,
+  statement: { ...begin('when'), actions: [action] } as unknown as Statement,
 });
 
 // --- what there is at a place
@@ -225,7 +225,7 @@ function nodesOfLine(statement: Statement, line: Path): Node[] {
       const at = [...node.path, p.key];
       const there = fieldsOf(node.tree)[p.key];
       if (p.how === 'many') {
-        if (p.by !== 'lines')
+        if (!standsAlone(p, there as readonly Tree[]))
           for (const [n, tree] of (there as readonly Tree[]).entries())
             visit({ slot: p.is, tree, path: [...at, n] });
       } else if (typeof p.is === 'string' && there !== null)
@@ -409,7 +409,12 @@ function withoutIt(statement: Statement, nodes: readonly Node[], word: Word): St
     }
     if (tries.length > 0) break;
   }
-  if (tries.length === 0 && statement.kind === 'when' && word.path.length === 0)
-    tries.push(statement.action as Statement);
+  if (
+    tries.length === 0 &&
+    statement.kind === 'when' &&
+    word.path.length === 0 &&
+    statement.actions.length === 1
+  )
+    tries.push(statement.actions[0] as Statement);
   return tries.find(reads) ?? null;
 }

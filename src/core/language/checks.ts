@@ -65,7 +65,7 @@ const trailing = (p: PricingTree | null): Finding[] =>
   p?.kind === 'trailing' ? [{ code: 'trailing entry', at: p, fixes: ['above 1m high + 1c'] }] : [];
 
 const isLife = (l: LifeTree): boolean =>
-  l.kind !== 'post only' && l.kind !== 'extended hours' && l.kind !== 'account';
+  l.kind !== 'post only' && l.kind !== 'extended hours' && l.kind !== 'account' && l.kind !== 'at next open';
 /** A life that is over at once, or lasts beyond the day, does not fit every price. */
 function lifeOf(
   tree: TreeOf<'enter' | 'add' | 'close'>,
@@ -95,6 +95,9 @@ function lifeOf(
   ];
   const has = (kind: LifeTree['kind']) => life.find((l) => l.kind === kind);
   const instant = has('ioc') ?? has('fok');
+  const nextOpen = has('at next open');
+  if (nextOpen && has('extended hours'))
+    return misfit(nextOpen, 'what works outside the regular session does not wait for it');
   if (!pricing) return [];
   // In which account it goes is no life.
   const other = life.find((l) => l.kind !== 'account');

@@ -26,11 +26,11 @@ export const WAITS = {
       one('condition', 'condition'),
       maybe('until', 'wait end'),
       words(':'),
-      one('action', 'action'),
+      many('actions', 'action', 'block'),
     ],
     {
       example: 'when 3m close > premarket high until 11:00: buy risk $60 at market with plan "two steps"',
-      says: 'Waits for a condition, for the day unless an end is given, and then does what stands behind the colon, priced as of that moment. With “newly” it fires only after the whole of it has been false once.',
+      says: 'Waits for a condition, for the day unless an end is given, and then does what stands behind the colon, or on the lines under it, one after another, each priced as of that moment. After a line that is refused no entry goes any more; cancels, moved stops and closes still do. With “newly” it fires only after the whole of it has been false once.',
       aka: { once: 'when', if: 'when' },
     },
   ),
@@ -135,13 +135,13 @@ export const CONDITIONS = {
       says: 'What the open trade of the order’s symbol has made, or lost, before costs.',
     },
   ),
-  'a share': form(['profit'], [one('by', 'distance'), words('a share')], {
+  'a share': form(['profit', 'gain'], [one('by', 'distance'), words('a share')], {
     example: '30c a share',
     says: 'For each share.',
   }),
-  'in all': form(['profit'], [one('money', MONEY), words('in all')], {
+  'in all': form(['profit', 'gain'], [one('money', MONEY), words('in all')], {
     example: '$40 in all',
-    says: 'For the whole position.',
+    says: 'For the whole position; of an exit’s gain, for all shares that it is for.',
   }),
   'time is': form(
     ['condition clause'],
@@ -151,7 +151,7 @@ export const CONDITIONS = {
 } as const;
 
 export const CHAINS = {
-  'once filled': form(['chained'], [words('once filled :'), one('order', 'order')], {
+  'once filled': form(['chained'], [words('once filled :'), many('orders', 'order', 'block')], {
     example: 'once filled: close all at ask + 20c',
     says: 'Stands under its order and belongs to it alone: goes as that order fills, each time for what has filled.',
     aka: { 'when filled': 'once filled' },
@@ -163,7 +163,7 @@ export const CHAINS = {
       one('condition', 'condition'),
       maybe('until', 'wait end'),
       words(':'),
-      one('order', 'order'),
+      many('orders', 'order', 'block'),
     ],
     {
       example: 'once filled when last >= 48.50 until cancelled: close all at bid - 5c',

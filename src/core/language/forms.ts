@@ -536,6 +536,10 @@ const LIVES = {
     example: 'until 2026-04-17',
     says: 'Survives the nights up to that date, and ends with it or at the time given.',
   }),
+  'at next open': form(['life'], [words('at next open')], {
+    example: 'at next open',
+    says: 'Outside the regular session: sleeps until it opens, and is not asked about.',
+  }),
   'post only': form(['life'], [words('post only')], {
     example: 'post only',
     says: 'Refused rather than taking what rests at the exchange.',
@@ -671,9 +675,9 @@ const EXIT_FORMS = {
     example: 'out by 15:50',
     says: 'Takes out what is left at a time of day.',
   }),
-  away: form(['place', 'reach'], [one('by', 'distance')], {
+  away: form(['place', 'reach'], [one('by', 'distance'), flag('sure', 'away')], {
     example: '30c',
-    says: 'So far away, in the sensible direction for long and short.',
+    says: 'So far away, in the sensible direction for long and short. Dollars that make a quarter of the price or more might be meant as a price: $9.70 is asked about, “$9.70 away” and “at $9.70” are not.',
   }),
   at: form(['place'], [words('at'), one('price', 'price')], {
     example: 'at day low - 2c',

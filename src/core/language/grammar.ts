@@ -117,8 +117,11 @@ export interface Many<K extends string, S extends Slot> {
   how: 'many';
   key: K;
   is: S;
-  /** Each on a line of its own, one after another, each kind once in any order, or joined by a word. */
-  by: 'lines' | 'sequence' | 'once each' | 'and' | 'or';
+  /**
+   * Each on a line of its own; one on the line itself or several on lines of their own, at least one; one after another; each kind once in any order;
+   * or joined by a word.
+   */
+  by: 'lines' | 'block' | 'sequence' | 'once each' | 'and' | 'or';
 }
 /** A word of the language, or several. */
 export interface Words {

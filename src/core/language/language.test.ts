@@ -279,6 +279,13 @@ test.each([
   else expect([parsed.problems.map(explain), printScript(parsed)]).toEqual([[], tidy]);
 });
 
+test('comments in blocks stay with their lines', () => {
+  const text = 'when time >= 15:50: # late\n  # all\n  cancel everything # first\n  flatten  # then\n# done';
+  expect(printScript(parseScript(text))).toBe(
+    'when time >= 15:50:  # late\n  # all\n  cancel everything  # first\n  flatten  # then\n# done',
+  );
+});
+
 test('comments survive tidying, each where it was', () => {
   const text = '# in\nBUY 100 AT ASK  # now\n  # out\n  stop 20c   # far\n\n# done';
   expect(printScript(parseScript(text))).toBe(
@@ -377,33 +384,85 @@ test.each([
   expect(parseScript(text).problems).toEqual([]);
 });
 
+/** What waits, by the verbs of what it does. */
+const waits = (text: string) =>
+  parseScript(text).statements.map((s) => (s.kind === 'when' ? s.actions.map((a) => a.kind) : s.kind));
+
 test.each([
-  ['when time >= 15:50:\n  cancel entries\n  flatten', 'flatten'],
-  ['when time >= 15:50: cancel entries, flatten', 'flatten'],
-  ['when gain >= 1R: sell half at bid, move stop to 9.80', 'move stop to 9.80'],
+  ['when time >= 15:50:\n  cancel everything\n  flatten', [['cancel everything', 'flatten']]],
   [
     'when last > 10: buy 100 at ask\n  stop 30c\n  once filled: sell half at bid\n  cancel last',
-    'cancel last',
+    [['enter', 'cancel last']],
   ],
+  [
+    'when gain >= 1R:\n    sell half at bid\n    move stop to 9.80\nflatten',
+    [['close', 'move stop'], 'flatten'],
+  ],
+  [
+    'when last > 10:\n  attach\n    stop 20c\n  alert at last + 5c\n  note "in"\n  buy 100 at ask\n  stop 30c',
+    [['attach', 'alert', 'note', 'enter']],
+  ],
+])('a block is a block, whatever stands in it: %j', (text, kinds) => {
+  const parsed = parseScript(text);
+  expect(parsed.problems.map(explain)).toEqual([]);
+  expect(waits(text)).toEqual(kinds);
+  const tidy = printScript(parsed);
+  expect(parseScript(tidy).statements).toEqual(parsed.statements);
+});
+
+test.each([
+  ['when time >= 15:50: cancel entries, flatten', [['when', 'flatten'], ['when']]],
+  ['when gain >= 1R: sell half at bid, move stop to 9.80', [['when', 'move stop'], ['when']]],
+  ['buy 100 at ask, stop 30c, flatten', [['enter', 'flatten']]],
+  ['buy 100 at ask\n  stop 30c\n  flatten', [['enter', 'flatten']]],
 ])(
-  'what stands under a condition and is no part of its order is refused with both readings: %j',
-  (text, own) => {
+  'a comma joins exits and nothing else, and no line stands under what does not hold it: %j',
+  (text, readings) => {
     const { problems } = parseScript(text);
     expect(problems.map((p) => p.code)).toEqual(['whose line']);
     const texts = problems[0]?.fixes.map((f) => text.slice(0, f.from) + f.text + text.slice(f.to)) ?? [];
-    const kinds = texts.map((t) => parseScript(t).statements.map((s) => s.kind));
-    expect(texts.map((t) => parseScript(t).problems)).toEqual([[], []]);
-    // Now, by itself; or when the condition fires.
-    expect(kinds[0]?.[0]).toBe('when');
-    expect(kinds[0]?.[1]).not.toBe('when');
-    expect(texts[0]?.endsWith(`\n${own}`)).toBe(true);
-    expect(kinds[1]).toEqual(['when', 'when']);
+    expect(texts.map((t) => parseScript(t).problems.map(explain))).toEqual(readings.map(() => []));
+    expect(texts.map((t) => parseScript(t).statements.map((s) => s.kind))).toEqual(readings);
   },
 );
 
+test('a colon with nothing under it waits for nothing: what stands beside it is not done now', () => {
+  const text = 'when time >= 15:50:\nflatten';
+  const [p] = parseScript(text).problems;
+  expect(p && explain(p)).toContain('After “:” there should be what to do then');
+  const [fix] = p?.fixes ?? [];
+  expect(fix && waits(text.slice(0, fix.from) + fix.text + text.slice(fix.to))).toEqual([['flatten']]);
+  expect(parseScript('when time >= 15:50:\nuse account "Cash"').problems.length).toBeGreaterThan(0);
+  expect(parseScript('buy 100 at ask\n  once filled:').problems[0]).toMatchObject({ code: 'missing' });
+});
+
+test('a mistyped exit is named as one, wherever it stands', () => {
+  for (const [text, nearest] of [
+    ['buy 100 at ask\n  trgaet 30c', 'target'],
+    ['buy 100 at ask, stpo 30c', 'stop'],
+    ['when last > 10: buy 100 at ask\n  stpo 30c', 'stop'],
+    ['when last > 10:\n  buy 100 at ask\n    brekeven after 30c', 'breakeven'],
+  ] as const)
+    expect([text, parseScript(text).problems]).toMatchObject([text, [{ code: 'unknown word', nearest }]]);
+});
+
+test('what an exit belongs to: the order before it, at its depth or above', () => {
+  const exits = (text: string) =>
+    parseScript(text).statements.flatMap((s) =>
+      (s.kind === 'when' ? s.actions : [s]).map((a) =>
+        a.kind === 'enter' ? a.exits.map((x) => x.kind) : [],
+      ),
+    );
+  expect(exits('buy 100 at ask\nstop 30c\ntarget 1R')).toEqual([['stop exit', 'target exit']]);
+  expect(exits('buy 100 at ask, stop 30c\n  target 1R')).toEqual([['stop exit', 'target exit']]);
+  expect(exits('when last > 10: buy 100 at ask\n  stop 30c\n  buy 50 of ORBNT at ask\n  stop 20c')).toEqual([
+    ['stop exit'],
+    ['stop exit'],
+  ]);
+});
+
 test('a line that is deeper than the one before is its exit, its chain, or a problem; what stands beside it goes as ever', () => {
   const codes = (text: string) => parseScript(text).problems.map((p) => p.code);
-  expect(codes('buy 100 at ask\n  stop 30c\n  flatten')).toEqual(['whose line']);
   expect(codes('buy 100 at ask\n  once filled: sell half at ask + 5c\n    flatten')).toEqual(['whose line']);
   expect(codes('  buy 100 at ask\n    stop 30c\n  flatten\ncancel entries')).toEqual([]);
   expect(codes('cancel entries\nflatten')).toEqual([]);

@@ -90,6 +90,7 @@ function patternOf(p: Part): string {
       return `[${[...p.lead, named(p.is as Slot | Leaf<never>)].join(' ')}]`;
     case 'many':
       if (p.by === 'lines') return '[exits on lines below]';
+      if (p.by === 'block') return `${p.is.toUpperCase()}, or several on lines below`;
       return p.by === 'and' || p.by === 'or'
         ? `${p.is.toUpperCase()} ${p.by} …`
         : `[${p.is.toUpperCase()} …]`;

@@ -1,6 +1,15 @@
 import { REFERENCES } from '../market/index.ts';
 import { FORMS } from './forms.ts';
-import { type Before, IN_BRACKETS, type Leaf, type Part, type Role, SLOTS, type Slot } from './grammar.ts';
+import {
+  type Before,
+  IN_BRACKETS,
+  type Leaf,
+  type Many,
+  type Part,
+  type Role,
+  SLOTS,
+  type Slot,
+} from './grammar.ts';
 import { nearestWord } from './nearest.ts';
 import { printTree } from './print.ts';
 import type { Finding, Fix, Problem, Span } from './problems.ts';
@@ -156,7 +165,7 @@ interface Got {
 type Hope = { word: string } | { leaf: Leaf<never>; before: Before } | { slot: Slot };
 
 /** One attempt to read tokens: the farthest place that anything came to, and what could have stood there. */
-interface Walk {
+export interface Walk {
   tokens: readonly Token[];
   far: number;
   hopes: Hope[];
@@ -314,14 +323,19 @@ function manyAt(
   w: Walk,
   key: string,
   slot: Slot,
-  by: 'lines' | 'sequence' | 'once each' | 'and' | 'or',
+  by: Many<string, Slot>['by'],
   start: At,
   fields: Record<string, unknown>,
 ): At | null {
   const list: Tree[] = [];
   fields[key] = list;
   // What stands on lines of its own is put in its place by the reader of scripts.
-  if (by === 'lines') return start;
+  if (by === 'lines' || (by === 'block' && start.i === w.tokens.length)) return start;
+  if (by === 'block') {
+    const got = slotAt(w, slot, start);
+    if (got) list.push(got.tree);
+    return got?.at ?? null;
+  }
   let at = start;
   for (;;) {
     const led: At | null = list.length > 0 && (by === 'and' || by === 'or') ? word(w, at, by, 'word') : at;
@@ -441,13 +455,12 @@ function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix | nul
 }
 
 /** Whether a sentence with a fix in it is read as far as the fix and so many words beyond. */
-function readsOn(w: Walk, text: string, slot: Slot, fix: Fix, beyond: number): boolean {
+function readsOn(w: Walk, text: string, slots: readonly Slot[], fix: Fix, beyond: number): boolean {
   const from = (w.tokens[0] as Token).from;
   const to = (w.tokens[w.tokens.length - 1] as Token).to;
   const tokens = tokenize(text.slice(from, fix.from) + fix.text + text.slice(fix.to, to));
   const rest = tokens.filter((t) => t.from >= fix.from - from + fix.text.length).length;
-  const under = slot === 'statement' && beginningsOf('exit').has(tokens[0]?.word ?? '');
-  return walk(under ? 'exit' : slot, tokens).walk.far >= tokens.length - Math.max(0, rest - beyond);
+  return slots.some((slot) => walk(slot, tokens).walk.far >= tokens.length - Math.max(0, rest - beyond));
 }
 
 /** What may mend a sentence: meant surely, by adding to what was typed, or by leaving something out. */
@@ -466,7 +479,7 @@ const NO_REMEDY: Remedies = { sure: [], adding: [], leavingOut: [] };
 export function stopped(
   w: Walk,
   text: string,
-  whole: Slot,
+  whole: readonly Slot[],
   ends: boolean,
 ): { problem: Problem; remedies: Remedies } {
   const t = w.tokens[w.far];
@@ -474,7 +487,7 @@ export function stopped(
   const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
   const leaves = w.hopes.flatMap((h) => ('leaf' in h ? [h.leaf] : []));
   const words = [...new Set(w.hopes.flatMap((h) => ('word' in h ? [h.word] : [])))];
-  const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : null, ends);
+  const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : [], ends);
   if (!t) {
     const to = before?.to ?? 0;
     const ended = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words];
@@ -520,14 +533,15 @@ export function stopped(
 }
 
 /** What may mend a sentence that stops at a token which nothing there is like. */
-function remediesAt(w: Walk, text: string, whole: Slot, ends: boolean): Remedies {
+function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Remedies {
   const t = w.tokens[w.far] as Token;
   const before = w.tokens[w.far - 1];
   const last = w.tokens[w.tokens.length - 1] as Token;
   const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
   const words = w.hopes.flatMap((h) => ('word' in h ? [h.word] : []));
   // An exit on the line of its order: a comma before it.
-  const exit = ends && before && whole !== 'rule' && (t.text === ';' || beginningsOf('exit').has(t.word));
+  const exit =
+    ends && before && !whole.includes('rule') && (t.text === ';' || beginningsOf('exit').has(t.word));
   if (exit)
     return { ...NO_REMEDY, sure: [{ from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' }] };
   // A name without its quotes: all that is left, or one word.
@@ -551,10 +565,10 @@ function expectedText(
   slots: readonly Slot[],
   leaves: readonly Leaf<never>[],
   words: readonly string[],
-  whole: Slot | null,
+  whole: readonly Slot[],
   ends: boolean,
 ): string {
-  if (whole) return SLOTS[whole].says;
+  if (whole.length > 0) return whole.map((s) => SLOTS[s].says).join(', or ');
   const parts = [...new Set([...slots.map((s) => SLOTS[s].says), ...leaves.map((l) => l.leaf)])].slice(0, 2);
   const list = [
     ...parts,

@@ -52,7 +52,10 @@ function printPart(p: Part, fields: Record<string, unknown>): string {
         : [...p.lead, printValue(p.is as Slot | Leaf<never>, value, fields)].join(' ');
     case 'many': {
       const each = (value as readonly Tree[]).map((t) => inSlot(p.is, t));
-      if (p.by === 'lines') return each.map((e) => `\n  ${e.replaceAll('\n', '\n  ')}`).join('');
+      // One alone stands on the line itself.
+      if (p.by === 'block' && each.length === 1) return each[0] as string;
+      if (p.by === 'lines' || p.by === 'block')
+        return each.map((e) => `\n  ${e.replaceAll('\n', '\n  ')}`).join('');
       return each.join(p.by === 'and' || p.by === 'or' ? ` ${p.by} ` : ' ');
     }
   }
@@ -63,3 +66,25 @@ const printValue = (is: Slot | Leaf<never>, value: unknown, fields: Record<strin
 
 const inSlot = (slot: Slot, tree: Tree): string =>
   IN_BRACKETS[slot] && !kindsIn(slot).has(tree.kind) ? `(${printTree(tree)})` : printTree(tree);
+
+/** The trees that begin on each line of the printed text. */
+export function linesIn(statements: readonly Tree[]): Tree[][] {
+  const lines: Tree[][] = [];
+  const under = (tree: Tree): void => {
+    const fields = tree as unknown as Record<string, readonly Tree[]>;
+    for (const p of FORMS[tree.kind].parts as readonly Part[]) {
+      if (p.how !== 'many' || (p.by !== 'lines' && p.by !== 'block')) continue;
+      const list = fields[p.key] as readonly Tree[];
+      for (const inner of list) {
+        if (p.by === 'block' && list.length === 1) (lines[lines.length - 1] as Tree[]).push(inner);
+        else lines.push([inner]);
+        under(inner);
+      }
+    }
+  };
+  for (const s of statements) {
+    lines.push([s]);
+    under(s);
+  }
+  return lines;
+}

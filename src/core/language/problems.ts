@@ -28,6 +28,7 @@ type Wrong =
   | { code: 'risk on close' }
   | { code: 'power on close'; percent: string }
   | { code: 'which open' }
+  | { code: 'which close' }
   | { code: 'whose price'; symbol: string }
   | { code: 'field unit'; field: string; found: string; expected: FieldUnit; example: string }
   | { code: 'between turned'; low: string; high: string }
@@ -38,8 +39,8 @@ type Wrong =
   | { code: 'two of a kind'; what: string }
   | { code: 'no such target'; number: number; have: number }
   | { code: 'stray exit'; word: string }
-  /** A line that stands under a sentence, or behind a comma, and is no part of it: now, or when that fires? */
-  | { code: 'whose line'; what: string; waits: boolean }
+  /** What stands under a sentence, or behind a comma, and is no part of it; `waits`: now, or when that fires? */
+  | { code: 'whose line'; what: string; comma: boolean; waits: boolean }
   | { code: 'nothing attached' }
   | { code: 'not an exit' }
   | { code: 'not two'; have: number }
@@ -124,6 +125,8 @@ export function explain(p: Wrong): string {
       return `“of power” is a part of your buying power, which opens positions. For a symbol called POWER write ${p.percent} of "POWER".`;
     case 'which open':
       return '“at open” could be two things: “at the open” joins the opening auction, “at day open” is a limit at the opening price.';
+    case 'which close':
+      return '“at close” could be two things: in the closing auction (“at the close”), or a price (“at prior close”).';
     case 'whose price':
       return `Whose? “of ${p.symbol}” right after the size trades ${p.symbol}; in brackets only the price is that of ${p.symbol}.`;
     case 'field unit':
@@ -147,9 +150,11 @@ export function explain(p: Wrong): string {
     case 'stray exit':
       return `“${p.word}” belongs under an entry or “attach”: put it on a line after “buy …”, “short …” or “attach”.`;
     case 'whose line':
+      if (!p.comma)
+        return `“${p.what}” stands deeper than the line before and is no part of it. Write it as a line of its own.`;
       return p.waits
-        ? `“${p.what}” would go now: a condition holds one order with its exits. Now, on a line of its own, or when the condition fires?`
-        : `“${p.what}” stands deeper than the line before and is no part of it. Write it as a line of its own.`;
+        ? `A comma joins exits to their order, and nothing else: is “${p.what}” to go now, on a line of its own, or when the condition fires, on a line under it?`
+        : `A comma joins exits to their order, and nothing else: write “${p.what}” on a line of its own.`;
     case 'nothing attached':
       return 'Attach what? Put exits on lines below it, such as “stop 30c”, or name a plan: attach plan "two steps".';
     case 'plan and exits':

@@ -30,6 +30,8 @@ const FOR: Partial<Readonly<Record<Statement['kind'], Purpose>>> = {
 
 /** By its first sentence that does something to orders; of one that waits, by what it waits to do. */
 export function purposeOf(statements: readonly Statement[]): Purpose {
-  const all = statements.map((s) => FOR[s.kind === 'when' ? s.action.kind : s.kind] ?? 'see');
+  const all = statements
+    .flatMap((s): readonly Statement[] => (s.kind === 'when' ? s.actions : [s]))
+    .map((s) => FOR[s.kind] ?? 'see');
   return all.find((p) => p !== 'see') ?? 'see';
 }

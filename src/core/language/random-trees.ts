@@ -47,7 +47,7 @@ function randomField(
     case 'maybe':
       return r() < 0.5 ? null : value(p.is);
     case 'many': {
-      const least = p.by === 'and' || p.by === 'or' ? 1 : 0;
+      const least = p.by === 'and' || p.by === 'or' || p.by === 'block' ? 1 : 0;
       const most = depth >= DEEPEST ? least : 3;
       const list = Array.from(
         { length: least + Math.floor(r() * r() * (most - least + 1)) },

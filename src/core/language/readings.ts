@@ -154,9 +154,16 @@ export const READINGS: readonly Reading[] = [
     becomes: ({ price }) => ({ kind: 'auction', which: 'open', price }),
     retired: 1,
   }),
-  reading<{ price: PriceTree | null }>({
+  reading<object>({
     slots: ['pricing'],
-    parts: [words('at close'), maybe('price', 'price')],
+    parts: [words('at close')],
+    insists: true,
+    becomes: () => ({ kind: 'auction', which: 'close', price: null }),
+    wrong: () => ({ code: 'which close', fixes: ['at the close', 'at prior close'] }),
+  }),
+  reading<{ price: PriceTree }>({
+    slots: ['pricing'],
+    parts: [words('at close'), one('price', 'price')],
     becomes: ({ price }) => ({ kind: 'auction', which: 'close', price }),
     retired: 1,
   }),

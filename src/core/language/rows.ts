@@ -52,13 +52,20 @@ export function rowsOf(statement: Statement): Row[] {
     if (typeof is === 'string') slotted(is, there as Tree, path);
     else say(is.write(there as never, fields), is.role, 'value', path);
   };
+  let indent = 0;
   const list = (p: Extract<Part, { how: 'many' }>, trees: readonly Tree[], path: Path): void => {
+    const depth = indent;
     trees.forEach((tree, n) => {
       const at = [...path, n];
-      if (p.by === 'lines') rows.push({ indent: depthOf(at), words: [], path: at });
-      else if (n > 0 && (p.by === 'and' || p.by === 'or')) say(p.by, 'word', 'form', path.slice(0, -1));
+      indent = depth;
+      if (standsAlone(p, trees)) {
+        indent = depth + 1;
+        rows.push({ indent, words: [], path: at });
+      }
+      if (n > 0 && (p.by === 'and' || p.by === 'or')) say(p.by, 'word', 'form', path.slice(0, -1));
       slotted(p.is, tree, at);
     });
+    indent = depth;
   };
   const form = (tree: Tree, path: Path): void => {
     const fields = fieldsOf(tree);
@@ -82,8 +89,9 @@ export function rowsOf(statement: Statement): Row[] {
   return rows;
 }
 
-/** How many lines lead to a place: each list of lines on the way indents by one. */
-const depthOf = (path: Path): number => path.filter((step) => typeof step === 'number').length;
+/** Whether each of a list has a line of its own: one alone in a block does not. */
+export const standsAlone = (p: Extract<Part, { how: 'many' }>, trees: readonly Tree[]): boolean =>
+  p.by === 'lines' || (p.by === 'block' && trees.length > 1);
 
 /** The trees on the way to a place, the statement first; a value or flag belongs to the last of them. */
 export function nodesTo(statement: Statement, path: Path): Node[] {

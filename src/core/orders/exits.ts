@@ -1,5 +1,5 @@
-import { type Part, type Price, roundToTick } from '../units/index.ts';
-import { type Leg, openOfScope, type Place, type Scope, type Trade } from './types.ts';
+import { type Part, type Price, roundToTick, unreachable } from '../units/index.ts';
+import { type Gain, type Leg, openOfScope, type Place, type Scope, type Trade } from './types.ts';
 
 /**
  * Shares of `total` for each part: whole shares, each rounded down; where the parts make up the
@@ -131,6 +131,20 @@ export function exitPrice(
   if (place.kind === 'at') return place.price;
   const units = place.kind === 'distance' ? place.units : place.r * (s.riskPerShare ?? 0);
   return roundToTick(Math.max(1, average + s.sign * way * units), 'nearest', s.ticks);
+}
+
+/** How far a share has to gain, in price units: of what is waited for in all, the share's part. */
+export function gainUnits(after: Gain, perShare: number | null, shares: number, multiplier: number): number {
+  switch (after.kind) {
+    case 'distance':
+      return after.units;
+    case 'R':
+      return after.r * (perShare ?? 0);
+    case 'in all':
+      return after.money / (shares * multiplier);
+    default:
+      return unreachable(after);
+  }
 }
 
 /** The stop of a scope that is nearest to the market; null when it has none. */

@@ -33,7 +33,7 @@ export {
   watches,
   watchesQuotes,
 } from './desk.ts';
-export { allot, legPrice, newestScope, stopPriceOf, wantedExits } from './exits.ts';
+export { allot, gainUnits, legPrice, newestScope, stopPriceOf, wantedExits } from './exits.ts';
 export type { Expired } from './expiry.ts';
 export { openRisk } from './guards.ts';
 export { atTheStop, gainOf, netNow, type Out, outcomeOf } from './outcome.ts';

@@ -1,7 +1,7 @@
 // What moves by itself: stops that are touched, breakeven, trails. Every automatic move goes through `ratchet`.
 
 import { costsFor, tableOn, totalOf } from '../account/index.ts';
-import { contractsIn } from '../instruments/index.ts';
+import { contractsIn, multiplierOfSymbol } from '../instruments/index.ts';
 import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, type Sign, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
@@ -10,7 +10,7 @@ import { accountIds, type BrokerContext, type Holding, holdingOf } from './desk.
 import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
 import {
-  type Distance,
+  type Gain,
   isHeldBack,
   isStaying,
   type Order,
@@ -121,8 +121,12 @@ function go(d: Draft, w: Work, o: Order): void {
   });
 }
 
-const gainReached = (s: Scope, after: Distance, last: Price): boolean =>
-  s.sign * (last - exitPrice(s, after, s.basis.notional / s.basis.qty, 1)) >= 0;
+const gainReached = (s: Scope, after: Gain, last: Price): boolean => {
+  const { qty, notional } = s.basis;
+  if (after.kind === 'in all')
+    return s.sign * (last * qty - notional) * multiplierOfSymbol(s.symbol) >= after.money;
+  return s.sign * (last - exitPrice(s, after, notional / qty, 1)) >= 0;
+};
 
 /** A trail that waits for no gain begins with its first shares, at the last price that is known: none of them stands bare until the next print. */
 function startTrail(d: Draft, w: Work, s: Scope): Scope {

@@ -199,6 +199,10 @@ export interface Order extends Terms {
 
 export type Distance = { kind: 'distance'; units: number } | { kind: 'R'; r: number };
 export type Place = Distance | { kind: 'at'; price: Price };
+/** A gain that is waited for: a share, or of all the shares that came in together. */
+export type Gain = Distance | { kind: 'in all'; money: Money };
+/** What a rule of a stop waits for: a gain, or that all of a target has filled. */
+export type After = Gain | { kind: 'target'; index: number };
 export type StopPlace = Exclude<Place, { kind: 'R' }>;
 
 /** Exits with every number resolved but the average entry, which is not known before the fills. */
@@ -206,8 +210,8 @@ export interface ExitPlan {
   /** Several stops stand side by side, each for its part. */
   stops: readonly { place: StopPlace; part: Part | null; on: Seen; room?: number; extended?: true }[];
   targets: readonly { place: Place; part: Part | null }[];
-  breakeven: { after: Distance | { kind: 'target'; index: number }; plusCosts: boolean } | null;
-  trail: { reach: Reach; after: Distance | { kind: 'target'; index: number } | null } | null;
+  breakeven: { after: After; plusCosts: boolean } | null;
+  trail: { reach: Reach; after: After | null } | null;
   /** Session time at which what is left goes. */
   outBy?: number;
   /** All of them work outside the regular session; a stop may do so alone. */
@@ -254,7 +258,7 @@ export interface Scope {
   breakeven: ExitPlan['breakeven'];
   /** `due`: its moment has come, but the stop may not move there through the market yet. */
   breakevenState: 'waits' | 'due' | 'done';
-  trail: { after: Distance | { kind: 'target'; index: number } | null; state: Trail; on: boolean } | null;
+  trail: { after: After | null; state: Trail; on: boolean } | null;
   /** Session time at which what is left goes; null: never. */
   outBy: number | null;
   /** What was to go then found nobody: since when, and what it waits for. It is told once, and tried again with a quote or with the next session. */

@@ -1,6 +1,6 @@
 // What a plan would have done on a day's bars.
 import type { Bar } from '../market/index.ts';
-import { allot, type ExitPlan } from '../orders/index.ts';
+import { allot, type ExitPlan, gainUnits } from '../orders/index.ts';
 import { type Trail, trailLevel, trailOn } from '../triggers/index.ts';
 import type { Side } from '../units/index.ts';
 import { signOf } from '../units/index.ts';
@@ -27,6 +27,7 @@ interface Run {
   sign: 1 | -1;
   entry: number;
   perShare: number;
+  qty: number;
   targets: { price: number; shares: number; done: boolean }[];
   stop: number;
   left: number;
@@ -60,6 +61,7 @@ export function planOnBars(
     sign,
     entry,
     perShare,
+    qty,
     targets: [],
     stop: entry - sign * perShare,
     left: qty,
@@ -122,7 +124,7 @@ function moves(run: Run, bar: Bar): void {
   const due = (after: NonNullable<ExitPlan['breakeven']>['after']): boolean =>
     after.kind === 'target'
       ? (run.targets[after.index]?.done ?? false)
-      : reached(run, unitsOf(run, after), bar);
+      : reached(run, gainUnits(after, run.perShare, run.qty, 1), bar);
   if (plan.breakeven && !run.breakeven && due(plan.breakeven.after)) {
     run.breakeven = true;
     if (sign * (entry - run.stop) > 0) {

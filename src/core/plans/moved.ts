@@ -48,10 +48,19 @@ export function movedExit(
     if (e.kind === 'trail' && reach)
       return e.reach.kind === 'away' ? { ...e, reach: { ...e.reach, by: other(e.reach.by) } } : e;
     if ((e.kind === 'breakeven' || e.kind === 'trail') && e.after !== null && e.after.kind !== 'after target')
-      return { ...e, after: other(e.after as OffsetTree) } as Exit;
+      return {
+        ...e,
+        after:
+          e.after.kind === 'a share'
+            ? { ...e.after, by: other(e.after.by) }
+            : other(e.after.kind === 'in all' ? CENTS : e.after),
+      } as Exit;
     return e;
   });
 }
+
+/** What is waited for in all becomes a gain of each share once it is moved. */
+const CENTS: OffsetTree = { kind: 'cents', units: 100 };
 
 /** Least part of the shares that a target may be given by hand, in percent. */
 const LEAST = 5;

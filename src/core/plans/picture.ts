@@ -1,7 +1,8 @@
 // A plan as numbers at an example entry: where each exit stands, and what it is worth.
+import { multiplierOfSymbol } from '../instruments/index.ts';
 import { type Exit, printTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
-import { allot, type ExitPlan } from '../orders/index.ts';
+import { allot, type ExitPlan, type Gain, gainUnits } from '../orders/index.ts';
 import { bothWays, type RunContext, resolvePlan, type Trading } from '../reading/index.ts';
 import {
   formatTime,
@@ -69,6 +70,7 @@ export function pictureOf(
   const at = (gain: number): Price =>
     roundToTick(Math.max(1, entry + sign * gain), sign === 1 ? 'down' : 'up');
   const gainOf = placing(entry, sign, perShare);
+  const gainFrom = (after: Gain) => gainUnits(after, perShare, qty, multiplierOfSymbol(view.symbol));
   const lossAt = (p: ExitPlan['stops'][number]['place']) => (p.kind === 'at' ? gainOf(p) : -p.units);
   const costs = (outs: readonly Trading[]) =>
     bothWays(view.symbol, side, { shares: qty, price: entry, rests: false }, outs, c);
@@ -138,8 +140,8 @@ export function pictureOf(
       gain,
       shares[i] ?? 0,
       made +
-        floorAfter(plan, i, perShare) * left -
-        costs([...resting.slice(0, i + 1), taken(left, at(floorAfter(plan, i, perShare)))]),
+        floorAfter(plan, i, perShare, gainFrom) * left -
+        costs([...resting.slice(0, i + 1), taken(left, at(floorAfter(plan, i, perShare, gainFrom)))]),
       isMovable(exits[line]),
     );
   });
@@ -147,14 +149,14 @@ export function pictureOf(
   if (breakeven && breakeven.after.kind !== 'target') {
     const line = lines('breakeven')[0] ?? 0;
     const rest = breakeven.plusCosts ? 0 : -costs([taken(qty, entry)]);
-    add(line, 'breakeven', gainOf(breakeven.after), 0, rest, true);
+    add(line, 'breakeven', gainFrom(breakeven.after), 0, rest, true);
   }
   if (trail?.after && trail.after.kind !== 'target')
-    add(lines('trail')[0] ?? 0, 'trail', gainOf(trail.after), 0, 0, true);
+    add(lines('trail')[0] ?? 0, 'trail', gainFrom(trail.after), 0, 0, true);
   if (trail) {
     const { after } = trail;
-    const place = after?.kind === 'target' ? plan.targets[after.index]?.place : after;
-    const base = place ? gainOf(place) : 0;
+    const target = after?.kind === 'target' ? plan.targets[after.index]?.place : null;
+    const base = target ? gainOf(target) : after && after.kind !== 'target' ? gainFrom(after) : 0;
     const reach = unitsOf(trail.reach, entry + sign * base);
     if (reach !== null) add(lines('trail')[0] ?? 0, 'reach', base - reach, 0, 0, true, base);
   }
@@ -200,11 +202,16 @@ const placing =
   };
 
 /** What a share that is left makes at its stop once a target has filled: nothing where breakeven has come, else the loss. */
-function floorAfter(plan: ExitPlan, target: number, perShare: number | null): number {
+function floorAfter(
+  plan: ExitPlan,
+  target: number,
+  perShare: number | null,
+  gainFrom: (after: Gain) => number,
+): number {
   const after = plan.breakeven?.after;
   if (!after) return -(perShare ?? 0);
   if (after.kind === 'target') return after.index <= target ? 0 : -(perShare ?? 0);
-  const trigger = after.kind === 'R' ? after.r * (perShare ?? 0) : after.units;
+  const trigger = gainFrom(after);
   const place = plan.targets[target]?.place;
   const gain = place?.kind === 'R' ? place.r * (perShare ?? 0) : place?.kind === 'distance' ? place.units : 0;
   return trigger <= gain ? 0 : -(perShare ?? 0);

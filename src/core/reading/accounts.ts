@@ -20,7 +20,12 @@ function accountNamed(name: string, c: RunContext, fix: (name: string) => Statem
 
 /** The moment as a sentence sees it that names its account. */
 export function inAccount(s: Statement, c: RunContext): RunContext {
-  const life = 'life' in s ? s.life : s.kind === 'when' && 'life' in s.action ? s.action.life : [];
+  if (s.kind === 'when') {
+    // What waits acts in the account that its first order names.
+    const first = s.actions.find((a) => 'life' in a && a.life.some((l) => l.kind === 'account'));
+    return first ? inAccount(first, c) : c;
+  }
+  const life = 'life' in s ? s.life : [];
   const named = life.find((l) => l.kind === 'account');
   if (!named) return c;
   const to = (name: string): Statement =>

@@ -22,7 +22,11 @@ export function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunCo
         position,
         closingShares(s.size, position, trade.best ?? v.last ?? v.instrument.priorClose, c, v.symbol),
       );
-  const exit: TreeOf<'trail'> = { kind: 'trail', reach: { kind: 'away', by: p.by }, after: p.after };
+  const exit: TreeOf<'trail'> = {
+    kind: 'trail',
+    reach: { kind: 'away', by: p.by, sure: true },
+    after: p.after,
+  };
   const { keeps } = attachExits(
     {
       exits: [exit],

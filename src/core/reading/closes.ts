@@ -1,5 +1,11 @@
-import { isOption, multiplierOfSymbol } from '../instruments/index.ts';
-import { type LifeTree, printTree, type TreeOf } from '../language/index.ts';
+import { isOption, multiplierOfSymbol, rootOf } from '../instruments/index.ts';
+import {
+  type LifeTree,
+  type PriceTree,
+  type PricingTree,
+  printTree,
+  type TreeOf,
+} from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import {
   collar,
@@ -10,10 +16,10 @@ import {
   openTrade,
   positionOf,
 } from '../orders/index.ts';
-import { formatPrice, money, type Side, sideOf, signOf } from '../units/index.ts';
+import { formatPrice, money, type Side, sideOf, signOf, unreachable } from '../units/index.ts';
 import { readTrailing } from './attach.ts';
 import { costsOf } from './costs.ts';
-import { chain, netted, stage, unstage } from './entries.ts';
+import { chain, checkNet, netted, stage, unstage } from './entries.ts';
 import { viewOf } from './instruments.ts';
 import { checkAlone, legHeld } from './legs.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
@@ -28,8 +34,10 @@ import {
   withExtended,
   worksText,
 } from './pricing.ts';
+import type { Question } from './questions.ts';
 import { closingShares } from './sizes.ts';
 import { takenText } from './takes-off.ts';
+import { usualAt } from './usual.ts';
 import { unwait } from './waits.ts';
 
 /** Sell, cover or close: reduce-only, capped at what no closing order holds yet. */
@@ -57,6 +65,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     leg ? false : waits,
   );
   const free = position - held;
+  checkNet(pricing, side, v.symbol, s);
   const priced = priceOrder(pricing, side, v, c, s);
   const asked = closingShares(
     s.size,
@@ -120,10 +129,61 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     ...termsOf(pricing, s.life, c),
   };
   if (qty < position) out.warnings.push(...takenText(intent, v.symbol, c));
+  out.asks.push(...farThrough(s, pricing, priced, side, v, c));
   if (s.staged) return stage(s, v.symbol, c, out);
   out.deeds.push({ kind: 'intent', intent });
   chain(s.chain, v.symbol, c, out);
 }
+
+/**
+ * A closing limit that is not written from the quote and would take far more than usual through it: it may have been meant as a stop. What goes by
+ * itself asks nobody, and what is staged asks once it is sent.
+ */
+function farThrough(
+  s: TreeOf<'close'>,
+  p: PricingTree,
+  { type, limit, works }: Priced,
+  side: Side,
+  v: SymbolView,
+  c: RunContext,
+): Question[] {
+  const written = p.kind === 'limit' || p.kind === 'sweep' ? p.price : p.kind === 'working' ? p.to : null;
+  if (written === null || isOfQuote(written) || type !== 'Limit' || c.byItself || s.staged) return [];
+  const quote = side === 'buy' ? v.quote.ask : v.quote.bid;
+  const most = works?.to ?? limit;
+  if (most === null || quote === null || c.session === 'closed') return [];
+  const atr = isOption(v.symbol) ? null : v.instrument.atr || null;
+  if (signOf(side) * (most - quote) <= usualAt(c.usual, 'reach', quote, atr)) return [];
+  const stop: PricingTree = {
+    kind: 'stop',
+    way: side === 'buy' ? 'above' : 'below',
+    trigger: written,
+    room: null,
+    on: null,
+  };
+  // No stop of an option waits at the exchange without a limit.
+  const instead = isOption(v.symbol) ? [] : [printTree({ ...s, symbol: v.symbol, pricing: stop })];
+  return [{ kind: 'far through', symbol: v.symbol, side, limit: most, at: quote, instead }];
+}
+
+/** Whether a price is written from bid, ask, mid or last. */
+function isOfQuote(p: PriceTree): boolean {
+  switch (p.kind) {
+    case 'reference':
+      return QUOTED.has(p.reference.words);
+    case 'sum':
+      return isOfQuote(p.base);
+    case 'lower':
+    case 'higher':
+      return isOfQuote(p.a) && isOfQuote(p.b);
+    case 'number':
+    case 'foreign':
+      return false;
+    default:
+      return unreachable(p);
+  }
+}
+const QUOTED: ReadonlySet<string> = new Set(['bid', 'ask', 'mid', 'last']);
 
 /** Whether a close waits in the book: by the last price, since the quote may be another one after the lines before it. */
 const restsBeyondLast = (p: Priced, side: Side, v: SymbolView): boolean =>
@@ -154,11 +214,18 @@ function flattenIn(one: string | null, c: RunContext, out: Reading): string[] {
   const held = Object.values(c.broker.holdings).flatMap((h) => (h.account === c.account ? [h.symbol] : []));
   const dropped = unstage(one, c, out);
   const waited = unwait(one, c, out);
-  const parts = (one === null ? held : [one]).flatMap((symbol) => flattenOne(symbol, c, out));
+  // What is short first, and shares last: they may stand behind a call that is short.
+  const ofIt = one === null || isOption(one) ? [] : held.filter((s) => isOption(s) && rootOf(s) === one);
+  const all = [...new Set(one === null ? held : [...ofIt, one])].sort((a, b) => rankOf(a, c) - rankOf(b, c));
+  const parts = all.flatMap((symbol) => flattenOne(symbol, c, out));
   if (dropped > 0) parts.push(`drops ${dropped} staged`);
   if (waited > 0) parts.push(`drops ${waited} waiting`);
   return parts;
 }
+
+/** When something is flattened: options that are short, other options and verticals, shares. */
+const rankOf = (symbol: string, c: RunContext): number =>
+  isOption(symbol) ? (openTradeOf(c, symbol)?.sign === -1 ? 0 : 1) : 2;
 
 /** @returns what flattening a symbol does, in words; nothing where nothing is there. */
 function flattenOne(symbol: string, c: RunContext, out: Reading): string[] {
@@ -169,7 +236,8 @@ function flattenOne(symbol: string, c: RunContext, out: Reading): string[] {
   const v = viewOf(symbol, c);
   const side = sideOf(trade?.sign === 1 ? -1 : 1);
   // Options wait for the session, and go at market then.
-  const regular = c.session === 'regular' || isOption(symbol);
+  const sleeps = isOption(symbol) && c.session !== 'regular';
+  const regular = c.session === 'regular' || sleeps;
   const limit =
     regular || !trade
       ? null
@@ -178,6 +246,6 @@ function flattenOne(symbol: string, c: RunContext, out: Reading): string[] {
   if (!trade) return [`cancels ${waiting} ${waiting === 1 ? 'order' : 'orders'} in ${symbol}`];
   out.warnings.push(...haltWarning(v));
   return [
-    `${side} ${positionOf(trade)} ${symbol} ${regular ? 'at market' : `at ${formatPrice(limit ?? 0)} or better`}`,
+    `${side} ${positionOf(trade)} ${symbol} ${sleeps ? 'at the open: options trade from 09:30 to 16:00' : regular ? 'at market' : `at ${formatPrice(limit ?? 0)} or better`}`,
   ];
 }

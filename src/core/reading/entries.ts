@@ -57,8 +57,10 @@ import {
   shortWarnings,
   THROUGH,
   termsOf,
+  withExtended,
   worksText,
 } from './pricing.ts';
+import type { Question } from './questions.ts';
 import { sharesFor } from './sizes.ts';
 import { numbersOf, unwait } from './waits.ts';
 import { beforeItGoes } from './warnings.ts';
@@ -140,6 +142,8 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   });
   out.about = [s.plan === null ? '' : `plan “${s.plan}”`, worksText(priced, c)].filter(Boolean).join(', ');
   out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
+  const asks = sleeping(s, pricing, v.symbol, c);
+  out.asks.push(...asks);
   out.warnings.push(
     ...beforeItGoes({
       priced,
@@ -148,6 +152,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
       life: s.life,
       extended,
       auction: pricing.kind === 'auction',
+      asked: asks.length > 0,
       v,
       c,
     }),
@@ -180,23 +185,45 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   chain(s.chain, v.symbol, c, out);
 }
 
+/**
+ * An entry that could work now and is not said to: it would sleep until the session opens. A stop sleeps as a matter of course, an auction has its
+ * time; what is staged asks once it is sent, and what goes by itself asks nobody.
+ */
+function sleeping(s: EntryTree, p: PricingTree, symbol: string, c: RunContext): Question[] {
+  const open = c.session === 'regular';
+  const waits = has(s.life, 'at next open');
+  if (open && waits)
+    refuse({ code: 'open already' }, { ...s, life: s.life.filter((l) => l.kind !== 'at next open') });
+  if (open || waits || has(s.life, 'extended hours') || s.staged || c.byItself) return [];
+  if (p.kind === 'stop' || p.kind === 'auction') return [];
+  const instead = [
+    ...(isOption(symbol) ? [] : [printTree({ ...s, life: withExtended(s.life) })]),
+    printTree({ ...s, life: [{ kind: 'at next open' }, ...s.life] }),
+  ];
+  return [{ kind: 'sleeps', symbol, session: c.session, instead }];
+}
+
 /** What goes as the order just read fills. Its symbols and names are looked at now, its numbers when it goes. */
 export function chain(then: TreeOf<'enter'>['chain'], symbol: string, c: RunContext, out: Reading): void {
   for (const x of then) {
-    const own = x.order.symbol === null ? symbol : withRoot(x.order.symbol, c.focus);
-    viewOf(own, c);
-    const order = { ...x.order, symbol: own };
-    if (x.kind === 'once filled when') out.named.push(...numbersOf(x.condition, own, c));
-    out.deeds.push({
-      kind: 'chain',
-      nth: 0,
-      account: c.account,
-      symbol: own,
-      order:
-        x.kind === 'once filled'
-          ? order
-          : { kind: 'when', newly: false, condition: x.condition, until: x.until, action: order },
+    const orders = x.orders.map((order) => {
+      const own = order.symbol === null ? symbol : withRoot(order.symbol, c.focus);
+      viewOf(own, c);
+      return { ...order, symbol: own };
     });
+    const [first] = orders;
+    const at = { kind: 'chain', nth: 0, account: c.account } as const;
+    if (x.kind === 'once filled')
+      for (const order of orders) out.deeds.push({ ...at, symbol: order.symbol, order });
+    else if (first) {
+      out.named.push(...numbersOf(x.condition, first.symbol, c));
+      const { condition, until } = x;
+      out.deeds.push({
+        ...at,
+        symbol: first.symbol,
+        order: { kind: 'when', newly: false, condition, until, actions: orders },
+      });
+    }
   }
 }
 
@@ -240,14 +267,18 @@ function checkCovered(symbol: string, side: Side, c: RunContext): void {
   });
 }
 
-/** A net price says which way the money goes, and only one way can be. */
-function checkNet(p: PricingTree, side: Side, symbol: string, s: EntryTree): void {
-  if (instrumentOf(symbol).kind !== 'vertical') return;
+/**
+ * A net price says which way the money goes, and only one way can be: what the legs cannot earn is refused of anything, and never turned into the
+ * other. A vertical that is opened has to say it.
+ */
+export function checkNet(p: PricingTree, side: Side, symbol: string, s: EntryTree | TreeOf<'close'>): void {
   const net = side === 'buy' ? 'debit' : 'credit';
-  const said = p.kind === 'limit' && (p.credit || p.debit);
-  if (p.kind === 'limit' && (net === 'debit' ? p.debit && !p.credit : p.credit && !p.debit)) return;
+  const wrong = p.kind === 'limit' && (net === 'debit' ? p.credit : p.debit);
+  if (wrong) refuse({ code: 'net price', symbol, net, said: true });
+  if (instrumentOf(symbol).kind !== 'vertical' || s.kind === 'close') return;
+  if (p.kind === 'limit' && (p.credit || p.debit)) return;
   const price = p.kind === 'limit' ? p.price : MID;
-  refuse({ code: 'net price', symbol, net, said }, { ...s, pricing: atLimit(price, net) });
+  refuse({ code: 'net price', symbol, net, said: false }, { ...s, pricing: atLimit(price, net) });
 }
 const MID: PriceTree = { kind: 'reference', reference: { words: 'mid', args: [] } };
 

@@ -2,7 +2,7 @@ import { isOption, multiplierOfSymbol } from '../instruments/index.ts';
 import type { Exit, PlaceTree, RangeTree, Statement, TreeIn, TreeOf } from '../language/index.ts';
 import { ONE } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
-import { allot, type ExitPlan, meanRisk, type Place, type StopPlace } from '../orders/index.ts';
+import { type After, allot, type ExitPlan, meanRisk, type Place, type StopPlace } from '../orders/index.ts';
 import {
   MINUTE,
   type Money,
@@ -50,6 +50,7 @@ export interface Resolved {
 }
 
 type StopTree = TreeOf<'stop exit'>;
+type Stop = ReturnType<typeof stopOf>;
 type TargetTree = TreeOf<'target exit'>;
 
 /**
@@ -60,46 +61,79 @@ export function resolveExits(
   exits: readonly Exit[],
   b: Basis,
   extended: boolean,
-  withExit: (old: Exit, instead: Exit) => Statement | null,
+  withExit: WithExit,
 ): Resolved {
   const named: Named[] = [];
-  const stopUnits = exits.flatMap((e) => (e.kind === 'stop exit' ? [stopOf(e, b, named, withExit)] : []));
+  const stops = new Map(
+    exits.flatMap((e) => (e.kind === 'stop exit' ? [[e, stopOf(e, b, named, withExit)] as const] : [])),
+  );
   // What is held has an R of its own, which no exit changes; without one the first stop on the losing side sets it.
-  const losses = stopUnits.map((s) => ({ part: s.part, units: Math.max(0, s.away) }));
+  const losses = [...stops.values()].map((s) => ({ part: s.part, units: Math.max(0, s.away) }));
   const mean = losses.some((x) => x.units > 0) ? meanRisk(losses) : null;
   const perShare = (b.held ? b.view.trade?.riskPerShare : null) ?? mean;
   const m: Measures = { view: b.view, c: b.c, r: perShare, usual: 'stop' };
-  const targets = exits.flatMap((e) =>
-    e.kind === 'target exit' ? [{ place: targetOf(e, b, m, named, withExit), part: e.part }] : [],
-  );
-  const find = <K extends Exit['kind']>(kind: K) =>
-    exits.find((e) => e.kind === kind) as TreeOf<K> | undefined;
-  const breakeven = find('breakeven');
-  const trail = find('trail');
-  const out = find('out by');
-  const outBy = out && midnightOfTimes(b.c) + out.time * MINUTE;
-  if (out && outBy !== undefined) {
-    const later = midnightOfTimes(b.c) + USUAL_OUT > b.c.now;
-    const instead = later ? withExit(out, { ...out, time: USUAL_OUT / MINUTE }) : null;
-    if (outBy <= b.c.now) refuse({ code: 'time over', until: outBy, now: b.c.now }, instead);
-    if (out.time * MINUTE >= b.c.hours.end)
-      refuse({ code: 'after the day', time: outBy, end: b.c.hours.end }, instead);
-  }
-  const plan: ExitPlan = {
-    stops: stopUnits.map(({ place, part, on, room, extended }) => ({
-      place,
-      part,
-      on,
-      ...(room === null ? {} : { room }),
-      ...(extended ? { extended } : {}),
-    })),
-    targets,
-    breakeven: breakeven ? { plusCosts: breakeven.plusCosts, after: afterOf(breakeven.after, b, m) } : null,
-    trail: trail ? { reach: reachOf(trail, b, m), after: trail.after && afterOf(trail.after, b, m) } : null,
-    ...(outBy === undefined ? {} : { outBy }),
-    extended,
-  };
-  return { plan, perShare, losses, named, shown: exits.map((e) => shownExit(e, plan, b, perShare)) };
+  const plan: Growing = { stops: [], targets: [], breakeven: null, trail: null, extended };
+  // Each is resolved once; what is shown is what was resolved.
+  const shown = exits.map((e): Exit => {
+    switch (e.kind) {
+      case 'stop exit': {
+        const { place, part, on, room, extended: alone } = stops.get(e) as Stop;
+        plan.stops.push({
+          place,
+          part,
+          on,
+          ...(room === null ? {} : { room }),
+          ...(alone ? { extended: alone } : {}),
+        });
+        return { ...e, place: shownPlace(place, b, -1, perShare) };
+      }
+      case 'target exit': {
+        const place = targetOf(e, b, m, named, withExit);
+        plan.targets.push({ place, part: e.part });
+        return { ...e, place: shownPlace(place, b, 1, perShare) };
+      }
+      case 'breakeven':
+        plan.breakeven = { plusCosts: e.plusCosts, after: afterOf(e, e.after, b, m, withExit) };
+        return e;
+      case 'trail':
+        plan.trail = {
+          reach: reachOf(e, b, m, withExit),
+          after: e.after && afterOf(e, e.after, b, m, withExit),
+        };
+        return e;
+      case 'out by':
+        plan.outBy = outOf(e, b, withExit);
+        return e;
+      default:
+        return unreachable(e);
+    }
+  });
+  return { plan, perShare, losses, named, shown };
+}
+
+/** A plan while its exits are added. */
+type Growing = {
+  -readonly [K in keyof ExitPlan]: K extends 'stops' | 'targets' ? ExitPlan[K][number][] : ExitPlan[K];
+};
+type WithExit = (old: Exit, instead: Exit) => Statement | null;
+
+/** Where an exit of a plan stands, at the price that the expected entry gives it: `way` +1 is the side of profit. */
+function shownPlace(place: Place, b: Basis, way: 1 | -1, perShare: number | null): PlaceTree {
+  if (place.kind === 'at') return { kind: 'at', price: literal(place.price) };
+  const units = place.kind === 'R' ? place.r * (perShare ?? 0) : place.units;
+  const price = b.from + signOf(b.side) * way * units;
+  return { kind: 'at', price: literal(roundToTick(Math.max(1, price), 'nearest', b.view.ticks)) };
+}
+
+/** The time that the shares are to be out by. */
+function outOf(e: TreeOf<'out by'>, b: Basis, withExit: WithExit): number {
+  const outBy = midnightOfTimes(b.c) + e.time * MINUTE;
+  const later = midnightOfTimes(b.c) + USUAL_OUT > b.c.now;
+  const instead = later ? withExit(e, { ...e, time: USUAL_OUT / MINUTE }) : null;
+  if (outBy <= b.c.now) refuse({ code: 'time over', until: outBy, now: b.c.now }, instead);
+  if (e.time * MINUTE >= b.c.hours.end)
+    refuse({ code: 'after the day', time: outBy, end: b.c.hours.end }, instead);
+  return outBy;
 }
 
 /** What stands without a stop from the start under a plan, or without one; empty where all of it is covered. `kept`: what no stop of the plan covers keeps the one that it has. */
@@ -169,16 +203,32 @@ export function beyondRange(r: RangeTree, by: TreeIn<'distance'>, way: 1 | -1, m
   return edge + way * lengthOf(by, edge, m);
 }
 
+/** Dollars of so many parts of the price that they are measured from might be meant as a price. */
+const DOUBTFUL = 1 / 4;
+const isDoubtful = (o: TreeIn<'gain'> | TreeIn<'distance'>, b: Basis): o is TreeOf<'dollars'> =>
+  o.kind === 'dollars' && o.units >= DOUBTFUL * b.from;
+const alternatives = (list: readonly (Statement | null)[]): Statement[] => list.filter((s) => s !== null);
+
 /** A place as a price, or as a distance from the average that is to come. `way` +1 is the side of profit. */
-function placeOf(
-  p: PlaceTree,
+function placeOf<E extends StopTree | TargetTree>(
+  e: E,
   b: Basis,
   way: 1 | -1,
   m: Measures,
   named: Named[],
+  withExit: WithExit,
 ): { units: number } | { price: number } {
+  const p = e.place;
   switch (p.kind) {
     case 'away':
+      if (!p.sure && isDoubtful(p.by, b))
+        refuse(
+          { code: 'at or away', units: p.by.units, from: b.from },
+          alternatives([
+            withExit(e, { ...e, place: { kind: 'at', price: { kind: 'number', price: p.by.units } } }),
+            withExit(e, { ...e, place: { ...p, sure: true } }),
+          ]),
+        );
       return { units: lengthOf(p.by, b.from, m) };
     case 'at': {
       const price = priceIn(p.price, m);
@@ -192,12 +242,7 @@ function placeOf(
   }
 }
 
-function stopOf(
-  e: StopTree,
-  b: Basis,
-  named: Named[],
-  withExit: (old: Exit, instead: Exit) => Statement | null,
-) {
+function stopOf(e: StopTree, b: Basis, named: Named[], withExit: WithExit) {
   const sign = signOf(b.side);
   const m: Measures = {
     view: b.view,
@@ -205,11 +250,11 @@ function stopOf(
     r: b.held ? (b.view.trade?.riskPerShare ?? null) : null,
     usual: 'stop',
   };
-  const at = placeOf(e.place, b, -1, m, named);
+  const at = placeOf(e, b, -1, m, named, withExit);
   const on = e.on ?? 'last';
   const extended = e.extended || undefined;
   const room = e.room ? Math.round(lengthOf(e.room.by, b.from, { ...m, usual: 'reach' })) : null;
-  const usual = withExit(e, { ...e, place: { kind: 'away', by: { kind: 'usual' } } });
+  const usual = withExit(e, { ...e, place: { kind: 'away', by: { kind: 'usual' }, sure: false } });
   if ('units' in at) {
     const units = Math.round(at.units);
     if (units <= 0 || units >= b.from) refuse({ code: 'no room', away: units, from: b.from }, usual);
@@ -246,27 +291,24 @@ function reaches(units: number, b: Basis): void {
   if (signOf(b.side) === -1 && units >= b.from) refuse({ code: 'no room', away: units, from: b.from });
 }
 
-function targetOf(
-  e: TargetTree,
-  b: Basis,
-  m: Measures,
-  named: Named[],
-  withExit: (old: Exit, instead: Exit) => Statement | null,
-): Place {
+function targetOf(e: TargetTree, b: Basis, m: Measures, named: Named[], withExit: WithExit): Place {
   const sign = signOf(b.side);
   if (e.place.kind === 'away' && e.place.by.kind === 'R') {
     // R that nothing measures is refused here, too.
     reaches(lengthOf(e.place.by, b.from, m), b);
     return { kind: 'R', r: e.place.by.r / ONE };
   }
-  const at = placeOf(e.place, b, 1, m, named);
+  const at = placeOf(e, b, 1, m, named, withExit);
   if ('units' in at) {
     reaches(at.units, b);
     return { kind: 'distance', units: Math.round(at.units) };
   }
   const price = limitPrice(at.price, sideOf(-sign as 1 | -1), b.view.ticks);
   const mirrored = Math.max(1, Math.abs(price - b.from));
-  const instead = withExit(e, { ...e, place: { kind: 'away', by: { kind: 'cents', units: mirrored } } });
+  const instead = withExit(e, {
+    ...e,
+    place: { kind: 'away', by: { kind: 'cents', units: mirrored }, sure: false },
+  });
   if (!b.held) {
     if (sign * (price - b.from) <= 0)
       refuse({ code: 'exit side', what: 'target', price, from: b.from, above: sign === 1 }, instead);
@@ -278,14 +320,35 @@ function targetOf(
   return { kind: 'at', price };
 }
 
-function afterOf(g: TreeIn<'gain'>, b: Basis, m: Measures): NonNullable<ExitPlan['breakeven']>['after'] {
+function afterOf<E extends TreeOf<'breakeven'> | TreeOf<'trail'>>(
+  e: E,
+  g: TreeIn<'gain'>,
+  b: Basis,
+  m: Measures,
+  withExit: WithExit,
+): After {
   if (g.kind === 'after target') return { kind: 'target', index: g.number - 1 };
-  if (g.kind !== 'R') return { kind: 'distance', units: Math.round(lengthOf(g, b.from, m)) };
-  lengthOf(g, b.from, m);
-  return { kind: 'R', r: g.r / ONE };
+  if (g.kind === 'in all') return { kind: 'in all', money: money(g.money) };
+  const by = g.kind === 'a share' ? g.by : g;
+  if (isDoubtful(g, b))
+    refuse(
+      { code: 'a share or in all', units: g.units, from: b.from },
+      alternatives([
+        withExit(e, { ...e, after: { kind: 'a share', by: g } }),
+        withExit(e, { ...e, after: { kind: 'in all', money: g.units } }),
+      ]),
+    );
+  const units = lengthOf(by, b.from, m);
+  return by.kind === 'R' ? { kind: 'R', r: by.r / ONE } : { kind: 'distance', units: Math.round(units) };
 }
 
-function reachOf({ reach }: TreeOf<'trail'>, b: Basis, m: Measures): NonNullable<ExitPlan['trail']>['reach'] {
+function reachOf(
+  e: TreeOf<'trail'>,
+  b: Basis,
+  m: Measures,
+  withExit: WithExit,
+): NonNullable<ExitPlan['trail']>['reach'] {
+  const { reach } = e;
   if (reach.kind === 'beyond candles')
     return {
       kind: 'candle',
@@ -294,6 +357,11 @@ function reachOf({ reach }: TreeOf<'trail'>, b: Basis, m: Measures): NonNullable
     };
   const { by } = reach;
   const away = lengthOf(by, b.from, m);
+  if (!reach.sure && isDoubtful(by, b))
+    refuse(
+      { code: 'at or away', units: by.units, from: b.from },
+      alternatives([withExit(e, { ...e, reach: { ...reach, sure: true } })]),
+    );
   if (away >= b.from) refuse({ code: 'no room', away, from: b.from });
   if (by.kind === 'percent') return { kind: 'percent', percent: by.percent / ONE };
   if (by.kind === 'atr')
@@ -301,7 +369,6 @@ function reachOf({ reach }: TreeOf<'trail'>, b: Basis, m: Measures): NonNullable
   return { kind: 'distance', units: Math.max(1, Math.round(lengthOf(by, b.from, m))) };
 }
 
-/** Reward of a target a share, at the expected entry. */
 /** What a target makes a share, in price units. */
 export const rewardUnits = (place: Place, b: Basis, perShare: number | null): number =>
   place.kind === 'at'
@@ -323,46 +390,4 @@ export function rewardOf({ plan, perShare }: Resolved, b: Basis, qty: number): M
         multiplierOfSymbol(b.view.symbol),
     ),
   );
-}
-
-/** Stops and targets of the say-back at the prices that the expected entry gives them. */
-function shownExit(e: Exit, plan: ExitPlan, b: Basis, perShare: number | null): Exit {
-  if (e.kind !== 'stop exit' && e.kind !== 'target exit') return e;
-  const sign = signOf(b.side);
-  const at = (units: number): PlaceTree => ({
-    kind: 'at',
-    price: literal(roundToTick(Math.max(1, b.from + sign * units), 'nearest', b.view.ticks)),
-  });
-  if (e.kind === 'stop exit') {
-    const place = stopPlaceOf(e, plan, b);
-    return {
-      ...e,
-      place: place.kind === 'at' ? { kind: 'at', price: literal(place.price) } : at(-place.units),
-    };
-  }
-  if (e.place.kind === 'away')
-    return {
-      ...e,
-      place: at(
-        e.place.by.kind === 'R'
-          ? (e.place.by.r / ONE) * (perShare ?? 0)
-          : lengthOf(e.place.by, b.from, { view: b.view, c: b.c, r: perShare, usual: 'stop' }),
-      ),
-    };
-  const m: Measures = { view: b.view, c: b.c, r: perShare, usual: 'stop' };
-  const place = placeOf(e.place, b, 1, m, []);
-  return 'price' in place
-    ? {
-        ...e,
-        place: { kind: 'at', price: literal(limitPrice(place.price, sideOf(-sign as 1 | -1), b.view.ticks)) },
-      }
-    : e;
-}
-
-/** A stop of the written exits, resolved: found by reading it again, since parts may make several. */
-function stopPlaceOf(e: StopTree, plan: ExitPlan, b: Basis): StopPlace {
-  const same = plan.stops.length === 1 ? plan.stops[0]?.place : undefined;
-  if (same) return same;
-  const { place } = stopOf(e, b, [], () => null);
-  return place;
 }

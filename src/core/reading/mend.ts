@@ -48,7 +48,7 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
 
 const USUAL_STOP: Exit = {
   kind: 'stop exit',
-  place: { kind: 'away', by: { kind: 'usual' } },
+  place: { kind: 'away', by: { kind: 'usual' }, sure: false },
   part: null,
   room: null,
   on: null,

@@ -203,6 +203,8 @@ export type Deed =
   /** Goes as the order that the deed before it sends fills. */
   | { kind: 'chain'; nth: number; account: AccountId; symbol: string; order: Chain['order'] }
   | { kind: 'unwait'; ids: readonly number[] }
+  /** What waits goes on waiting, with less to do. */
+  | { kind: 'rewait'; id: number; sentence: TreeOf<'when'> }
   | { kind: 'pause waiting'; id: number; paused: boolean }
   | { kind: 'ticket'; size: TicketSize | null }
   | { kind: 'level'; symbol: string; name: string; price: DrawnLevel | null }

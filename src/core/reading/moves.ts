@@ -12,6 +12,7 @@ import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../un
 import { readClose } from './closes.ts';
 import { netted, readEntry } from './entries.ts';
 import { beyondRange } from './exits.ts';
+import { askFarther } from './farther.ts';
 import { viewOf } from './instruments.ts';
 import {
   emptyReading,
@@ -39,12 +40,15 @@ export function readMoveStop(s: TreeOf<'move stop'>, c: RunContext, out: Reading
   const stops = all.filter(waits);
   if (stops.length === 0) refuse({ code: 'no stop', symbol: v.symbol, triggered: all.length > 0 });
   const said: string[] = [];
+  const moves: { order: Order; to: Price }[] = [];
   for (const o of stops) {
     const raw = stopTo(s.how, o, v, c);
     const intent = moveTo(o, raw, v);
+    moves.push({ order: o, to: intent.to });
     if (intent.to !== o.stop) out.deeds.push({ kind: 'intent', intent });
     said.push(`order ${o.id} ${formatPrice(o.stop as Price)} → ${formatPrice(intent.to)}`);
   }
+  askFarther(moves, v.symbol, c, out);
   const first = stops[0] as Order;
   const to = stopPrice(first, stopTo(s.how, first, v, c), v);
   if (s.how.kind === 'stop to') out.named.push(...namedOf(s.how.price, to));
@@ -97,6 +101,7 @@ export function readMoveOrder(s: TreeOf<'move order'>, c: RunContext, out: Readi
       ? priceIn(s.how.price, m)
       : now + (s.how.way === 'up' ? 1 : -1) * lengthOf(s.how.by, now, m);
   move(o, raw, now, v, out);
+  askFarther([{ order: o, to: moveTo(o, raw, v).to }], v.symbol, c, out);
   if (s.how.kind === 'order to')
     out.named.push(...namedOf(s.how.price, roundToTick(Math.max(1, raw), 'nearest', v.ticks)));
   out.sayBack = printTree({

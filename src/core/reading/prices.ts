@@ -1,11 +1,4 @@
-import {
-  type OffsetTree,
-  ONE,
-  type PriceTree,
-  printTree,
-  type TreeIn,
-  type TreeOf,
-} from '../language/index.ts';
+import { type OffsetTree, ONE, type PriceTree, printTree, type TreeOf } from '../language/index.ts';
 import { referenceOf, type SymbolView } from '../market/index.ts';
 import { type Price, roundToTick, type Ticks, tickSize, unreachable } from '../units/index.ts';
 import { viewOf } from './instruments.ts';
@@ -35,11 +28,7 @@ export const measuresOf = (
 });
 
 /** Length of a distance in price units, not rounded; a percentage is of `of`. */
-export function lengthOf(
-  o: OffsetTree | Exclude<TreeIn<'gain'>, { kind: 'after target' }>,
-  of: number,
-  m: Measures,
-): number {
+export function lengthOf(o: OffsetTree, of: number, m: Measures): number {
   switch (o.kind) {
     case 'cents':
     case 'dollars':

@@ -53,6 +53,8 @@ export type Reason =
   | { code: 'exit side'; what: 'stop' | 'target'; price: Price; from: Price; above: boolean }
   | { code: 'at once'; price: Price; quote: Price }
   | { code: 'no room'; away: number; from: Price }
+  /** Dollars of an exit that might be a price, or of a gain that might be of all shares. */
+  | { code: 'at or away' | 'a share or in all'; units: number; from: Price }
   | { code: 'below zero'; text: string; value: number }
   | { code: 'after the day'; time: number; end: number }
   | { code: 'auction time'; which: 'open' | 'close'; last: number; now: number }
@@ -64,6 +66,8 @@ export type Reason =
   | { code: 'date over'; date: string }
   | { code: 'not in a pair'; what: 'a trailing close' | 'a staged order' }
   | { code: 'true already'; seen: string }
+  /** The session that is to be waited for is on. */
+  | { code: 'open already' }
   | { code: 'waiting over'; until: number; now: number }
   | { code: 'dead when it fires'; life: number; from: number }
   | { code: 'dead when it wakes'; life: number; wakes: number }

@@ -60,9 +60,12 @@ export function readWhen(
   out: Reading,
   read: (s: Statement, c: RunContext) => Reading,
 ): void {
-  const symbol = boundSymbol(s.action, c);
+  // Of what its first action is about, a bare reference speaks.
+  const symbol = boundSymbol(s.actions[0] as Action, c);
   out.symbol = symbol;
-  const bound: TreeOf<'when'> = { ...s, action: withSymbol(s.action, symbol) };
+  const bound: TreeOf<'when'> = { ...s, actions: s.actions.map((a) => withSymbol(a, boundSymbol(a, c))) };
+  const readAll = (): Reading[] =>
+    bound.actions.map((a) => read(a, { ...c, focus: rootOf(symbolOf(a, c) ?? symbol) }));
   const until = endOf(s, c);
   const set = tell(
     trigger(whenOf(s.condition, symbol, c), { newly: s.newly, until }),
@@ -73,38 +76,59 @@ export function readWhen(
     refuse({ code: 'waiting over', until: until ?? c.now, now: c.now }, { ...bound, until: null });
   // What goes by itself asks nobody.
   if (set.outcome === 'fired' && c.byItself) {
-    Object.assign(out, read(bound.action, { ...c, focus: rootOf(symbol) }));
+    Object.assign(out, together(readAll()));
     return;
   }
   if (set.outcome === 'fired')
     refuse({ code: 'true already', seen: seenNow(s.condition, symbol, c) }, [
-      bound.action,
+      ...(bound.actions.length === 1 ? bound.actions : []),
       { ...bound, newly: true },
     ]);
-  checkLife(s, c);
-  const now = read(bound.action, { ...c, focus: rootOf(symbol) });
-  const { action } = bound;
-  // What is asked now cannot be asked when it fires.
-  if (now.problem?.reason.code === 'which of group' && action.kind === 'cancel order')
-    refuse(now.problem.reason, [
-      { ...bound, action: { ...action, alone: true } },
-      { ...bound, action: { ...action, group: true } },
-    ]);
-  if (now.problem && FOR_GOOD.has(now.problem.reason.code)) throw new Refused(now.problem.reason, []);
-  if (now.problem) out.warnings.push(`As of now it would be refused: ${now.problem.text}`);
-  else out.warnings.push(...now.warnings);
-  out.facts = now.facts;
-  out.addsRisk = now.addsRisk;
+  for (const [k, now] of readAll().entries()) {
+    checkLife(s, k, c);
+    settable(bound, k, now);
+    if (now.problem) out.warnings.push(`As of now it would be refused: ${now.problem.text}`);
+    else out.warnings.push(...now.warnings);
+    out.facts ??= now.facts;
+    out.addsRisk ||= now.addsRisk;
+    // What it would ask is asked now, and the yes is kept with it.
+    // Where the quote and the session stand now says nothing of where they will be then.
+    out.asks.push(...now.asks.filter((q) => q.kind !== 'far through' && q.kind !== 'sleeps'));
+  }
   out.named.push(...numbersOf(s.condition, symbol, c));
   const waiting = { symbol, sentence: bound, trigger: set.trigger };
   const far = nearnessOf(waiting, c);
   out.sayBack = printTree(bound);
   out.about = `now ${far.text}`;
-  const trade = action.kind === 'close' ? (openTradeOf(c, symbol)?.id ?? null) : null;
-  // What it would ask is asked now, and the yes is kept with it.
-  out.asks.push(...now.asks);
-  const yes = now.asks.length > 0 ? { yes: now.asks } : {};
+  const closes = bound.actions.every((a) => a.kind === 'close' && a.symbol === symbol);
+  const trade = closes ? (openTradeOf(c, symbol)?.id ?? null) : null;
+  const yes = out.asks.length > 0 ? { yes: [...out.asks] } : {};
   out.deeds.push({ kind: 'wait', account: c.account, ...waiting, far: far.far, trade, ...yes });
+}
+
+/** Refuses what no later moment makes good, and what is to be decided now, since nobody can be asked when it fires. */
+function settable(bound: TreeOf<'when'>, k: number, { problem }: Reading): void {
+  const action = bound.actions[k] as Action;
+  const instead = (a: Action) => ({ ...bound, actions: bound.actions.map((x, n) => (n === k ? a : x)) });
+  if (problem?.reason.code === 'which of group' && action.kind === 'cancel order')
+    refuse(problem.reason, [instead({ ...action, alone: true }), instead({ ...action, group: true })]);
+  if (problem && FOR_GOOD.has(problem.reason.code)) throw new Refused(problem.reason, []);
+}
+
+/** Readings of a block that goes at once, as one: what is refused is told, the rest goes. */
+function together(all: readonly Reading[]): Partial<Reading> {
+  const good = all.filter((r) => r.problem === null);
+  const [first] = good;
+  if (!first) return { ...(all[0] as Reading) };
+  const texts = all.flatMap((r) => (r.problem ? [`Could not go: ${r.problem.text}`] : []));
+  return {
+    ...first,
+    deeds: good.flatMap((r) => r.deeds),
+    warnings: [...good.flatMap((r) => r.warnings), ...texts],
+    named: good.flatMap((r) => r.named),
+    asks: good.flatMap((r) => r.asks),
+    sayBack: good.map((r) => r.sayBack).join('\n'),
+  };
 }
 
 /** Pauses, resumes or takes back what waits, by its number. */
@@ -119,23 +143,34 @@ export function readWaitingOrder(s: TreeOf<'waiting order'>, c: RunContext, out:
   else out.deeds.push({ kind: 'pause waiting', id: w.id, paused: s.what === 'pause' });
 }
 
-/** Takes back what waits for a symbol, or for any. @returns how many. */
+/** Takes back what waits for a symbol, or for any; what else a block does goes on waiting. @returns of how many something was taken back. */
 export function unwait(
   symbol: string | null,
   c: RunContext,
   out: Reading,
-  which: (w: Waiting) => boolean = () => true,
+  which: (a: Action) => boolean = () => true,
 ): number {
-  const ids = c.waiting
-    .filter((w) => w.account === c.account && (symbol === null || w.symbol === symbol) && which(w))
-    .map((w) => w.id);
+  const ids: number[] = [];
+  let parts = 0;
+  for (const w of c.waiting) {
+    if (w.account !== c.account) continue;
+    const { actions } = w.sentence;
+    const stays = actions.filter(
+      (a) => !which(a) || (symbol !== null && (symbolOf(a, c) ?? w.symbol) !== symbol),
+    );
+    if (stays.length === actions.length) continue;
+    if (stays.length === 0) ids.push(w.id);
+    else {
+      parts++;
+      out.deeds.push({ kind: 'rewait', id: w.id, sentence: { ...w.sentence, actions: stays } });
+    }
+  }
   if (ids.length > 0) out.deeds.push({ kind: 'unwait', ids });
-  return ids.length;
+  return ids.length + parts;
 }
 
-/** Whether what waits would open a position or add to one. */
-export const isEntry = ({ sentence: { action } }: Waiting): boolean =>
-  action.kind === 'enter' || action.kind === 'add' || action.kind === 'reverse';
+/** Whether something that waits would open a position or add to one. */
+export const isEntry = (a: Action): boolean => a.kind === 'enter' || a.kind === 'add' || a.kind === 'reverse';
 
 /** What waits after something happened, and whether it fires or its time has run out. */
 export function told(
@@ -299,8 +334,9 @@ function endOf({ until }: TreeOf<'when'>, c: RunContext): number | null {
 }
 
 /** An order whose life is over before its condition can be true would be dead when it fires. */
-function checkLife(s: TreeOf<'when'>, c: RunContext): void {
-  const life = 'life' in s.action ? s.action.life.find((l) => l.kind === 'until time') : undefined;
+function checkLife(s: TreeOf<'when'>, k: number, c: RunContext): void {
+  const action = s.actions[k] as Action;
+  const life = 'life' in action ? action.life.find((l) => l.kind === 'until time') : undefined;
   if (!life || s.condition.kind === 'any condition') return;
   const clauses = s.condition.kind === 'all conditions' ? s.condition.of : [s.condition];
   for (const x of clauses)
@@ -313,10 +349,9 @@ function checkLife(s: TreeOf<'when'>, c: RunContext): void {
         },
         {
           ...s,
-          action: {
-            ...s.action,
-            life: ('life' in s.action ? s.action.life : []).filter((l) => l !== life),
-          } as Action,
+          actions: s.actions.map((a, n) =>
+            n === k ? ({ ...a, life: ('life' in a ? a.life : []).filter((l) => l !== life) } as Action) : a,
+          ),
         },
       );
 }

@@ -14,13 +14,15 @@ interface Going {
   life: readonly LifeTree[];
   extended: boolean;
   auction: boolean;
+  /** It is asked whether it is to sleep. */
+  asked: boolean;
   v: SymbolView;
   c: RunContext;
 }
 
 /** Warnings about an entry: its session, its stop and the spread, the room of its limit, the night, what costs eat. */
 export const beforeItGoes = (g: Going): string[] => [
-  ...wakes(g.extended, g.auction, g.c),
+  ...(g.asked ? [] : wakes(g.extended, g.auction, g.c)),
   ...aboutSpread(g),
   ...aboutThrough(g),
   ...aboutRoom(g),
@@ -37,8 +39,8 @@ function wakes(extended: boolean, auction: boolean, c: RunContext): string[] {
   if (extended || auction || c.session === 'regular') return [];
   return [
     c.session === 'after hours'
-      ? 'Waits for the regular session of the next trading day, at 09:30; add “extended” to work now (after hours).'
-      : `Waits for the regular session at 09:30; add “extended” to work now (${c.session}).`,
+      ? 'Asleep until 09:30 of the next trading day; add “extended” to work now (after hours).'
+      : `Asleep until 09:30; add “extended” to work now (${c.session}).`,
   ];
 }
 

@@ -66,6 +66,10 @@ export function reasonText(r: Reason): string {
       return `A target at ${formatPrice(r.price)} would fill at once: the quote is ${formatPrice(r.quote)}. Close at once instead, or give a price beyond the quote.`;
     case 'no room':
       return `A distance of ${formatPrice(Math.round(r.away))} from ${formatPrice(r.from)} leaves no price to close at. Use a smaller one.`;
+    case 'at or away':
+      return `$${formatPrice(r.units)} away from ${formatPrice(r.from)}, or at the price ${formatPrice(r.units)}? Write which one is meant.`;
+    case 'a share or in all':
+      return `A gain of $${formatPrice(r.units)} on each share of ${formatPrice(r.from)}, or on all of them together? Write “a share” or “in all”.`;
     case 'below zero':
       return `“${r.text}” comes to ${r.value <= -1 ? '−' : ''}${formatPrice(Math.abs(Math.round(r.value)))}; a price is above zero. Use a smaller distance.`;
     case 'after the day':
@@ -88,6 +92,8 @@ export function reasonText(r: Reason): string {
       return `“one of” joins two orders that are sent at once; ${r.what} cannot be one of them.`;
     case 'true already':
       return `This is true already (${r.seen}). Do it now, or wait until it has been false once (“newly”), or change it.`;
+    case 'open already':
+      return 'The regular session is open: “at next open” has nothing to wait for. Leave it out, or give “at the open” for the next auction.';
     case 'waiting over':
       return `The waiting would end at ${formatTime(r.until, 'minutes')}; it is ${formatTime(r.now, 'minutes')}. Give a later end, or none: it waits for the day.`;
     case 'dead when it fires':

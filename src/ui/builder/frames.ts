@@ -123,7 +123,11 @@ function ofCondition(text: string): ReturnType<typeof sentencesIn> {
         rows: row ? [{ ...row, words: row.words.filter((w) => w.path[0] === 'condition') }] : [],
         now: text,
         allows: (made) =>
-          made.kind === 'when' && made.newly && made.until === null && made.action.kind === 'flatten',
+          made.kind === 'when' &&
+          made.newly &&
+          made.until === null &&
+          made.actions.length === 1 &&
+          made.actions[0]?.kind === 'flatten',
         text: (changed) => (changed.kind === 'when' ? printTree(changed.condition) : text),
       },
     ],

@@ -32,7 +32,7 @@ test('a pair says one sentence that reads, at the price on the button; it never 
         const { statements, problems } = parseScript(text);
         expect(problems.filter((x) => x.code !== 'risk without stop')).toEqual([]);
         const [s] = statements;
-        const order = s?.kind === 'when' ? s.action : s;
+        const order = s?.kind === 'when' ? s.actions[0] : s;
         if (order?.kind !== 'enter' && order?.kind !== 'close') throw new Error(text);
         expect(order.symbol).toBe('VULPN');
         expect(text.includes(p.market ? 'at market' : `at ${formatPrice(price)}`)).toBe(true);

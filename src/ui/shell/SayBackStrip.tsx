@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
@@ -133,7 +133,10 @@ function Sentence({
       <span className="mr-2 font-semibold text-focus">{lead}</span>
       {note && <Warning text={note} />}
       {peeked.asks.map((q) => (
-        <Warning key={questionText(q)} text={questionText(q)} />
+        <Fragment key={questionText(q)}>
+          <Warning text={questionText(q)} />
+          {'instead' in q && <Instead fixes={q.instead} />}
+        </Fragment>
       ))}
       {account && <span className="mr-2 text-quiet">{account}</span>}
       {peeked.problem !== null ? (

@@ -41,11 +41,11 @@ export function stepLimit(text: string, way: 1 | -1): string | null {
   const script = parseScript(text);
   const [first, ...rest] = script.statements;
   if (!first || script.problems.length > 0) return null;
-  const order = first.kind === 'when' ? first.action : first;
-  if (!('pricing' in order) || order.pricing?.kind !== 'limit') return null;
+  const order = first.kind === 'when' ? first.actions[0] : first;
+  if (!order || !('pricing' in order) || order.pricing?.kind !== 'limit') return null;
   const price = stepped(order.pricing.price, way, stepOf(order.symbol));
   if (price === null) return null;
   const next = { ...order, pricing: { ...order.pricing, price } };
-  const statement = first.kind === 'when' ? { ...first, action: next } : next;
+  const statement = first.kind === 'when' ? { ...first, actions: [next, ...first.actions.slice(1)] } : next;
   return printScript({ ...script, statements: [statement, ...rest] as typeof script.statements });
 }

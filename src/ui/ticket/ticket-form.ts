@@ -50,8 +50,9 @@ export function fieldsOf(text: string): TicketFields | null {
   const [first] = statements;
   if (problems.length > 0 || comments.length > 0 || statements.length !== 1 || !first) return null;
   if (first.kind !== 'when') return sentFields(first, '');
-  if (first.until !== null) return null;
-  return sentFields(first.action, `${first.newly ? 'newly ' : ''}${printTree(first.condition)}`);
+  const [action] = first.actions;
+  if (first.until !== null || !action || first.actions.length > 1) return null;
+  return sentFields(action, `${first.newly ? 'newly ' : ''}${printTree(first.condition)}`);
 }
 
 function sentFields(s: { kind: string }, condition: string): TicketFields | null {

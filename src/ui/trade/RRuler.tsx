@@ -1,7 +1,7 @@
 'use client';
 
 import { multiplierOfSymbol } from '@/core/instruments';
-import { averageEntry, riskPerShare } from '@/core/orders';
+import { averageEntry, gainUnits, riskPerShare } from '@/core/orders';
 import { toDollars } from '@/core/units';
 import { px, signed } from '../format';
 import { useSize } from '../primitives/useSize';
@@ -46,7 +46,8 @@ export function RRuler({
   const breakevenAt =
     !after || after.kind === 'target' || entry === null
       ? null
-      : entry + trade.sign * (after.kind === 'R' ? after.r * (perShare ?? 0) : after.units);
+      : entry +
+        trade.sign * gainUnits(after, perShare, scope?.basis.qty ?? 1, multiplierOfSymbol(trade.symbol));
   const perPixel = width / (to - from);
   const shown = lines.map((l) => (drag?.orderId === l.id ? drag.price : l.price));
   // Two that stand near each other are read beside each other.
