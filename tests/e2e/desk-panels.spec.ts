@@ -83,6 +83,9 @@ test('the chart alone: pointed at and filled, its stop dragged, a half out, all 
   await page.mouse.move(line.x + 60, line.y + line.height / 2 + 12, { steps: 4 });
   await page.mouse.up();
   await page.getByRole('button', { name: 'Move (Enter)' }).click();
+  // Farther away than its R: asked once more.
+  await expect(sayBack(page)).toContainText('would go farther away');
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
   await expect(sayBack(page)).toContainText('Done');
   await chart.getByRole('button', { name: '½ out' }).click();
   await expect.poll(held).toBe(Math.ceil(all / 2));

@@ -134,13 +134,16 @@ function strayLine(line: Line, { places, under }: Room, text: string): Problem |
   const span = spanOf(line);
   const own = text.slice(span.from, span.to);
   const word = (line.tokens[0] as { text: string }).text;
-  const hangs = readsAs(['exit'], own) || readsAs(['chained'], own);
-  if (hangs && !(line.comma && readsAs(['statement'], own))) {
+  const asExit = readPiece(['exit', 'chained'], line.tokens, text);
+  if (asExit.tree && !(line.comma && readsAs(['statement'], own))) {
     if (places.some((p) => p.list === null)) return null;
+    const mended = asExit.problems.flatMap((p) =>
+      p.fixes.map((f) => text.slice(span.from, f.from) + f.text + text.slice(f.to, span.to)),
+    );
+    const texts = asExit.slot === 'exit' && !line.comma ? (asExit.problems.length > 0 ? mended : [own]) : [];
     return {
       ...placed({ code: 'stray exit', word, fixes: [] }, span),
-      fixes:
-        readsAs(['exit'], own) && !line.comma ? [{ from: span.from, to: span.from, text: 'attach\n  ' }] : [],
+      fixes: texts.map((x) => ({ ...span, text: `attach\n  ${x}` })),
     };
   }
   if (!under || places.some((p) => p.list === null) || !readsAs(['statement'], own)) return null;

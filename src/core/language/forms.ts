@@ -67,7 +67,7 @@ const ORDERS = {
     {
       example: 'buy risk 1R at ask + 3c extended\n  stop 30c\n  target 1R for half',
       says: 'Opens a position or adds to one, with the exits that belong to it.',
-      aka: { long: 'buy', 'sell short': 'short', bot: 'buy' },
+      aka: { long: 'buy', 'sell short': 'short', 'sell to open': 'short', 'buy to open': 'buy' },
     },
   ),
   add: form(
@@ -104,7 +104,7 @@ const ORDERS = {
     {
       example: 'close half at ask',
       says: 'Closes, and never more than is held: sell what is long, cover what is short, close either. Without a price it goes at usual through. “alone” takes one leg of a vertical that is held, which comes apart by it.',
-      aka: { 'buy to cover': 'cover', exit: 'close', 'scale out': 'close half' },
+      aka: { 'buy to cover': 'cover', 'buy to close': 'cover', 'sell to close': 'sell', exit: 'close' },
     },
   ),
   reverse: form(['statement', 'action'], [words('reverse'), ANY, PLAN, EXITS], {
@@ -115,7 +115,7 @@ const ORDERS = {
   'move stop': form(['statement', 'action'], [words('move stop'), ANY, one('how', 'stop move')], {
     example: 'move stop to breakeven',
     says: 'Moves the stops of the position that wait. They stay where the market does not trigger them at once.',
-    aka: { 'trail stop': 'move stop' },
+    aka: { 'raise stop': 'move stop up', 'lower stop': 'move stop down' },
   }),
   'move order': form(
     ['statement', 'action'],
@@ -204,12 +204,12 @@ const ORDERS = {
     ['statement', 'action'],
     [
       words('cancel'),
-      one('which', oneOf('entries, exits or targets', 'word', 'entries', 'exits', 'targets')),
+      one('which', oneOf('entries, exits, stops or targets', 'word', 'entries', 'exits', 'stops', 'targets')),
       ANY,
     ],
     {
       example: 'cancel entries',
-      says: 'Takes back the entries of the focus (staged ones too), its exits, or its targets; says which shares would be bare.',
+      says: 'Takes back the entries of the focus (staged ones too), its exits, its stops, or its targets; asks where shares would stand without a stop.',
       aka: { 'cancel buys': 'cancel entries', 'cancel orders': 'cancel entries' },
     },
   ),
@@ -306,6 +306,10 @@ const DESK = {
   'alert when': form(['statement', 'action'], [words('alert'), OF, words('when'), one('rule', 'rule')], {
     example: 'alert of QUOLS when change > 12%',
     says: 'Tells you once, when a rule turns true of a symbol.',
+  }),
+  tell: form(['statement', 'action'], [words('alert'), OF], {
+    example: 'alert',
+    says: 'Behind a condition: tells you that what it waited for has come.',
   }),
   'alert on': form(
     ['statement', 'action'],
@@ -461,6 +465,7 @@ const PRICING = {
     {
       example: 'above day high + 4c limit 6c beyond',
       says: 'Waits until a price is reached, then goes at market, or as a limit.',
+      aka: { over: 'above', under: 'below', 'on break of': 'above' },
     },
   ),
   'room price': form(['room'], [one('price', 'price')], {
@@ -781,6 +786,7 @@ const RULES = {
     {
       example: 'gap > 8%',
       says: 'Compares a field with a value; one that is not known passes no comparison.',
+      aka: { rvol: 'relative volume', 'rel vol': 'relative volume' },
     },
   ),
   between: form(

@@ -188,6 +188,52 @@ function takeOption(
   return { value: optionText({ root, expiry, strike: strike.strike, other, right }), next: next + 1 };
 }
 
+/** The option as it is written, or with its expiry, strike and right in another order. */
+function takenAnyhow(
+  tokens: readonly Token[],
+  i: number,
+  root: string | null,
+  expect: (i: number, word: string) => void,
+): Taken<string> | null {
+  const own = takeOption(tokens, i, root, expect);
+  if (own && !own.finding) return own;
+  return turned(tokens, i, root) ?? own;
+}
+
+const SILENT = (): void => {};
+/** Expiry, strike and right in any order; an option without an expiry is told so. Null where it is none. */
+function turned(tokens: readonly Token[], i: number, root: string | null): Taken<string> | null {
+  let expiry: ExpiryText | null = null;
+  let strike: StrikeText | null = null;
+  let right: 'call' | 'put' | null = null;
+  let next = i;
+  for (let k = 0; k < 3; k++) {
+    const way: 'call' | 'put' | undefined = RIGHTS[tokens[next]?.word ?? ''];
+    const when: Taken<ExpiryText> | null = expiry ? null : takeExpiry(tokens, next, SILENT);
+    const at: ReturnType<typeof takeStrike> = strike ? null : takeStrike(tokens, next, SILENT);
+    if (way && !right) {
+      right = way;
+      next++;
+    } else if (when && !when.finding) {
+      expiry = when.value;
+      next = when.next;
+    } else if (at) {
+      strike = at.strike;
+      next = at.next;
+    } else break;
+  }
+  if (!right || !strike) return null;
+  const made = (when: ExpiryText) =>
+    optionText({ root, expiry: when, strike: strike as StrikeText, other: null, right: right as 'call' });
+  if (expiry) return { value: made(expiry), next };
+  const found = tokens
+    .slice(i, next)
+    .map((t) => t.text)
+    .join(' ');
+  const fixes = [7, 30, 45].map((days) => made({ kind: 'days', days }));
+  return { value: root ?? 'X', next, finding: { code: 'no expiry', found, fixes } };
+}
+
 /** What is traded: a stock by its symbol, an option or a vertical by expiry, strike and right. Its value is the name, or a text that is worked out when it is read. */
 export const INSTRUMENT: Leaf<string> = {
   leaf: 'a symbol in capitals, or an option such as 45 days 30 delta put',
@@ -228,10 +274,10 @@ export const INSTRUMENT: Leaf<string> = {
     });
   },
   take(tokens, i, before, expect) {
-    const rootless = takeOption(tokens, i, null, expect);
+    const rootless = takenAnyhow(tokens, i, null, expect);
     if (rootless) return rootless;
     const symbol = SYMBOL.take(tokens, i, before, expect);
     if (!symbol || symbol.finding) return symbol;
-    return takeOption(tokens, symbol.next, symbol.value, expect) ?? symbol;
+    return takenAnyhow(tokens, symbol.next, symbol.value, expect) ?? symbol;
   },
 };

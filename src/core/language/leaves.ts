@@ -1,5 +1,5 @@
 import { FIELDS, type Field, type FieldUnit, fieldOf } from '../market/index.ts';
-import { type Part, PRICE_SCALE } from '../units/index.ts';
+import { type Part, PRICE_SCALE, unreachable } from '../units/index.ts';
 import { ONE, readDecimal, writeDecimal, writeGrouped } from './decimal.ts';
 import type { Before, Leaf, Role, Taken } from './grammar.ts';
 import type { Finding } from './problems.ts';
@@ -47,6 +47,9 @@ interface Measure {
 }
 
 /** A leaf for a number with a unit. What is out of bounds is read as the nearest bound, with a finding. */
+/** A point that may be meant as a separator: one share, or a thousand. */
+const THOUSAND = /^\d{1,3}\.000$/;
+
 function measure(m: Measure): Leaf<number> {
   const { leaf, role, example, least, most, scale, step = 1 } = m;
   return {
@@ -64,6 +67,16 @@ function measure(m: Measure): Leaf<number> {
       const next = i + 1 + unit.words;
       const units4 = readDecimal(t.digits);
       if (typeof units4 === 'string') return { value: least, next, finding: notDecimal(units4, t, m) };
+      if (m.scale === 1 && m.units[0] === '' && THOUSAND.test(t.digits))
+        return {
+          value: least,
+          next,
+          finding: {
+            code: 'thousand',
+            found: t.text,
+            fixes: [t.digits.replace('.', ''), t.digits.split('.')[0] ?? ''],
+          },
+        };
       const value = (units4 * unit.times * scale) / ONE;
       if (value < least || value > most) {
         const nearest = value < least ? least : most;
@@ -383,6 +396,13 @@ const part = (leaf: string, role: Role, whole: string, also: string): Leaf<Part>
     if (word === whole || word === also) return { value: { kind: 'all' }, next: i + 1 };
     const named = FRACTIONS.find(([w]) => w === word);
     if (named) return { value: named[1], next: i + 1 };
+    const [num, over, den] = [tokens[i], tokens[i + 1], tokens[i + 2]];
+    if (num?.kind === 'number' && over?.text === '/' && den?.kind === 'number') {
+      const ratio = FRACTIONS.find(
+        ([, f]) => f.kind === 'fraction' && `${f.num}` === num.text && `${f.den}` === den.text,
+      );
+      if (ratio) return { value: ratio[1], next: i + 3 };
+    }
     const taken = SHARE_OF_POWER.take(tokens, i, before, expect);
     return taken && { ...taken, value: ofHundred(taken.value) };
   },
@@ -404,8 +424,18 @@ export const TIME: Leaf<number> = {
     const t = tokens[i];
     if (t?.kind === 'number' && /^\d{1,2}$/.test(t.digits) && /^(|am|pm)$/i.test(t.unit)) return hourOf(t, i);
     if (t?.kind !== 'time') return null;
-    const [h = 0, m = 0] = t.text.split(':').map(Number);
-    if (h < 24 && m < 60) return { value: h * 60 + m, next: i + 1 };
+    const half = /^[ap]m$/.exec(tokens[i + 1]?.word ?? '')?.[0];
+    const [hour = 0, m = 0] = t.text.split(':').map(Number);
+    const h = half === 'pm' && hour < 12 ? hour + 12 : half === 'am' && hour === 12 ? 0 : hour;
+    const value = h * 60 + m;
+    // Nobody trades then: the afternoon may be meant.
+    if (half === undefined && hour > 0 && h < 4 && m < 60)
+      return {
+        value,
+        next: i + 1,
+        finding: { code: 'at night', found: t.text, fixes: [TIME.write(value + 12 * 60, {})] },
+      };
+    if (h < 24 && m < 60) return { value, next: half ? i + 2 : i + 1 };
     return { value: 0, next: i + 1, finding: { code: 'no such time', found: t.text, fixes: [TIME.example] } };
   },
 };
@@ -644,6 +674,55 @@ export const CHOICE: Leaf<string> = {
   },
 };
 
+/** Shares that no company has so few of, and no day: millions are meant. */
+const FEW_SHARES = 1_000;
+/** A value that reads, and hardly means what it says: so few shares, or a part of a cent. Both readings are offered. */
+function doubtOf(t: Token, unit: FieldUnit, value: number): Finding | null {
+  if (t.unit !== '') return null;
+  if (unit === 'shares' && value > 0 && value < FEW_SHARES && Number.isInteger(value))
+    return { code: 'so few', found: t.digits, unit: 'shares', fixes: [`${t.digits}M`, `${t.digits} shares`] };
+  if (unit === 'cents' && value > 0 && value < 1)
+    return {
+      code: 'so few',
+      found: t.digits,
+      unit: 'cents',
+      fixes: [`${writeDecimal(Math.round(value * 100 * ONE))}c`, `${t.digits}c`],
+    };
+  return null;
+}
+
+/** Digits that are no value of a field. */
+function notValue(why: 'comma' | 'places' | 'large', t: Token): Finding {
+  switch (why) {
+    case 'comma':
+      return {
+        code: 'decimal comma',
+        found: t.text,
+        fixes: [t.text.replace(/,(?=[^,]*$)/, '.').replaceAll(',', '')],
+      };
+    case 'places':
+      return { code: 'places', found: t.text, step: '0.0001', fixes: [t.text.replace(/(\.\d{4})\d*/, '$1')] };
+    case 'large':
+      return { code: 'bounds', found: t.text, least: '-100B', most: '100B', fixes: ['100'] };
+    default:
+      return unreachable(why);
+  }
+}
+
+/** Millions and the like, glued to a number or as the next word; none where the letter is the field's own unit. */
+function bigOf(
+  t: Token,
+  after: Token | undefined,
+  own: readonly string[],
+  counts: boolean,
+): { times: number; words: 0 | 1 } {
+  if (!counts || own.includes(t.unit.toLowerCase())) return { times: 1, words: 0 };
+  const glued = { k: 1e3, m: 1e6, b: 1e9 }[t.unit.toLowerCase()];
+  if (glued !== undefined) return { times: glued, words: 0 };
+  const word = t.unit === '' ? { thousand: 1e3, million: 1e6, billion: 1e9 }[after?.word ?? ''] : undefined;
+  return word === undefined ? { times: 1, words: 0 } : { times: word, words: 1 };
+}
+
 /** A value in the unit of the field before it. A bare number takes that unit; another one is a finding. */
 export const FIELD_VALUE: Leaf<number> = {
   leaf: 'a value such as 8% or 100k',
@@ -658,15 +737,18 @@ export const FIELD_VALUE: Leaf<number> = {
       return `${writeDecimal(n / 1e6)}M`;
     if ((unit === 'shares' || unit === 'dollars') && n >= 1e4 * ONE && n % (100 * ONE) === 0)
       return `${writeDecimal(n / 1e3)}k`;
+    if (unit === 'shares' && v > 0 && v < FEW_SHARES && n % ONE === 0) return `${v} shares`;
     const cents = unit === 'dollars' && n % ONE !== 0 ? 2 : 0;
     return `${writeDecimal(n, cents)}${{ percent: '%', cents: 'c', minutes: 'm' }[unit as string] ?? ''}`;
   },
-  random: (r) =>
-    r() < 0.5
-      ? between(r, -100, 1_000)
+  random: (r, before) =>
+    ['shares', 'cents'].includes(fieldIn(before).unit)
+      ? between(r, 1, 1_500)
       : r() < 0.5
-        ? between(r, -99_999, 99_999) / ONE
-        : between(r, 0, 1_000) * 1e5,
+        ? between(r, -100, 1_000)
+        : r() < 0.5
+          ? between(r, -99_999, 99_999) / ONE
+          : between(r, 0, 1_000) * 1e5,
   take(tokens, i, before) {
     const sign = tokens[i]?.word === '-' ? -1 : 1;
     const at = sign === -1 || tokens[i]?.word === '+' ? i + 1 : i;
@@ -676,11 +758,9 @@ export const FIELD_VALUE: Leaf<number> = {
     const next = at + 1;
     const own = unitsOf(field.unit);
     // Where m could be minutes or millions the field decides.
-    const big = own.includes(t.unit.toLowerCase())
-      ? undefined
-      : { k: 1e3, m: 1e6, b: 1e9 }[t.unit.toLowerCase()];
     const counts = field.unit === 'shares' || field.unit === 'dollars' || field.unit === 'count';
-    const fits = t.unit === '' || own.includes(t.unit.toLowerCase()) || (big !== undefined && counts);
+    const big = bigOf(t, tokens[next], own, counts);
+    const fits = t.unit === '' || own.includes(t.unit.toLowerCase()) || big.times > 1;
     const misfit = !fits || (t.dollar && field.unit !== 'dollars');
     if (misfit) {
       const found = t.dollar
@@ -697,21 +777,18 @@ export const FIELD_VALUE: Leaf<number> = {
       return { value: 0, next, finding };
     }
     const units4 = readDecimal(t.digits);
-    if (typeof units4 === 'string') {
-      const finding: Finding =
-        units4 === 'comma'
-          ? {
-              code: 'decimal comma',
-              found: t.text,
-              fixes: [t.text.replace(/,(?=[^,]*$)/, '.').replaceAll(',', '')],
-            }
-          : units4 === 'places'
-            ? { code: 'places', found: t.text, step: '0.0001', fixes: [t.text.replace(/(\.\d{4})\d*/, '$1')] }
-            : { code: 'bounds', found: t.text, least: '-100B', most: '100B', fixes: ['100'] };
-      return { value: 0, next, finding };
+    const meant = field.unit === 'shares' && t.unit === '' && tokens[next]?.word === 'shares';
+    if (typeof units4 !== 'string' && !meant) {
+      const doubt = doubtOf(t, field.unit, (units4 / ONE) * big.times);
+      if (doubt) return { value: 0, next, finding: doubt };
     }
-    const value = (sign * units4 * (big ?? 1)) / ONE;
-    if (Math.abs(value) <= FIELD_MOST) return { value: value === 0 ? 0 : value, next };
+    if (typeof units4 === 'string') return { value: 0, next, finding: notValue(units4, t) };
+    const value = (sign * units4 * big.times) / ONE;
+    if (Math.abs(value) <= FIELD_MOST)
+      return {
+        value: value === 0 ? 0 : value,
+        next: meant ? next + 1 : next + big.words,
+      };
     return {
       value: 0,
       next,

@@ -1,10 +1,14 @@
 const LONGEST_WORD = 24;
+const SHORT = 4;
 
 /** The known word closest to a mistyped one (by letters changed), or null when none is near; never the word itself. */
 export function nearestWord(typed: string, known: readonly string[]): string | null {
   const word = typed.toLowerCase();
   if (word.length > LONGEST_WORD) return null;
-  const others = known.filter((k) => k.toLowerCase() !== word);
+  // The first letter of a short word is seldom the mistaken one: “lid” is no “bid”.
+  const others = known.filter(
+    (k) => k.toLowerCase() !== word && (word.length > SHORT || k[0]?.toLowerCase() === word[0]),
+  );
   // A word that is only begun.
   const begun = word.length < 2 ? undefined : others.find((k) => k.toLowerCase().startsWith(word));
   if (begun !== undefined) return begun;

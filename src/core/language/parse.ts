@@ -10,10 +10,12 @@ import {
   SLOTS,
   type Slot,
 } from './grammar.ts';
+import { IDLE } from './law.ts';
 import { nearestWord } from './nearest.ts';
 import { printTree } from './print.ts';
 import type { Finding, Fix, Problem, Span } from './problems.ts';
 import { READINGS } from './readings.ts';
+import { REFERENCE } from './reference-leaf.ts';
 import { reserve } from './reserved.ts';
 import { type Token, tokenize } from './tokens.ts';
 import type { Kind, Tree, TreeIn } from './tree.ts';
@@ -447,7 +449,7 @@ function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix | nul
     for (let k = Math.max(0, far - words.length + 1); k <= far; k++) {
       const [first, last] = [tokens[k], tokens[k + words.length - 1]];
       if (!first || !last || !words.every((x, n) => tokens[k + n]?.word === x)) continue;
-      const fix = { from: first.from, to: last.to, text: ours };
+      const fix = { from: first.from, to: last.to, text: ours, declared: true } as const;
       if (fits(fix)) return fix;
     }
   }
@@ -463,25 +465,12 @@ function readsOn(w: Walk, text: string, slots: readonly Slot[], fix: Fix, beyond
   return slots.some((slot) => walk(slot, tokens).walk.far >= tokens.length - Math.max(0, rest - beyond));
 }
 
-/** What may mend a sentence: meant surely, by adding to what was typed, or by leaving something out. */
-export interface Remedies {
-  sure: readonly Fix[];
-  adding: readonly Fix[];
-  leavingOut: readonly Fix[];
-}
-const NO_REMEDY: Remedies = { sure: [], adding: [], leavingOut: [] };
-
 /**
  * Why a reading stopped where it did: what was found there, what was expected (`ends`: it could have
- * ended), and what may mend it. Nothing that was typed is ever replaced by an example: that would be
+ * ended), and what might mend it, the likeliest first. Nothing that was typed is ever replaced by an example: that would be
  * another order.
  */
-export function stopped(
-  w: Walk,
-  text: string,
-  whole: readonly Slot[],
-  ends: boolean,
-): { problem: Problem; remedies: Remedies } {
+export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Problem {
   const t = w.tokens[w.far];
   const before = w.tokens[w.far - 1];
   const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
@@ -493,47 +482,44 @@ export function stopped(
     const ended = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words];
     const adding = ended.map((x) => ({ from: to, to, text: before && x !== ')' ? ` ${x}` : x }));
     const span = { from: before?.from ?? 0, to };
-    return {
-      problem: { code: 'missing', expected, after: before?.text ?? null, span, fixes: [] },
-      remedies: { ...NO_REMEDY, adding },
-    };
+    return { code: 'missing', expected, after: before?.text ?? null, span, fixes: adding };
   }
   const span = { from: t.from, to: t.to };
   if (t.text === '"') {
     const end = (w.tokens[w.tokens.length - 1] as Token).to;
-    const adding = [{ from: end, to: end, text: '"' }];
-    return { problem: { code: 'open quote', span, fixes: [] }, remedies: { ...NO_REMEDY, adding } };
+    return { code: 'open quote', span, fixes: [{ from: end, to: end, text: '"' }] };
   }
   const borrowed = borrowedAt(w, (f) => readsOn(w, text, whole, f, f.to - f.from < SHORT ? 1 : 0));
   if (borrowed) {
     const place = { from: borrowed.from, to: borrowed.to };
     const word = text.slice(place.from, place.to);
-    return {
-      problem: { code: 'unknown word', word, nearest: borrowed.text, expected, span: place, fixes: [] },
-      remedies: { ...NO_REMEDY, sure: [borrowed] },
-    };
+    return { code: 'unknown word', word, nearest: borrowed.text, expected, span: place, fixes: [borrowed] };
   }
   if (t.kind !== 'word') {
     const found = t.kind === 'text' ? `“${t.text}”` : t.text;
-    const problem: Problem = { code: 'unfit', found, expected, span, fixes: [] };
-    return { problem, remedies: remediesAt(w, text, whole, ends) };
+    return { code: 'unfit', found, expected, span, fixes: remediesAt(w, text, whole, ends) };
   }
-  const known = choicesAt(w);
+  const known = choicesAt(w).filter((k) => !/^[0-9]/.test(k));
   const firsts = [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))];
   // A short word is near to many: of those, one after which the next word reads, too.
   const fits = (x: string | null) =>
     x !== null && readsOn(w, text, whole, { ...span, text: x }, t.text.length < SHORT ? 1 : 0);
   const nearest = [nearestWord(t.text, known), nearestWord(t.text, firsts)].find(fits) ?? null;
-  return {
-    problem: { code: 'unknown word', word: t.text, nearest, expected, span, fixes: [] },
-    remedies: nearest
-      ? { ...NO_REMEDY, sure: [{ ...span, text: nearest }] }
-      : remediesAt(w, text, whole, ends),
-  };
+  // A level by its bare name.
+  const level = w.hopes.some(
+    (h) =>
+      ('leaf' in h && h.leaf === (REFERENCE as Leaf<never>)) ||
+      ('slot' in h && (h.slot === 'price' || h.slot === 'base')),
+  );
+  const fixes = [
+    ...(nearest ? [{ ...span, text: nearest }] : remediesAt(w, text, whole, ends)),
+    ...(level && /^[a-z]+$/.test(t.text) ? [{ ...span, text: `level "${t.text}"` }] : []),
+  ];
+  return { code: 'unknown word', word: t.text, nearest, expected, span, fixes };
 }
 
 /** What may mend a sentence that stops at a token which nothing there is like. */
-function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Remedies {
+function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Fix[] {
   const t = w.tokens[w.far] as Token;
   const before = w.tokens[w.far - 1];
   const last = w.tokens[w.tokens.length - 1] as Token;
@@ -543,7 +529,7 @@ function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean
   const exit =
     ends && before && !whole.includes('rule') && (t.text === ';' || beginningsOf('exit').has(t.word));
   if (exit)
-    return { ...NO_REMEDY, sure: [{ from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' }] };
+    return [...reworded(w, text), { from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' }];
   // A name without its quotes: all that is left, or one word.
   const named = t.kind === 'word' && w.hopes.some((h) => 'leaf' in h && h.leaf.starts.includes('#text'));
   const quoted = named
@@ -552,13 +538,38 @@ function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean
   const leading = [...words, ...(w.far === 0 ? [] : slots.flatMap((x) => openings(x)))]
     .filter((x) => x !== '+' && x !== '-')
     .slice(0, MOST_TRIED);
-  // A word in capitals may be a symbol: without it the order would be another one.
-  const spare = w.far > 0 && (t.text === ')' || (t.kind === 'word' && t.text !== t.text.toUpperCase()));
-  return {
-    sure: [],
-    adding: [...quoted, ...leading.map((x) => ({ from: t.from, to: t.from, text: `${x} ` }))],
-    leavingOut: spare ? [{ from: before?.to ?? t.from, to: t.to, text: '' }] : [],
-  };
+  return [
+    ...reworded(w, text),
+    ...quoted,
+    ...leading.map((x) => ({ from: t.from, to: t.from, text: `${x} ` })),
+    ...(w.far > 0 ? [{ from: before?.to ?? t.from, to: t.to, text: '' }] : []),
+  ];
+}
+
+/** What a sentence says that is said in another order here, or on lines of its own. */
+function reworded({ tokens, far }: Walk, text: string): Fix[] {
+  const [first, before, t, next] = [tokens[0], tokens[far - 1], tokens[far], tokens[far + 1]];
+  if (!first || !before || !t) return [];
+  const end = (tokens[tokens.length - 1] as Token).to;
+  if ((t.word === 'when' || t.word === 'if') && next)
+    return [
+      {
+        from: first.from,
+        to: end,
+        text: `when ${text.slice(next.from, end)}: ${text.slice(first.from, before.to)}`,
+      },
+    ];
+  if ((t.word === 'and' || t.word === 'then') && next)
+    return [{ from: before.to, to: next.from, text: '\n' }];
+  // Behind “with” a plan may stand, or exits are meant.
+  if (before.word === 'with' && far > 1)
+    return [{ from: (tokens[far - 2] as Token).to, to: t.from, text: ', ' }];
+  if (IDLE.has(before.word)) return [{ from: before.from, to: t.from, text: '' }];
+  // A stop of a close goes beyond the market, on the side that it closes on.
+  const way = first.word === 'sell' ? 'below' : first.word === 'cover' ? 'above' : null;
+  if (t.word === 'stop' && way && next)
+    return [{ from: t.from, to: next.word === 'at' ? next.to : t.to, text: way, declared: true }];
+  return [];
 }
 
 function expectedText(

@@ -1,6 +1,7 @@
 // One line, or a piece of one, read as one of the things that may stand there.
 import type { Slot } from './grammar.ts';
-import { linesOf } from './lines.ts';
+import { isLawful } from './law.ts';
+import { type Line, linesOf } from './lines.ts';
 import { findingsOf, type Mark, marksOf, placed, stopped, type Walk, walk } from './parse.ts';
 import type { Fix, Problem, Span } from './problems.ts';
 import { type Token, tokenize } from './tokens.ts';
@@ -51,6 +52,14 @@ const isWhole = ({ got }: Attempt, tokens: readonly Token[]): boolean =>
  * the one stopped that came farthest, and what any of them expected there.
  */
 export function readPiece(slots: readonly Slot[], tokens: readonly Token[], text: string): Piece {
+  const piece = attempted(slots, tokens, text);
+  return piece.problems.length === 0
+    ? piece
+    : { ...piece, problems: piece.problems.map((p) => mendable(p, slots, tokens, text)) };
+}
+
+/** The same with what might mend it, still to be proved. */
+function attempted(slots: readonly Slot[], tokens: readonly Token[], text: string): Piece {
   const [first] = slots as [Slot];
   const none = { tree: null, slot: first, marks: [], retired: false, places: new Map() };
   const beyond = beyondBounds(tokens);
@@ -82,47 +91,108 @@ export function readPiece(slots: readonly Slot[], tokens: readonly Token[], text
     ...none,
     slot: best.slot,
     marks,
-    problems: [mendable(stopped(all, text, asSlots, ends), asSlots, tokens, text)],
+    problems: [stopped(all, text, asSlots, ends)],
   };
 }
 
-/** Whether a text reads without a flaw as one of several things, and what follows its commas as exits. */
+/** Tokens read without a flaw as one of several things. */
+const flawless = (slots: readonly Slot[], tokens: readonly Token[]): boolean =>
+  slots.some((slot) => {
+    const { got } = walk(slot, tokens);
+    return got !== null && got.at.i === tokens.length && got.at.flaws === 0;
+  });
+
+/** Whether each line of a text reads without a flaw as one of several things, with exits behind its commas where it may have some. */
 export function readsAs(slots: readonly Slot[], text: string): boolean {
   const { lines, count } = linesOf(tokenize(text), text);
-  const [line] = lines;
-  if (!line || lines.length > 1 || count !== 1 + line.under.length) return false;
-  const flawless = (as: readonly Slot[], tokens: readonly Token[]) =>
-    as.some((slot) => {
-      const { got } = walk(slot, tokens);
-      return got !== null && got.at.i === tokens.length && got.at.flaws === 0;
-    });
-  return flawless(slots, line.tokens) && line.under.every((x) => x.comma && flawless(['exit'], x.tokens));
+  const all = lines.reduce((n, line) => n + 1 + line.under.length, 0);
+  return lines.length > 0 && count === all && lines.every((line) => lineReads(slots, line));
 }
 
-/**
- * Of what may mend a piece, that after which it reads: what is surely meant, else what adds to what
- * was typed, else what leaves something out. What is surely meant need not mend all of it.
- */
-function mendable(
-  { problem, remedies }: ReturnType<typeof stopped>,
-  slots: readonly Slot[],
-  tokens: readonly Token[],
-  text: string,
-): Problem {
+function lineReads(slots: readonly Slot[], { tokens, under }: Line): boolean {
+  if (!flawless(slots, tokens)) return false;
+  if (under.length === 0) return true;
+  const holds = slots.some((slot) => slot !== 'exit' && holdsExits(walk(slot, tokens).got?.tree));
+  return holds && under.every((x) => x.comma && flawless(['exit'], x.tokens));
+}
+
+/** Whether exits may stand under a tree, or under what it does once it fires. */
+function holdsExits(tree: Tree | undefined): boolean {
+  if (!tree) return false;
+  if ('exits' in tree && Array.isArray(tree.exits)) return true;
+  const inner = tree as { actions?: readonly Tree[]; orders?: readonly Tree[] };
+  return [...(inner.actions ?? []), ...(inner.orders ?? [])].some(holdsExits);
+}
+
+/** So many mistakes in one line are mended together, with so many tries in all. */
+const MOST_MISTAKES = 4;
+const MOST_TRIES = 90;
+const MOST_TOKENS = 60;
+const MOST_FIXES = 3;
+
+/** A problem with what mends it: texts that read, each made of repairs that keep to the law. */
+function mendable(problem: Problem, slots: readonly Slot[], tokens: readonly Token[], text: string): Problem {
   const from = (tokens[0] as Token).from;
-  const to = (tokens[tokens.length - 1] as Token).to;
-  const reads = (f: Fix): boolean =>
-    readsAs(slots, text.slice(from, f.from) + f.text + text.slice(f.to, Math.max(to, f.to)));
-  if (remedies.sure.length > 0) return { ...problem, fixes: remedies.sure };
-  const distinct = (list: readonly Fix[]) =>
-    list.filter(
-      (f, k) =>
-        list.findIndex((x) => x.text.trim() === f.text.trim() && x.from === f.from && x.to === f.to) === k,
-    );
-  for (const list of [remedies.adding, remedies.leavingOut]) {
-    const fixes = distinct(list).filter(reads).slice(0, 3);
-    if (fixes.length > 0) return { ...problem, fixes };
+  const to = Math.max((tokens[tokens.length - 1] as Token).to, ...problem.fixes.map((f) => f.to));
+  if (tokens.length > MOST_TOKENS) return { ...problem, fixes: [] };
+  const piece = text.slice(from, to);
+  const first = problem.fixes.map((f) => ({ ...f, from: f.from - from, to: f.to - from }));
+  const tries = { left: MOST_TRIES };
+  const texts = mended(slots, piece, first, MOST_MISTAKES, tries);
+  return { ...problem, fixes: texts.slice(0, MOST_FIXES).map((t) => changeOf(piece, t, from)) };
+}
+
+/** Texts that read, after one of some repairs and what it takes after that. */
+function mended(
+  slots: readonly Slot[],
+  text: string,
+  fixes: readonly Fix[],
+  depth: number,
+  tries: { left: number },
+): string[] {
+  const next = fixes.flatMap((fix) =>
+    fix.declared || isLawful(text, fix) ? [text.slice(0, fix.from) + fix.text + text.slice(fix.to)] : [],
+  );
+  const out = new Set<string>();
+  const goOn: string[] = [];
+  for (const t of new Set(next)) {
+    if (tries.left-- <= 0 || out.size >= MOST_FIXES) break;
+    if (readsAs(slots, t)) out.add(t);
+    else goOn.push(t);
   }
-  // A sentence that only has to go on is begun.
-  return problem.code === 'missing' ? { ...problem, fixes: distinct(remedies.adding).slice(0, 3) } : problem;
+  // What takes one repair comes before what takes two.
+  for (const t of out.size > 0 || depth === 1 ? [] : goOn) {
+    if (tries.left <= 0 || out.size >= MOST_FIXES) break;
+    for (const x of mended(slots, t, repairsOf(slots, t), depth - 1, tries)) out.add(x);
+  }
+  return [...out];
+}
+
+/** What may mend the first piece of a text that does not read. */
+function repairsOf(slots: readonly Slot[], text: string): readonly Fix[] {
+  const { lines } = linesOf(tokenize(text), text);
+  const [line] = lines;
+  if (!line) return [];
+  const pieces = [
+    { tokens: line.tokens, slots },
+    ...line.under.map((x) => ({ tokens: x.tokens, slots: ['exit'] as const })),
+  ];
+  const wrong = pieces.find((p) => !flawless(p.slots, p.tokens));
+  // What is left over is a name in quotes only where nothing else has been mended.
+  const fixes = wrong ? (attempted(wrong.slots, wrong.tokens, text).problems[0]?.fixes ?? []) : [];
+  return fixes.filter((f) => !f.text.startsWith('"'));
+}
+
+/** The change from one text to another, as small as it can be; `at` is where the first one stands. */
+function changeOf(before: string, after: string, at: number): Fix {
+  let from = 0;
+  while (from < before.length && before[from] === after[from]) from++;
+  let end = 0;
+  while (
+    end < before.length - from &&
+    end < after.length - from &&
+    before.at(-1 - end) === after.at(-1 - end)
+  )
+    end++;
+  return { from: at + from, to: at + before.length - end, text: after.slice(from, after.length - end) };
 }

@@ -20,6 +20,14 @@ type Wrong =
   | { code: 'at or away'; found: string }
   | { code: 'no such candle'; found: string }
   | { code: 'no such time'; found: string }
+  | { code: 'at night'; found: string }
+  /** A value that reads and hardly means what it says. */
+  | { code: 'so few'; found: string; unit: 'shares' | 'cents' }
+  | { code: 'no expiry'; found: string }
+  | { code: 'thousand'; found: string }
+  | { code: 'ticket price' }
+  | { code: 'route' }
+  | { code: 'account waits' }
   | { code: 'text length'; found: number; most: number }
   | { code: 'quote symbol'; symbol: string }
   | { code: 'symbol case'; found: string }
@@ -60,6 +68,8 @@ export type Finding = Wrong & { fixes: readonly string[]; at?: Tree };
 /** One press that mends a problem: this text in that place. */
 export interface Fix extends Span {
   text: string;
+  /** What other people call a thing, with what it is here: declared with its form. */
+  declared?: true;
 }
 /** A mistake with its place, and what would mend it. */
 export type Problem = Wrong & { span: Span; fixes: readonly Fix[] };
@@ -107,6 +117,22 @@ export function explain(p: Wrong): string {
       return `There is no candle of ${p.found}; there are 1m, 2m, 3m, 5m, 10m, 15m, 30m and 60m.`;
     case 'no such time':
       return `${p.found} does not exist: a time is 00:00 to 23:59, a date year-month-day.`;
+    case 'at night':
+      return `${p.found} is at night, when nothing trades: times of the afternoon are written as 15:50.`;
+    case 'so few':
+      return p.unit === 'shares'
+        ? `${p.found} shares, or ${p.found} million? Write which one is meant.`
+        : `${p.found} of a cent, or ${p.found} of a dollar? Write which one is meant.`;
+    case 'no expiry':
+      return `Which expiry? An option says when it expires, such as 2027-04-16 or 30 days, before its strike: ${p.found}.`;
+    case 'thousand':
+      return `${p.found}: a point before three digits is no separator here, it would be a single share. Write it without the point, or with a comma.`;
+    case 'ticket price':
+      return 'The ticket has a size and no price of its own: give a price such as ask + 2c.';
+    case 'route':
+      return 'An order names its price, not its route: it goes to the lit book; “at mid hidden” waits at the midpoint, “sweep mid at” and a price tries that first.';
+    case 'account waits':
+      return 'What waits acts in the account that it is set in: write “account” and a name behind its orders instead.';
     case 'text length':
       return p.found === 0
         ? 'There is nothing between the quotes.'

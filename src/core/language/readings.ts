@@ -3,9 +3,32 @@ import type { NamedPrice } from '../market/index.ts';
 import { PRICE_SCALE } from '../units/index.ts';
 import { ONE, writeDecimal } from './decimal.ts';
 import { flag, many, maybe, one, type Reading, words } from './grammar.ts';
-import { DECIMAL, MONEY, oneOf, PART, PRICE, RS, SHARE_OF_POWER, SHARES, SYMBOL, TIME } from './leaves.ts';
+import {
+  ACCOUNT_NAME,
+  CANDLE,
+  DECIMAL,
+  MONEY,
+  oneOf,
+  PART,
+  PRICE,
+  RS,
+  SHARE_OF_POWER,
+  SHARES,
+  SYMBOL,
+  TIME,
+} from './leaves.ts';
 import { REFERENCE } from './reference-leaf.ts';
-import type { Exit, LifeTree, PriceTree, PricingTree, Rule, Tree, TreeIn, TreeOf } from './tree.ts';
+import type {
+  Condition,
+  Exit,
+  LifeTree,
+  PriceTree,
+  PricingTree,
+  Rule,
+  Tree,
+  TreeIn,
+  TreeOf,
+} from './tree.ts';
 
 /** Declares a reading with the fields that its parts give. */
 const reading = <F>(
@@ -23,6 +46,12 @@ const measures = (n: number): string[] =>
   n % ONE === 0
     ? [`${bare(n)}c`, `$${bare(n)}`, n === ONE ? '1 tick' : `${bare(n)} ticks`]
     : [`$${bare(n)}`, `${writeDecimal(n * 100)}c`];
+
+/** The close of the last finished candle of so many minutes. */
+const closeOf = (minutes: number): NamedPrice => ({
+  words: 'CANDLE high|low|open|close [BACK back]',
+  args: [minutes, 'close', null],
+});
 
 interface Sided {
   staged: boolean;
@@ -61,6 +90,14 @@ export const READINGS: readonly Reading[] = [
     parts: [one('r', RS)],
     becomes: ({ r }) => ({ kind: 'risk', r }),
   }),
+  ...['shares', 'share'].map((unit) =>
+    reading<{ n: number }>({
+      slots: ['entry size', 'add size', 'close size', 'ticket size'],
+      parts: [one('n', SHARES), words(unit)],
+      unsaid: true,
+      becomes: ({ n }) => ({ kind: 'shares', shares: n }),
+    }),
+  ),
   // Money in words: 1200 dollars, $1200 worth, 1200 dollars' worth of it.
   ...['dollars', 'dollar', 'dollars worth', "dollars' worth", 'usd', 'bucks', '$'].map((unit) =>
     reading<{ n: number }>({
@@ -83,21 +120,21 @@ export const READINGS: readonly Reading[] = [
     wrong: ({ n }) => ({
       code: 'bare risk',
       found: bare(n),
-      fixes: [`risk $${bare(n)}`, `risk ${bare(n)}R`],
+      fixes: [`risk $${bare(n)}`],
     }),
   }),
   reading<TreeOf<'part'>>({
     slots: ['entry size'],
     parts: [one('part', PART)],
     becomes: () => ({ kind: 'shares', shares: 100 }),
-    wrong: () => ({ code: 'part on entry', fixes: ['100', 'risk 1R'] }),
+    wrong: () => ({ code: 'part on entry', fixes: [] }),
   }),
   ...[[words('risk'), one('money', MONEY)], [words('risk'), one('r', RS)], [one('r', RS)]].map((parts) =>
     reading<object>({
       slots: ['close size'],
       parts,
       becomes: () => ({ kind: 'part', part: { kind: 'all' } }),
-      wrong: () => ({ code: 'risk on close', fixes: ['all', 'half'] }),
+      wrong: () => ({ code: 'risk on close', fixes: [] }),
     }),
   ),
   reading<{ percent: number }>({
@@ -136,7 +173,9 @@ export const READINGS: readonly Reading[] = [
       code: 'at or away',
       found: bare(n),
       fixes:
-        n % ONE === 0 ? [`${bare(n)}c`, `at ${bare(n)}`, `$${bare(n)}`] : [`at ${bare(n)}`, `$${bare(n)}`],
+        n % ONE === 0
+          ? [`at ${bare(n)}`, `${bare(n)}c`, `$${bare(n)} away`]
+          : [`at ${bare(n)}`, `$${bare(n)} away`],
     }),
   }),
   // --- the open and the close: once both an auction and a price
@@ -246,6 +285,81 @@ export const READINGS: readonly Reading[] = [
     slots: ['condition clause'],
     parts: [words('time >'), one('time', TIME)],
     becomes: ({ time }) => ({ kind: 'time is', op: '>=', time }),
+  }),
+  ...(['above', 'below'] as const).map((way) =>
+    reading<{ minutes: number; right: PriceTree }>({
+      slots: ['condition clause'],
+      parts: [one('minutes', CANDLE), words(`candle closes ${way}`), one('right', 'price')],
+      becomes: ({ minutes, right }) => ({
+        kind: 'price is',
+        left: closeOf(minutes),
+        symbol: null,
+        op: way === 'above' ? '>' : '<',
+        right,
+      }),
+    }),
+  ),
+  reading<{ low: number; high: number }>({
+    slots: ['condition clause'],
+    parts: [words('time between'), one('low', TIME), words('and'), one('high', TIME)],
+    becomes: ({ low, high }) => ({
+      kind: 'all conditions',
+      of: [
+        { kind: 'time is', op: '>=', time: low },
+        { kind: 'time is', op: '<', time: high + 1 },
+      ],
+    }),
+  }),
+  // --- telling when something other than a rule comes true
+  reading<{ symbol: string | null; condition: Condition; until: TreeIn<'wait end'> | null }>({
+    slots: ['statement'],
+    parts: [
+      words('alert'),
+      maybe('symbol', SYMBOL, 'of'),
+      words('when'),
+      one('condition', 'condition'),
+      maybe('until', 'wait end'),
+    ],
+    becomes: ({ symbol, condition, until }) => ({
+      kind: 'when',
+      newly: false,
+      condition,
+      until,
+      actions: [{ kind: 'tell', symbol }],
+    }),
+  }),
+  reading<{ price: PriceTree }>({
+    slots: ['statement'],
+    parts: [words('alert me at'), one('price', 'price')],
+    unsaid: true,
+    becomes: ({ price }) => ({ kind: 'alert', symbol: null, price }),
+  }),
+  // --- what is not said here
+  reading<object>({
+    slots: ['pricing'],
+    parts: [words('at ticket')],
+    unsaid: true,
+    becomes: () => ({ kind: 'market' }),
+    wrong: () => ({ code: 'ticket price', fixes: [] }),
+  }),
+  reading<object>({
+    slots: ['life'],
+    parts: [words('route'), one('where', oneOf('lit, mid or sweep', 'word', 'lit', 'mid', 'sweep'))],
+    unsaid: true,
+    becomes: () => ({ kind: 'day' }),
+    wrong: () => ({ code: 'route', fixes: [] }),
+  }),
+  reading<object>({
+    slots: ['action'],
+    parts: [words('use account'), one('name', ACCOUNT_NAME)],
+    unsaid: true,
+    becomes: () => ({ kind: 'cancel last', symbol: null }),
+    wrong: () => ({ code: 'account waits', fixes: [] }),
+  }),
+  reading<{ symbol: string | null }>({
+    slots: ['statement', 'action'],
+    parts: [words('cancel stop'), maybe('symbol', SYMBOL, 'of')],
+    becomes: ({ symbol }) => ({ kind: 'cancel some', which: 'stops', symbol }),
   }),
   // --- the other spelling
   reading<object>({

@@ -37,14 +37,17 @@ const PATTERN = new RegExp(
     '(?<end>\\n)',
     '"(?<text>[^"\\n]*)"',
     '(?<date>\\d{4}-\\d{1,2}-\\d{1,2})\\b',
-    '(?<time>\\d{1,2}:\\d{2}(?::\\d{2})?)\\b',
+    '(?<time>\\d{1,2}:\\d{2}(?::\\d{2})?)(?![0-9_B-LN-OQ-Zb-ln-oq-z])',
     '(?<dollar>\\$ ?)?(?<digits>\\d(?:,?\\d)*(?:\\.\\d+)?|\\.\\d+)(?<unit>%|[A-Za-z]+)?',
     "(?<word>[A-Za-z][A-Za-z0-9_]*'?)",
-    '(?<sign>>=|<=|[-+><≥≤():,/])',
+    '(?<sign>>=|<=|=>|=<|&&|[-+><≥≤():,/])',
     '(?<unknown>.)',
   ].join('|'),
   'guy',
 );
+
+/** Signs that are written otherwise elsewhere. */
+const MEANS: Readonly<Record<string, string>> = { '≥': '>=', '≤': '<=', '=>': '>=', '=<': '<=', '&&': 'and' };
 
 /** Splits a text into tokens; never fails: what it does not know is a token of its own, a whole sign even where it takes two places. */
 export function tokenize(text: string): Token[] {
@@ -68,7 +71,7 @@ export function tokenize(text: string): Token[] {
       to,
     };
     if (token.kind === 'word') token.word = m[0].toLowerCase();
-    if (token.text === '≥' || token.text === '≤') token.word = token.text === '≥' ? '>=' : '<=';
+    token.word = MEANS[token.text] ?? token.word;
     if (g.text !== undefined) token.text = text.slice(from + 1, to - 1);
     out.push(token);
   }

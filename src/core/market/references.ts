@@ -102,6 +102,8 @@ export const REFERENCES: readonly Reference[] = [
     meaning: 'The highest or lowest trade of the day before 09:30.',
     aka: {
       pmh: 'premarket high',
+      'pm high': 'premarket high',
+      'pm low': 'premarket low',
       pml: 'premarket low',
       'pre market high': 'premarket high',
       'pre market low': 'premarket low',

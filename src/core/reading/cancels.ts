@@ -78,7 +78,7 @@ export function readCancelSome(s: TreeOf<'cancel some'>, c: RunContext, out: Rea
       ? o.role === 'entry'
       : s.which === 'targets'
         ? o.role === 'target'
-        : o.role === 'stop' || o.role === 'target';
+        : o.role === 'stop' || (o.role === 'target' && s.which === 'exits');
   cancelOrders(
     holdingOf(c.broker, c.account, v.symbol).orders.filter((o) => isMeant(o) && isStaying(o)),
     c,

@@ -86,6 +86,10 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
       return readAttach(s, c, out);
     case 'staged':
       return readStaged(s, c, out);
+    case 'tell':
+      out.symbol = viewOf(s.symbol, c).symbol;
+      out.about = 'tells once its condition has come';
+      return;
     case 'alert':
     case 'alert when':
     case 'alert on':
