@@ -3,7 +3,7 @@ import { FORMS } from './forms.ts';
 import { type Part, SLOTS, type Slot } from './grammar.ts';
 import { type Line, spanOf } from './lines.ts';
 import { type Mark, placed } from './parse.ts';
-import { type Piece, readPiece, readsAs } from './piece.ts';
+import { manyTries, type Piece, readPiece, readsAs, type Tries } from './piece.ts';
 import type { Problem, Span } from './problems.ts';
 import type { Statement, Tree } from './tree.ts';
 
@@ -16,6 +16,7 @@ export interface Assembled {
   places: Map<object, Span>;
   trees: Map<Line, Tree>;
   retired: boolean;
+  tries: Tries;
 }
 
 /** A place for lines: what may stand there, and the list that it goes to; null where what it would belong to could not be read. */
@@ -46,6 +47,7 @@ export function assemble(lines: readonly Line[], text: string, mostProblems: num
     places: new Map(),
     trees: new Map(),
     retired: false,
+    tries: manyTries(),
   };
   let before: readonly Place[] = [];
   const room: Room = { places: [{ slot: 'statement', list: out.statements as Tree[] }], under: null };
@@ -84,8 +86,10 @@ function readLine(
   // A comma joins exits to their order, and nothing else.
   const places = line.comma ? all.filter((p) => p.slot === 'exit') : all;
   const piece =
-    places.length > 0 ? readPiece([...new Set(places.map((p) => p.slot))], line.tokens, text) : null;
-  const stray = piece?.tree ? null : strayLine(line, room, text);
+    places.length > 0
+      ? readPiece([...new Set(places.map((p) => p.slot))], line.tokens, text, out.tries)
+      : null;
+  const stray = piece?.tree ? null : strayLine(line, room, text, out.tries);
   out.marks.push(...(piece?.marks ?? []));
   if (stray) out.problems.push(stray);
   else if (piece) take(out, line, piece, places);
@@ -130,11 +134,11 @@ function placesUnder(tree: Tree): Place[] {
  * A line under a sentence, or behind its comma, that is none of what may stand there but would be a sentence of its own: it must not be done at once,
  * which nobody means who writes it there. Both readings are offered. An exit that belongs to nothing is told where it may stand.
  */
-function strayLine(line: Line, { places, under }: Room, text: string): Problem | null {
+function strayLine(line: Line, { places, under }: Room, text: string, tries: Tries): Problem | null {
   const span = spanOf(line);
   const own = text.slice(span.from, span.to);
   const word = (line.tokens[0] as { text: string }).text;
-  const asExit = readPiece(['exit', 'chained'], line.tokens, text);
+  const asExit = readPiece(['exit', 'chained'], line.tokens, text, tries);
   if (asExit.tree && !(line.comma && readsAs(['statement'], own))) {
     if (places.some((p) => p.list === null)) return null;
     const mended = asExit.problems.flatMap((p) =>

@@ -51,11 +51,16 @@ const isWhole = ({ got }: Attempt, tokens: readonly Token[]): boolean =>
  * Reads tokens as one of several things, the likeliest first: as that which takes all of them with the fewest flaws. Where none does, it is said why
  * the one stopped that came farthest, and what any of them expected there.
  */
-export function readPiece(slots: readonly Slot[], tokens: readonly Token[], text: string): Piece {
+export function readPiece(
+  slots: readonly Slot[],
+  tokens: readonly Token[],
+  text: string,
+  tries: Tries = manyTries(),
+): Piece {
   const piece = attempted(slots, tokens, text);
   return piece.problems.length === 0
     ? piece
-    : { ...piece, problems: piece.problems.map((p) => mendable(p, slots, tokens, text)) };
+    : { ...piece, problems: piece.problems.map((p) => mendable(p, slots, tokens, text, tries)) };
 }
 
 /** The same with what might mend it, still to be proved. */
@@ -124,20 +129,32 @@ function holdsExits(tree: Tree | undefined): boolean {
   return [...(inner.actions ?? []), ...(inner.orders ?? [])].some(holdsExits);
 }
 
-/** So many mistakes in one line are mended together, with so many tries in all. */
+/** How many words may still be read to find repairs. */
+export interface Tries {
+  left: number;
+}
+
+/** So many mistakes in one line are mended together, and so many words of a script are read for it in all. */
 const MOST_MISTAKES = 4;
-const MOST_TRIES = 90;
+const MOST_TRIED = 400;
+/** What a script may take in all. */
+export const manyTries = (): Tries => ({ left: MOST_TRIED });
 const MOST_TOKENS = 60;
 const MOST_FIXES = 3;
 
 /** A problem with what mends it: texts that read, each made of repairs that keep to the law. */
-function mendable(problem: Problem, slots: readonly Slot[], tokens: readonly Token[], text: string): Problem {
+function mendable(
+  problem: Problem,
+  slots: readonly Slot[],
+  tokens: readonly Token[],
+  text: string,
+  tries: Tries,
+): Problem {
   const from = (tokens[0] as Token).from;
   const to = Math.max((tokens[tokens.length - 1] as Token).to, ...problem.fixes.map((f) => f.to));
   if (tokens.length > MOST_TOKENS) return { ...problem, fixes: [] };
   const piece = text.slice(from, to);
   const first = problem.fixes.map((f) => ({ ...f, from: f.from - from, to: f.to - from }));
-  const tries = { left: MOST_TRIES };
   const texts = mended(slots, piece, first, MOST_MISTAKES, tries);
   return { ...problem, fixes: texts.slice(0, MOST_FIXES).map((t) => changeOf(piece, t, from)) };
 }
@@ -148,21 +165,25 @@ function mended(
   text: string,
   fixes: readonly Fix[],
   depth: number,
-  tries: { left: number },
+  tries: Tries,
 ): string[] {
   const next = fixes.flatMap((fix) =>
     fix.declared || isLawful(text, fix) ? [text.slice(0, fix.from) + fix.text + text.slice(fix.to)] : [],
   );
+  const words = text.split(' ').length;
   const out = new Set<string>();
   const goOn: string[] = [];
   for (const t of new Set(next)) {
-    if (tries.left-- <= 0 || out.size >= MOST_FIXES) break;
+    tries.left -= words;
+    if (tries.left <= 0 || out.size >= MOST_FIXES) break;
     if (readsAs(slots, t)) out.add(t);
     else goOn.push(t);
   }
   // What takes one repair comes before what takes two.
   for (const t of out.size > 0 || depth === 1 ? [] : goOn) {
     if (tries.left <= 0 || out.size >= MOST_FIXES) break;
+    // To find what may mend it takes several readings.
+    tries.left -= 3 * words;
     for (const x of mended(slots, t, repairsOf(slots, t), depth - 1, tries)) out.add(x);
   }
   return [...out];
