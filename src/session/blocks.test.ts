@@ -1,3 +1,4 @@
+import { oneLine } from '../core/language/index.ts';
 import { everything, holdingOf, isLive, openTrade, positionOf } from '../core/orders/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
@@ -76,7 +77,11 @@ test('after a line that is refused no entry goes any more; cancels, moved stops 
   expect(w?.came).toMatch(
     /“short 100 of ORBNT.*hard to borrow.*“buy 100 of VULPN .*was not sent.*Done: cancel targets/,
   );
-  expect(e.state.alerts.fired.at(-1)?.text).toContain('went in part');
+  // Told on one line, in which no comma stands for a line of its own.
+  expect(e.state.alerts.fired.at(-1)?.text).toMatch(/09:36: short 100 .* · buy 100 .* went in part/);
+  expect(oneLine('when last > 5: buy 100 at ask\n  stop 30c\n  flatten')).toBe(
+    'when last > 5: buy 100 at ask, stop 30c · flatten',
+  );
 });
 
 test('cancelled entries leave the rest of a block waiting; of several symbols only that one’s part goes', () => {

@@ -1,5 +1,6 @@
 // The day journal: every entry of the log as lines that can be read, searched and exported.
 import type { JournalKind, JournalLine } from '../core/formats/index.ts';
+import { oneLine } from '../core/language/index.ts';
 import { eventText, type OrderEvent } from '../core/orders/index.ts';
 import { formatMoney } from '../core/units/index.ts';
 import type { LogEntry, SessionInput } from './log.ts';
@@ -40,7 +41,7 @@ const symbolOf = (input: SessionInput | null): string => (input?.kind === 'run' 
 function askedBy(input: SessionInput): Line[] {
   switch (input.kind) {
     case 'run':
-      return [plain('asked', input.text.replaceAll(/\n */g, ', '), input.focus ?? '')];
+      return [plain('asked', oneLine(input.text), input.focus ?? '')];
     case 'alert':
       return [plain('setup', `alert ${input.id}: ${input.change.kind}`)];
     case 'set risk unit':

@@ -1,6 +1,6 @@
 // What waits: conditions that fire, and orders that go as another one fills.
 import { tellCondition } from '../core/alerts/index.ts';
-import { printTree, type Statement } from '../core/language/index.ts';
+import { oneLine, printTree, type Statement } from '../core/language/index.ts';
 import { lastFinishedBar } from '../core/market/index.ts';
 import { holdingOf, isLive, type Order, type OrderEvent, openTrade, orderOf } from '../core/orders/index.ts';
 import {
@@ -162,9 +162,8 @@ function carryOut(
     [...(problem === null ? [] : [problem]), ...(done === '' ? [] : [done])].join(' Done: ');
   const some = all.length > 1 && ran.deeds.length > 0;
   ended(e, { ...about, symbol, how: problem === null || some ? 'fired' : 'refused', came });
-  const flat = (text: string) => text.replaceAll(/\n */g, ', ');
   const went = some ? `went in part (${about.seen})` : `could not go (${about.seen})`;
-  const told = `${flat(about.text)} – ${problem === null ? `went (${about.seen})` : `${went}: ${problem}`}`;
+  const told = `${oneLine(about.text)} – ${problem === null ? `went (${about.seen})` : `${went}: ${problem}`}`;
   // That a condition has been set is no news; one that was true already has gone.
   if (problem === null && ran.deeds.some((d) => d.kind === 'wait'))
     return { of: cameOf(about, came, symbol), deeds: ran.deeds, events };

@@ -15,6 +15,7 @@ export { type OptionText, optionText, readOptionText, type StrikeText } from './
 export { UNIT_EXAMPLE } from './leaves.ts';
 export { allForms, type Entry, MANUAL, manualText, PLACES } from './manual.ts';
 export { nearestWord as nearestName } from './nearest.ts';
+export { oneLine } from './one-line.ts';
 export type { Mark } from './parse.ts';
 export { printTree } from './print.ts';
 export { explain, type Fix, type Problem, type Span } from './problems.ts';

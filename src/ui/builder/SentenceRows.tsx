@@ -7,6 +7,7 @@ import {
   begin,
   type Choice,
   choicesAt,
+  oneLine,
   printTree,
   TASKS,
   typedAt,
@@ -259,7 +260,7 @@ function NewLine({ text, change }: { text: string; change(text: string): void })
               name: task.name,
               offers: task.kinds.map((kind) => {
                 const written = printTree(begin(kind));
-                return { text: written.replaceAll(/\n */g, ', '), says: '', whole: before + written };
+                return { text: oneLine(written), says: '', whole: before + written };
               }),
             },
           ]}

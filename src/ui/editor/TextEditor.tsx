@@ -22,7 +22,7 @@ import {
   type ViewUpdate,
 } from '@codemirror/view';
 import { useEffect, useLayoutEffect, useRef } from 'react';
-import { choicesFor, explain, parseExits, parseRule, parseScript } from '@/core/language';
+import { choicesFor, explain, oneLine, parseExits, parseRule, parseScript } from '@/core/language';
 
 /** What is known of the words that may be offered: their value now, and what they mean. */
 export interface WordInfo {
@@ -127,7 +127,7 @@ const mistakes = (kind: TextEditorProps['kind']): Extension =>
         severity: 'error',
         message: explain(p),
         actions: p.fixes.map((f) => ({
-          name: f.text.trim() === '' ? 'leave it out' : f.text.trim().replaceAll(/\n */g, ', '),
+          name: f.text.trim() === '' ? 'leave it out' : oneLine(f.text.trim()),
           apply: (v: EditorView) => v.dispatch({ changes: { from: f.from, to: f.to, insert: f.text } }),
         })),
       }));

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect } from 'react';
-import { explain, LANGUAGE_VERSION, parseScript, printScript } from '@/core/language';
+import { explain, LANGUAGE_VERSION, oneLine, parseScript, printScript } from '@/core/language';
 import { useSettings } from '../settings';
 
 /** Scripts that are written in forms of an earlier version: the same anew, for one yes. */
@@ -56,9 +56,8 @@ export function Retired() {
       <ul className="my-1">
         {changed.map(({ script, parsed }) => (
           <li key={script.id} className="num">
-            <b className="font-sans">{script.name}</b>:{' '}
-            <s className="text-quiet">{script.text.replaceAll('\n', ', ')}</s>{' '}
-            {parsed.problems.length === 0 ? printScript(parsed).replaceAll('\n', ', ') : '⚠ needs a look'}
+            <b className="font-sans">{script.name}</b>: <s className="text-quiet">{oneLine(script.text)}</s>{' '}
+            {parsed.problems.length === 0 ? oneLine(printScript(parsed)) : '⚠ needs a look'}
           </li>
         ))}
       </ul>

@@ -1,6 +1,7 @@
 'use client';
 
 import { Fragment, useState } from 'react';
+import { oneLine } from '@/core/language';
 import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
@@ -47,7 +48,7 @@ export function SayBackStrip() {
           {account && <span className="mr-2 text-quiet">{account}</span>}
           {s.lines.map((l, k) => (
             <code key={l} className="num mr-4">
-              {flat(l)}
+              {oneLine(l)}
               {s.about[k] && <span className="text-quiet"> ({s.about[k]})</span>}
             </code>
           ))}
@@ -89,7 +90,7 @@ export function SayBackStrip() {
         <p className="pt-1">
           <span className="mr-2 font-semibold">Not sent ⚠</span>
           {s.done.length > 0 && (
-            <span className="mr-2">Sent before that: {s.done.map(flat).join('; ')}.</span>
+            <span className="mr-2">Sent before that: {s.done.map(oneLine).join('; ')}.</span>
           )}
           {s.problem}
           <Instead fixes={s.fixes} />
@@ -99,7 +100,6 @@ export function SayBackStrip() {
   );
 }
 
-const flat = (text: string): string => text.replaceAll('\n', ', ').replace(/ +/g, ' ');
 const Warning = ({ text }: { text: string }) => <span className="mr-3 font-semibold">⚠ {text}</span>;
 
 /** What would go instead, each by one press. */
@@ -111,7 +111,7 @@ const Instead = ({ fixes }: { fixes: readonly string[] }) =>
       className="btn num ml-3"
       onClick={() => void act(fix, 'buttons', 'Instead')}
     >
-      {flat(fix)}
+      {oneLine(fix)}
     </button>
   ));
 
@@ -147,7 +147,7 @@ function Sentence({
       ) : (
         peeked.sayBack.map((l, k) => (
           <code key={l} className="num mr-3">
-            {flat(l)}
+            {oneLine(l)}
             {peeked.about[k] && <span className="text-quiet"> ({peeked.about[k]})</span>}
             {peeked.guesses[k] && <span className="text-quiet"> if the lines before it go as expected</span>}
           </code>

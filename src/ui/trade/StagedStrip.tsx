@@ -3,6 +3,7 @@
 import { Hand, Hourglass, X } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
+import { oneLine } from '@/core/language';
 import { DAY, SECOND } from '@/core/units';
 import type { DeskSlice, Peeked } from '@/worker/protocol';
 import { px } from '../format';
@@ -72,7 +73,7 @@ function One({ staged: x, peeked }: { staged: Staged; peeked: Peeked | undefined
   const age = useSession((s) => ageOf((s.clock?.now ?? x.at) - x.at));
   const waits = useSession((s) => s.waits?.waiting.find((w) => sends(w.text, x))?.near ?? null);
   const chord = x.place === null ? null : stagedChord(x.place);
-  const name = `${x.symbol}: ${x.text.replaceAll(/\n */g, ', ')}`;
+  const name = `${x.symbol}: ${oneLine(x.text)}`;
   return (
     <li
       className={`flex min-w-0 items-center gap-1.5 border px-1.5 ${focused ? 'border-focus' : 'border-line'} ${peeked?.problem ? 'border-dashed' : ''}`}

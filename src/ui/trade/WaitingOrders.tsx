@@ -3,6 +3,7 @@
 import { Hourglass } from 'lucide-react';
 import { useState } from 'react';
 import { rootOf } from '@/core/instruments';
+import { oneLine } from '@/core/language';
 import type { WaitingNow } from '@/worker/protocol';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock } from '../format';
@@ -66,7 +67,7 @@ export function WaitingList() {
                   {x.how === 'refused' ? '⚠ refused' : x.how}
                 </span>
                 <span>
-                  <code className="num">{flat(x.text)}</code>
+                  <code className="num">{oneLine(x.text)}</code>
                   {x.seen && <span className="text-quiet"> · saw {x.seen}</span>}
                   {x.how === 'refused' && <span> · {x.came}</span>}
                 </span>
@@ -78,8 +79,6 @@ export function WaitingList() {
     </div>
   );
 }
-
-const flat = (text: string): string => text.replaceAll(/\n */g, ', ');
 
 function One({ w }: { w: WaitingNow }) {
   const focus = useSession((s) => s.focus?.symbol);
@@ -102,7 +101,7 @@ function One({ w }: { w: WaitingNow }) {
       </span>
       <span className="min-w-0">
         {draft === null ? (
-          <code className="num block">{flat(w.text)}</code>
+          <code className="num block">{oneLine(w.text)}</code>
         ) : (
           <span className="mb-1 block h-[84px]">
             <ScriptEditor
