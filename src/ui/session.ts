@@ -388,7 +388,7 @@ function pressedBy(from: string): PressedBy {
   return { script: from, scan: cameFrom.get(symbol) ?? null, ...(grade ? { grade } : {}) };
 }
 
-/** Where something comes from; tools set nothing at the exchange and ask only for what adds risk. */
+/** Where something comes from; tools, and a line that is moved, ask only for what adds risk. */
 /** `always`: it asks whatever the confirmations are set to. */
 type Origin = keyof Settings['confirm'] | 'tools' | 'always';
 
@@ -490,7 +490,7 @@ export async function confirm(): Promise<void> {
   if (!isReady(now.kind === 'confirm' ? now.proposal.text : 'move')) return;
   if (now.kind === 'confirm') await send(now.proposal);
   else if (now.kind === 'moving')
-    await act(now.sends ?? `move order ${now.orderId} to ${formatPrice(now.price)}`, 'tools', 'A line');
+    await act(now.sends ?? `move order ${now.orderId} to ${formatPrice(now.price)}`, 'tools', 'Move');
   useSession.setState({ drag: null });
 }
 

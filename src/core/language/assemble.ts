@@ -94,7 +94,7 @@ function readLine(
   if (stray) out.problems.push(stray);
   else if (piece) take(out, line, piece, places);
   const own = piece?.tree ? placesUnder(piece.tree) : LOST;
-  readUnder(out, line, piece?.tree ? own : LOST, room, text);
+  readUnder(out, line, own, room, text);
   return piece?.tree && (piece.slot === 'exit' || piece.slot === 'chained') ? null : own;
 }
 

@@ -25,7 +25,7 @@ function written(t: Token): string[] {
   if (t.kind === 'time') return [t.text.replace(/^\d+/, (h) => String(Number(h) % 12))];
   const n = Number(t.digits.replaceAll(',', ''));
   const forms = [n];
-  if (/^c|cents?$/.test(t.unit)) forms.push(n / 100);
+  if (/^(c|cents?)$/i.test(t.unit)) forms.push(n / 100);
   if (/^\d{1,3}\.000$/.test(t.digits)) forms.push(n * 1000);
   if (/^\d+,\d{1,2}$/.test(t.digits)) forms.push(Number(t.digits.replace(',', '.')));
   return [...forms.map((x) => String(x)), ...(/^[ap]m$/i.test(t.unit) ? [`${n % 12}:00`] : [])];

@@ -37,7 +37,7 @@ export { allot, gainUnits, legPrice, newestScope, stopPriceOf, wantedExits } fro
 export type { Expired } from './expiry.ts';
 export { openRisk } from './guards.ts';
 export { atTheStop, gainOf, netNow, type Out, outcomeOf } from './outcome.ts';
-export { lossOfStops, riskPerShare } from './risk.ts';
+export { lossAtStops, lossOfStops, riskPerShare } from './risk.ts';
 export { dueOrders } from './sessions.ts';
 export { meanRisk } from './shares.ts';
 export * from './types.ts';

@@ -83,15 +83,22 @@ function placedAt(s: Scope, leg: Leg, average: number): Price | null {
 }
 
 /** What the first stops on the losing side lose, of a trade that came without any. */
-function lossOfLater(w: Work, t: Trade): number {
+const lossOfLater = (w: Work, t: Trade): number => lossAtStops(t, w.orders);
+
+/** What the open shares of a trade lose at its stops, in price units × shares; `to` has the prices of orders that are to move. */
+export function lossAtStops(
+  t: Trade,
+  orders: readonly Order[],
+  to: ReadonlyMap<number, Price> = new Map(),
+): number {
   const average = t.entryNotional / t.entered;
-  const stops = w.orders.filter((o) => o.tradeId === t.id && protects(o) && isLive(o) && o.stop !== null);
   let left = t.entered - t.exited;
   let loss = 0;
-  for (const o of stops) {
+  for (const o of orders) {
+    if (o.tradeId !== t.id || !protects(o) || !isLive(o) || o.stop === null) continue;
     const shares = Math.min(left, openOf(o));
     left -= shares;
-    loss += shares * Math.max(0, t.sign * (average - (o.stop as Price)));
+    loss += shares * Math.max(0, t.sign * (average - (to.get(o.id) ?? o.stop)));
   }
   return loss;
 }
