@@ -54,6 +54,14 @@ test('dollars that might be a price are asked about, with both readings; cents, 
     'target 250c\n  stop 30c',
   ])
     expect([exit, run(e, `buy 1 at 3c through\n  ${exit}`).problem]).toEqual([exit, null]);
+  // From a quarter of the price on.
+  for (const [part, asks] of [
+    [0.23, false],
+    [0.27, true],
+  ] as const) {
+    const { problem: why } = run(begun(), `buy 1 at 3c through\n  stop $${away(e, part)}`);
+    expect([part, why?.includes('at the price') ?? false]).toEqual([part, asks]);
+  }
   for (const gain of ['breakeven after $40', 'trail 20c after $40']) {
     const asks = run(e, `buy 100 at 3c through\n  stop 30c\n  ${gain}`);
     expect(asks.problem).toContain('a share');
@@ -176,6 +184,8 @@ test('flatten closes a symbol’s options and verticals too, each as one order, 
   expect(line?.about).toContain('call');
   expect(line?.about).toContain('put');
   done(e, 'buy 100 at 5c through');
+  // Shares go last: they may stand behind a call.
+  expect(peek(e, 'flatten', 'VULPN').lines[0]?.about).toMatch(/ call .*sell \d+ VULPN at market$/);
   done(e, 'flatten');
   advance(e, at(9, 50));
   expect([held(e), ...names.map((n) => held(e, n))]).toEqual([0, 0, 0]);
