@@ -15,6 +15,12 @@ module.exports = {
       from: {},
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
+    {
+      name: 'no-circle-of-types-in-the-language',
+      severity: 'error',
+      from: { path: '^src/core/language/' },
+      to: { circular: true },
+    },
     only('core-stands-alone', '^src/core/', '^src/core/'),
     {
       name: 'core-by-its-doors',

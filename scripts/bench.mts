@@ -5,7 +5,8 @@ import * as theirsB from 'hft-limit-order-book';
 import * as theirsA from 'nodejs-order-book';
 import { EMA } from 'technicalindicators';
 import { MAIN } from '../src/core/account/index.ts';
-import { parseRule, parseScript, READY } from '../src/core/language/index.ts';
+import { parseRule, parseScript } from '../src/core/language/index.ts';
+import { READY } from '../src/core/library/index.ts';
 import { boardTrade, emaLine, factsOf, type MarketView } from '../src/core/market/index.ts';
 import {
   type Broker,

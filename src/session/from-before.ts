@@ -7,6 +7,7 @@ import type { VenueCommand, VenueReport } from '../core/venue/index.ts';
 import type { KeptMarket } from './day-ref.ts';
 import type { LogEntry, SavedSession } from './log.ts';
 import type { State } from './state.ts';
+import { treesFromBefore } from './trees-before.ts';
 
 /** What earlier versions did not know yet is filled in; what they said otherwise is said as it is now. */
 export function fromBefore(saved: SavedSession): SavedSession {
@@ -15,28 +16,7 @@ export function fromBefore(saved: SavedSession): SavedSession {
 
 /** The lines of a log that an earlier version wrote, as this one obeys them. */
 export const logFromBefore = (log: readonly LogEntry[]): LogEntry[] =>
-  log.map((entry) => (entry.deeds ? { ...entry, deeds: inBlocks(entry.deeds) } : entry));
-
-/** What a condition did, and what went once an order had filled, was one thing: now it is a block of them. */
-function inBlocks<T>(x: T): T {
-  if (Array.isArray(x)) {
-    const list = x.map(inBlocks);
-    return (list.some((y, k) => y !== x[k]) ? list : x) as T;
-  }
-  if (typeof x !== 'object' || x === null) return x;
-  const tree = x as Record<string, unknown>;
-  const out: Record<string, unknown> = {};
-  for (const key in tree) out[key] = inBlocks(tree[key]);
-  // A distance in dollars was what it said.
-  if (tree.kind === 'away' && tree.sure === undefined)
-    return { ...out, sure: (tree.by as { kind?: unknown }).kind === 'dollars' } as T;
-  const old = tree.kind === 'when' ? 'action' : String(tree.kind).startsWith('once filled') ? 'order' : null;
-  if (old !== null && tree[old] !== undefined) {
-    const { [old]: one, ...rest } = out;
-    return { ...rest, [`${old}s`]: [one] } as T;
-  }
-  return (Object.keys(tree).some((key) => out[key] !== tree[key]) ? out : x) as T;
-}
+  log.map((entry) => (entry.deeds ? { ...entry, deeds: treesFromBefore(entry.deeds) } : entry));
 
 function stateOf(state: State): State {
   const holdings = Object.entries(state.broker.holdings).map(([key, h]) => [key, holding(h)] as const);
@@ -44,14 +24,21 @@ function stateOf(state: State): State {
   const broker: Broker = same ? state.broker : { ...state.broker, holdings: Object.fromEntries(holdings) };
   const now = {
     ...state.desk,
-    staged: inBlocks(state.desk.staged),
-    waiting: inBlocks(state.desk.waiting),
-    chains: inBlocks(state.desk.chains),
+    staged: treesFromBefore(state.desk.staged),
+    waiting: treesFromBefore(state.desk.waiting),
+    chains: treesFromBefore(state.desk.chains),
   };
   const desk = now.freePlaces
     ? now
     : { ...now, freePlaces: [], staged: now.staged.map((x) => ({ ...x, place: x.place ?? null })) };
-  return { ...state, broker, desk, told: state.told ?? {}, reach: state.reach ?? {} };
+  return {
+    ...state,
+    alerts: treesFromBefore(state.alerts),
+    broker,
+    desk,
+    told: state.told ?? {},
+    reach: state.reach ?? {},
+  };
 }
 
 function holding(h: Holding): Holding {

@@ -1,5 +1,5 @@
 // Who was in a scan at each minute of a day: worked out once, so that a rehearsal need not run the whole market again.
-import type { Rule } from '../core/language/index.ts';
+import type { Condition } from '../core/language/index.ts';
 import { type Ranking, rank, sift, weaker } from '../core/scan/index.ts';
 import { clockOf, MINUTE, PRE_OPEN, REGULAR_OPEN } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
@@ -25,7 +25,7 @@ const OPENED = REGULAR_OPEN + MINUTE;
 export function membersOf(
   source: DaySource,
   n: number,
-  scan: { rule: Rule; ranking: Ranking },
+  scan: { rule: Condition; ranking: Ranking },
   from: number,
   to: number,
 ): Members {

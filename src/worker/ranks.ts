@@ -1,4 +1,4 @@
-import { parseRule, type Rule } from '../core/language/index.ts';
+import { type Condition, parseRule } from '../core/language/index.ts';
 import { type Ranking, rank } from '../core/scan/index.ts';
 import { clockOf, DAY, dayOf, MINUTE, PRE_OPEN } from '../core/units/index.ts';
 import type { DaySource, DayStart } from '../session/day-ref.ts';
@@ -61,7 +61,12 @@ export function createFollower(): Follower {
   };
 }
 
-function leadersOf(market: DayMarket, rule: Rule, ranking: Ranking, hidden: readonly string[]): string[] {
+function leadersOf(
+  market: DayMarket,
+  rule: Condition,
+  ranking: Ranking,
+  hidden: readonly string[],
+): string[] {
   const stocks = stocksOf(market).filter((i) => !hidden.includes(market.instruments[i]?.symbol ?? ''));
   return [...rank(marketView(market), rule, ranking, stocks, LEADERS).order].map(
     (i) => market.instruments[i]?.symbol ?? '',

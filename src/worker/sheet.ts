@@ -1,5 +1,6 @@
-import { candidateTrade } from '../core/language/index.ts';
-import { type DailyBar, type Level, levelsOf } from '../core/market/index.ts';
+import { LEVELS, priceNamed } from '../core/language/index.ts';
+import type { DailyBar } from '../core/market/index.ts';
+import { candidateTrade } from '../core/scan/index.ts';
 import type { Engine } from '../session/engine.ts';
 import { symbolView } from '../session/moment.ts';
 
@@ -7,7 +8,7 @@ import { symbolView } from '../session/moment.ts';
 export interface Sheet {
   symbol: string;
   daily: DailyBar[];
-  levels: Level[];
+  levels: { name: string; price: number | null }[];
   /** A sentence for each side; null where there is no pre-market candle to lean on. */
   drafts: { long: string | null; short: string | null };
 }
@@ -19,7 +20,7 @@ export function sheetOf(engine: Engine, symbol: string): Sheet {
   return {
     symbol,
     daily: market.daily(symbol),
-    levels: view ? levelsOf(view) : [],
+    levels: view ? LEVELS.map((l) => ({ name: l.text, price: priceNamed(l.tree, view) })) : [],
     drafts: { long: view && candidateTrade(view, 'long'), short: view && candidateTrade(view, 'short') },
   };
 }

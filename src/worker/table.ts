@@ -1,4 +1,4 @@
-import { type Problem, parseRule, type Rule } from '../core/language/index.ts';
+import { type Condition, type Problem, parseRule } from '../core/language/index.ts';
 import { FIELDS, fieldOf, fieldValue, type MarketView, SPARKS } from '../core/market/index.ts';
 import { type ClauseAnswer, type ClauseCount, clauseCounts, ordered, rank, why } from '../core/scan/index.ts';
 import { clockOf, MINUTE, PRE_OPEN } from '../core/units/index.ts';
@@ -13,7 +13,7 @@ const SYMBOL = 'symbol';
 export interface Table {
   asked: TableAsked;
   /** Null for a list. */
-  rule: Rule | null;
+  rule: Condition | null;
 }
 
 /** Reads what was asked for; a rule with a mistake is a problem with its place. */

@@ -247,7 +247,7 @@ export function playMarket({ acts, start }: MarketHistory): void {
 function waits({ state, market }: Engine): void {
   for (const { sentence, symbol, trigger } of state.desk.waiting) {
     const { condition } = sentence;
-    if (condition.kind !== 'price is' || condition.left.words !== 'last' || condition.right.kind !== 'number')
+    if (condition.kind !== 'price is' || condition.left.kind !== 'last' || condition.right.kind !== 'number')
       continue;
     const last = market.last(condition.symbol ?? symbol);
     if (last === null || trigger.paused || trigger.newly) continue;

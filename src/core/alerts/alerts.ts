@@ -1,4 +1,4 @@
-import { printTree, type Rule } from '../language/index.ts';
+import { type Condition, printTree } from '../language/index.ts';
 import { fieldOf, fieldText, fieldValue, type MarketView, type NewsItem } from '../market/index.ts';
 import type { AlertAsked } from '../reading/index.ts';
 import { fieldsOf, sift } from '../scan/index.ts';
@@ -16,7 +16,7 @@ export interface Alert {
   /** Session time until which it keeps quiet; 0 when it does not. */
   quietUntil: number;
   /** Of a price, or of a rule on one symbol: the condition that waits. */
-  waits: Trigger<Rule> | null;
+  waits: Trigger<Condition> | null;
   /** Of a rule on any symbol: those that passed it when it was last looked at. */
   inside: string[];
 }
@@ -210,8 +210,8 @@ const changed = (a: Alerts, x: Alert, change: Partial<Alert>): Alerts => ({
 });
 
 /** A rule on one symbol: fires once when it turns true. */
-function lookAtOne(a: Alerts, x: Alert, symbol: string, rule: Rule, scene: AlertScene): Alerts {
-  const { trigger: waits, outcome } = looked(x.waits as Trigger<Rule>, symbol, scene);
+function lookAtOne(a: Alerts, x: Alert, symbol: string, rule: Condition, scene: AlertScene): Alerts {
+  const { trigger: waits, outcome } = looked(x.waits as Trigger<Condition>, symbol, scene);
   const fires = outcome === 'fired' && scene.at >= x.quietUntil;
   const told = fires
     ? fire(a, x, scene.at, symbol, 'rule', `${symbol} passes: ${nowReads(rule, scene, symbol)}`)
@@ -220,7 +220,7 @@ function lookAtOne(a: Alerts, x: Alert, symbol: string, rule: Rule, scene: Alert
 }
 
 /** A rule on every symbol: tells of each that comes to pass it, and goes on. */
-function lookAtAll(a: Alerts, x: Alert, rule: Rule, scene: AlertScene): Alerts {
+function lookAtAll(a: Alerts, x: Alert, rule: Condition, scene: AlertScene): Alerts {
   const inside = insideOf(rule, scene);
   const before = new Set(x.inside);
   const entered = inside.filter((s) => !before.has(s));
@@ -247,29 +247,29 @@ export const newDay = (a: Alerts, scene: AlertScene): Alerts => ({
 });
 
 /** What an alert on a price, or on a rule of one symbol, waits for: the rule only once it has been false. */
-function conditionOf({ symbol, on }: AlertAsked): Trigger<Rule> | null {
+function conditionOf({ symbol, on }: AlertAsked): Trigger<Condition> | null {
   if (symbol === null) return null;
   if (on.kind === 'price')
-    return trigger<Rule>({ kind: 'touch', symbol, on: 'last', way: on.way, price: on.price });
+    return trigger<Condition>({ kind: 'touch', symbol, on: 'last', way: on.way, price: on.price });
   return on.kind === 'rule'
-    ? trigger<Rule>({ kind: 'test', test: on.rule, looks: [{ at: 'seconds' }] }, { newly: true })
+    ? trigger<Condition>({ kind: 'test', test: on.rule, looks: [{ at: 'seconds' }] }, { newly: true })
     : null;
 }
 
 /** A rule on one symbol, told the clock. */
-const looked = (t: Trigger<Rule>, symbol: string | null, scene: AlertScene) =>
+const looked = (t: Trigger<Condition>, symbol: string | null, scene: AlertScene) =>
   tell(t, { kind: 'clock', at: scene.at }, (rule) => {
     const i = symbol === null ? -1 : scene.numberOf(symbol);
     return i >= 0 && sift(rule, scene.view, Int32Array.of(i), 1) === 1;
   });
 
-function insideOf(rule: Rule, scene: AlertScene): string[] {
+function insideOf(rule: Condition, scene: AlertScene): string[] {
   const who = scene.stocks.slice();
   return [...who.subarray(0, sift(rule, scene.view, who, who.length))].map(scene.symbolOf);
 }
 
 /** The rule with the values that made it true. */
-function nowReads(rule: Rule, scene: AlertScene, symbol: string): string {
+function nowReads(rule: Condition, scene: AlertScene, symbol: string): string {
   const i = scene.numberOf(symbol);
   const values = [...new Set(fieldsOf(rule))].map(
     (name) => `${name} ${fieldText(fieldOf(name), fieldValue(fieldOf(name), scene.view, i))}`,

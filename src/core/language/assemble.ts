@@ -1,10 +1,10 @@
 // Lines put together to statements: each is read as one of the things that may stand where it is.
-import { FORMS } from './forms.ts';
-import { type Part, SLOTS, type Slot } from './grammar.ts';
+import { formOf } from './forms/index.ts';
 import { type Line, spanOf } from './lines.ts';
-import { type Mark, placed } from './parse.ts';
+import type { Mark, Span } from './marks.ts';
 import { manyTries, type Piece, readPiece, readsAs, type Tries } from './piece.ts';
-import type { Problem, Span } from './problems.ts';
+import { type Problem, placed } from './problems.ts';
+import { SLOTS, type Slot } from './slots.ts';
 import type { Statement, Tree } from './tree.ts';
 
 /** What a script came to. `trees`: what each line was read as. */
@@ -122,7 +122,7 @@ function take(out: Assembled, line: Line, piece: Piece, places: readonly Place[]
 /** The places for lines under a tree, the innermost first: exits of an order that waits before the next of what waits. */
 function placesUnder(tree: Tree): Place[] {
   const fields = tree as unknown as Record<string, Tree[]>;
-  return (FORMS[tree.kind].parts as readonly Part[]).flatMap((p): Place[] => {
+  return formOf(tree.kind).parts.flatMap((p): Place[] => {
     if (p.how !== 'many' || (p.by !== 'lines' && p.by !== 'block')) return [];
     const list = fields[p.key] as Tree[];
     const [first] = list;
@@ -171,7 +171,7 @@ const isRead = (out: Assembled, line: Line): boolean =>
 /** What may stand in a block that has nothing in it, of a tree or of what is under it; null where none is empty. */
 function emptyBlock(tree: Tree): Slot | null {
   const fields = tree as unknown as Record<string, readonly Tree[]>;
-  for (const p of FORMS[tree.kind].parts as readonly Part[]) {
+  for (const p of formOf(tree.kind).parts) {
     if (p.how !== 'many' || (p.by !== 'lines' && p.by !== 'block')) continue;
     const list = fields[p.key] as readonly Tree[];
     if (p.by === 'block' && list.length === 0) return p.is;

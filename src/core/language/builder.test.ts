@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { additionsTo, begin, choicesAt, TASKS, typedAt } from './builder.ts';
 import { checkTree } from './checks.ts';
-import { FORMS } from './forms.ts';
+import { FORMS } from './forms/index.ts';
 import { parseScript, printTree } from './index.ts';
 import { randomTree } from './random-trees.ts';
 import { nodesTo, rowsOf, type Word } from './rows.ts';

@@ -1,16 +1,17 @@
 // The guided editor's arithmetic: what each word of a statement may be instead, and what may be added to it.
 // All of it comes from the forms, so that a form that is added later is offered by itself; and nothing is
 // offered that does not read.
-import { FORMS } from './forms.ts';
-import type { Leaf, Part, Slot } from './grammar.ts';
-import { ACCOUNT_NAME, LEVEL_NAME, PLAN_NAME, SYMBOL } from './leaves.ts';
-import { walk } from './parse.ts';
+import { formOf, KINDS } from './forms/index.ts';
+import type { Kept, Leaf, Part, Task } from './grammar.ts';
+import { ACCOUNT_NAME, LEVEL_NAME, PLAN_NAME, SYMBOL } from './leaves/names.ts';
 import { kindsIn, printTree } from './print.ts';
 import type { Problem } from './problems.ts';
 import { fieldsOf, type Node, nodesTo, type Path, partsOf, put, standsAlone, type Word } from './rows.ts';
 import { parseScript } from './script.ts';
+import type { Slot } from './slots.ts';
 import { tokenize } from './tokens.ts';
 import type { Kind, Statement, Tree } from './tree.ts';
+import { walk } from './walk.ts';
 
 /** Something that may be chosen, and what the statement is then. */
 export interface Choice {
@@ -50,45 +51,25 @@ export interface Choices {
   without: Statement | null;
 }
 
-/** What a trader wants to do, and the kinds of statements that do it. What is in none of them is under the last. */
-export const TASKS: readonly { name: string; says: string; kinds: readonly Kind[] }[] = (() => {
-  const named: { name: string; says: string; kinds: Kind[] }[] = [
-    { name: 'Enter', says: 'Open a position, or add to it', kinds: ['enter', 'add', 'reverse', 'one of'] },
-    { name: 'Exit', says: 'Out of a part or of all', kinds: ['close', 'flatten', 'flatten everything'] },
-    {
-      name: 'Move a stop or an order',
-      says: 'Stops, targets and orders that work',
-      kinds: ['move stop', 'move order', 'move all', 'replace last', 'replace order'],
-    },
-    { name: 'Protect', says: 'Put exits on what is held', kinds: ['attach', 'attach plan'] },
-    {
-      name: 'Cancel',
-      says: 'Take back what works or waits',
-      kinds: ['cancel last', 'cancel some', 'cancel symbol', 'cancel everything', 'cancel order', 'put back'],
-    },
-    { name: 'Size', says: 'The size of the ticket', kinds: ['size'] },
-    { name: 'Wait for', says: 'Do something once it comes', kinds: ['when', 'waiting order', 'staged'] },
-    {
-      name: 'Tell me',
-      says: 'Alerts, levels and notes',
-      kinds: [
-        'alert',
-        'alert when',
-        'alert on',
-        'alert any when',
-        'alert any on',
-        'level',
-        'sloping level',
-        'drop level',
-        'clear drawings',
-        'note',
-      ],
-    },
-  ];
-  const known = new Set(named.flatMap((t) => t.kinds));
-  const rest = [...kindsIn('statement')].filter((k) => !known.has(k));
-  return [...named, { name: 'See and set', says: 'Focus, hours, accounts', kinds: rest }];
-})();
+const SAYS: Readonly<Record<Task, string>> = {
+  Enter: 'Open a position, or add to it',
+  Exit: 'Out of a part or of all',
+  'Move a stop or an order': 'Stops, targets and orders that work',
+  Protect: 'Put exits on what is held',
+  Cancel: 'Take back what works or waits',
+  Size: 'The size of the ticket',
+  'Wait for': 'Do something once it comes',
+  'Tell me': 'Alerts, levels and notes',
+  'See and set': 'Focus, hours, accounts',
+};
+/** What a trader wants to do, and the kinds of statements that do it. */
+export const TASKS: readonly { name: string; says: string; kinds: readonly Kind[] }[] = (
+  Object.keys(SAYS) as Task[]
+).map((name) => ({
+  name,
+  says: SAYS[name],
+  kinds: KINDS.filter((k) => formOf(k).task === name && kindsIn('statement').has(k)),
+}));
 
 /** A first statement of a kind. */
 export const begin = (kind: Kind): Statement => madeIn('statement', kind) as Statement;
@@ -176,7 +157,7 @@ function addingTo(statement: Statement, node: Node, p: Part, known: Known): Choi
         const made = (tree: Tree) => put(statement, at, inOrder(p, [...there, tree]));
         const found = madeAll(p.is, kind).find((tree) => reads(made(tree)));
         return found
-          ? [{ text: printTree(found), says: FORMS[kind].says, slot: p.is, statement: made(found) }]
+          ? [{ text: printTree(found), says: formOf(kind).says, slot: p.is, statement: made(found) }]
           : [];
       });
     }
@@ -186,7 +167,7 @@ function addingTo(statement: Statement, node: Node, p: Part, known: Known): Choi
 /** The same, once something has come. */
 const waiting = (action: Statement): Choice => ({
   text: 'when … :',
-  says: FORMS.when.says,
+  says: formOf('when').says,
   slot: 'condition',
   statement: { ...begin('when'), actions: [action] } as unknown as Statement,
 });
@@ -205,13 +186,13 @@ function standingFor(nodes: readonly Node[]): Node[] {
   return out;
 }
 
-function partAt(node: Node, path: Path): Exclude<Part, { how: 'words' }> | null {
+function partAt(node: Node, path: Path): Kept | null {
   const key = path[node.path.length];
   const found = partsOf(node.tree.kind).find((p) => p.how !== 'words' && p.key === key);
-  return (found as Exclude<Part, { how: 'words' }> | undefined) ?? null;
+  return (found as Kept | undefined) ?? null;
 }
 
-const leafOf = (p: Exclude<Part, { how: 'words' }> | null): Leaf<never> | null =>
+const leafOf = (p: Kept | null): Leaf<never> | null =>
   p && 'is' in p && typeof p.is !== 'string' ? (p.is as Leaf<never>) : null;
 
 /** The trees of a line, those of lines under it left out. */
@@ -248,7 +229,7 @@ const reads = (statement: Statement): boolean => {
 
 /** Trees of a kind for a slot: its example first, then others, where the example does not fit what is there. */
 function madeAll(slot: Slot, kind: Kind): Tree[] {
-  const texts = [FORMS[kind].example, ...(OTHERS[kind] ?? [])];
+  const texts = [formOf(kind).example, ...(formOf(kind).others ?? [])];
   return texts.flatMap((text) => {
     if (slot === 'statement') {
       const { statements, problems } = parseScript(text);
@@ -262,20 +243,6 @@ function madeAll(slot: Slot, kind: Kind): Tree[] {
   });
 }
 
-/** Further examples: simpler ones to begin with, or ones that fit where the first does not. */
-const OTHERS: Partial<Readonly<Record<Kind, readonly string[]>>> = {
-  'target exit': [
-    'target 1R',
-    'target 1R for quarter',
-    'target 30c',
-    'target 30c for half',
-    'target 30c for quarter',
-  ],
-  'stop exit': ['stop 30c for half', 'stop 30c for quarter'],
-  trail: ['trail 20c'],
-  breakeven: ['breakeven after 30c'],
-};
-
 const madeIn = (slot: Slot, kind: Kind): Tree => madeAll(slot, kind)[0] as Tree;
 
 /** Choices for what may be left out: its value, or one of each form. */
@@ -288,7 +255,7 @@ function valuesFor(
     return [...kindsIn(is)].flatMap((kind) =>
       madeAll(is, kind)
         .slice(0, 1)
-        .map((tree): [string, string, unknown] => [printTree(tree), FORMS[kind].says, tree]),
+        .map((tree): [string, string, unknown] => [printTree(tree), formOf(kind).says, tree]),
     );
   const [own] = namesFor(is, known);
   if (own !== undefined) return [[is.write(own as never, fields), is.leaf, own]];
@@ -317,7 +284,7 @@ function valuesOf(
 /** Every other form of the slot, with what it shares with the one that is there. */
 function insteadOf(statement: Statement, { slot, tree, path }: Node): Choice[] {
   return [...kindsIn(slot)]
-    .filter((kind) => kind !== tree.kind && !('collapses' in FORMS[kind]))
+    .filter((kind) => kind !== tree.kind && !formOf(kind).collapses)
     .flatMap((kind) => {
       for (const fresh of madeAll(slot, kind))
         for (const made of [carried(tree, fresh), fresh]) {
@@ -326,7 +293,7 @@ function insteadOf(statement: Statement, { slot, tree, path }: Node): Choice[] {
             return [
               {
                 text: printTree(made).split('\n')[0] as string,
-                says: FORMS[kind].says,
+                says: formOf(kind).says,
                 slot,
                 statement: whole,
               },
@@ -353,23 +320,20 @@ function carried(old: Tree, fresh: Tree): Tree {
   return out as unknown as Tree;
 }
 
-const LIFE_ORDER = Object.keys(FORMS);
 const inOrder = (p: Extract<Part, { how: 'many' }>, list: readonly Tree[]): readonly Tree[] =>
-  p.by === 'once each'
-    ? [...list].sort((a, b) => LIFE_ORDER.indexOf(a.kind) - LIFE_ORDER.indexOf(b.kind))
-    : list;
+  p.by === 'once each' ? [...list].sort((a, b) => KINDS.indexOf(a.kind) - KINDS.indexOf(b.kind)) : list;
 
 /** A single thing made a list: a price with a distance, a clause with another one. */
 function wrapped(statement: Statement, { slot, tree, path }: Node): Choice[] {
   return [...kindsIn(slot)].flatMap((kind): Choice[] => {
-    if (!('collapses' in FORMS[kind]) || tree.kind === kind || !slotsOf(kind).includes(slot)) return [];
-    const parts = partsOf(kind).filter((p) => p.how !== 'words') as Exclude<Part, { how: 'words' }>[];
+    if (!formOf(kind).collapses || tree.kind === kind || !slotsOf(kind).includes(slot)) return [];
+    const parts = partsOf(kind).filter((p) => p.how !== 'words') as Kept[];
     const [first, second] = parts;
     if (first?.how === 'many')
       return kindsIn(first.is).has(tree.kind)
         ? firstOf(first.is).map((other) => ({
             text: `${first.by} ${printTree(other)}`,
-            says: FORMS[kind].says,
+            says: formOf(kind).says,
             slot: first.is,
             statement: put(statement, path, { kind, [first.key]: [tree, other] }),
           }))
@@ -379,17 +343,17 @@ function wrapped(statement: Statement, { slot, tree, path }: Node): Choice[] {
     return [...kindsIn(second.is)].flatMap((shift) =>
       madeAll(second.is, shift).map((other) => ({
         text: printTree(other),
-        says: FORMS[shift].says,
+        says: formOf(shift).says,
         slot: second.is,
         statement: put(statement, path, { kind, [first.key]: tree, [second.key]: [other] }),
       })),
     );
   });
 }
-const slotsOf = (kind: Kind): readonly Slot[] => FORMS[kind].slots;
+const slotsOf = (kind: Kind): readonly Slot[] => formOf(kind).slots;
 /** One thing for a slot, to begin with. */
 const firstOf = (slot: Slot): Tree[] =>
-  [...kindsIn(slot)].filter((k) => !('collapses' in FORMS[k])).flatMap((k) => madeAll(slot, k).slice(0, 1));
+  [...kindsIn(slot)].filter((k) => !('collapses' in formOf(k))).flatMap((k) => madeAll(slot, k).slice(0, 1));
 
 /** The statement without what a word is of: a flag, what may be left out, one of a list, or the waiting around an action. */
 function withoutIt(statement: Statement, nodes: readonly Node[], word: Word): Statement | null {

@@ -2,6 +2,7 @@
 import type { Part } from '../units/index.ts';
 import { printTree } from './print.ts';
 import type { Finding } from './problems.ts';
+import { scanFindings } from './scan-checks.ts';
 import type { Exit, Kind, LifeTree, OffsetTree, PricingTree, Tree, TreeIn, TreeOf } from './tree.ts';
 
 const CHECKS: { readonly [K in Kind]?: (tree: TreeOf<K>) => Finding[] } = {
@@ -34,11 +35,11 @@ const CHECKS: { readonly [K in Kind]?: (tree: TreeOf<K>) => Finding[] } = {
           },
         ]
       : [],
-  'field between of': (t) => turned(t),
   between: (t) => turned(t),
+  'alert any when': (t) => scanFindings(t.condition),
 };
 
-const turned = (t: TreeOf<'between'> | TreeOf<'field between of'>): Finding[] =>
+const turned = (t: TreeOf<'between'>): Finding[] =>
   t.low <= t.high
     ? []
     : [
@@ -104,14 +105,14 @@ function lifeOf(
   if (pricing.kind === 'auction' && other)
     return misfit(other, 'an auction order works in that auction and ends with it');
   const mid =
-    pricing.kind === 'mid'
+    pricing.kind === 'hidden mid'
       ? (has('extended hours') ?? has('gtc') ?? has('until date') ?? has('post only'))
       : undefined;
   if (mid) return misfit(mid, 'midpoint orders live for the regular session: day, ioc or fok');
   const post = has('post only');
   if (post && (instant || pricing.kind !== 'limit'))
     return misfit(post, 'only a limit order that may rest can be post only: at PRICE post only');
-  if (instant && (pricing.kind === 'market' || pricing.kind === 'stop' || pricing.kind === 'trailing'))
+  if (instant && (pricing.kind === 'market' || pricing.kind === 'stop order' || pricing.kind === 'trailing'))
     return misfit(
       instant,
       'only a limit order can be over at once: at PRICE, at mid hidden or sweep mid at PRICE',

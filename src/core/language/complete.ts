@@ -1,6 +1,6 @@
-import type { Slot } from './grammar.ts';
-import { choicesAt, walk } from './parse.ts';
+import type { Slot } from './slots.ts';
 import { tokenize } from './tokens.ts';
+import { choicesAt, walk } from './walk.ts';
 
 /**
  * What may stand at the end of a beginning: `from` is where the word under way began. A rule is read
@@ -21,7 +21,7 @@ export function choicesFor(
   const from = start + (begun ? last.from : line.length);
   const slots: Slot[] =
     kind === 'rule'
-      ? ['rule']
+      ? ['condition']
       : tokens.length === 0 && before.slice(0, start).trim() === ''
         ? ['statement']
         : ['statement', 'exit', 'chained'];

@@ -7,20 +7,21 @@ export {
   TASKS,
   typedAt,
 } from './builder.ts';
-export { candidateTrade } from './candidate-trade.ts';
+export { clausesIn } from './clauses.ts';
 export { choicesFor } from './complete.ts';
 export { ONE } from './decimal.ts';
-export { FORMS, GROUPS } from './forms.ts';
-export { type OptionText, optionText, readOptionText, type StrikeText } from './instrument-leaf.ts';
-export { UNIT_EXAMPLE } from './leaves.ts';
-export { allForms, type Entry, MANUAL, manualText, PLACES } from './manual.ts';
+export type { Purpose } from './grammar.ts';
+export { instrumentName, instrumentNamed } from './instrument.ts';
+export { UNIT_EXAMPLE } from './leaves/fields.ts';
+export { type Entry, MANUAL, manualText, PLACES } from './manual.ts';
+export type { Mark, Span } from './marks.ts';
+export { candleOf, columnFor, LEVELS, NAMED_PRICES, priceNamed } from './named-prices.ts';
 export { nearestWord as nearestName } from './nearest.ts';
 export { oneLine } from './one-line.ts';
-export type { Mark } from './parse.ts';
+export { readAs } from './piece.ts';
 export { printTree } from './print.ts';
-export { explain, type Fix, type Problem, type Span } from './problems.ts';
-export { type Purpose, purposeOf } from './purpose.ts';
-export { READY } from './ready.ts';
+export { explain, type Fix, type Problem } from './problems.ts';
+export { purposeOf } from './purpose.ts';
 export { type Path, type Row, rowsOf, type Word } from './rows.ts';
 export {
   type Parsed,

@@ -1,5 +1,5 @@
 // How a text is laid out: lines that stand under one another by how far they are indented, and what follows a comma.
-import type { Mark } from './parse.ts';
+import type { Mark } from './marks.ts';
 import type { Token } from './tokens.ts';
 
 /** A line of a script, or a piece of one behind a comma, with everything that stands under it. */

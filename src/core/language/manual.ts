@@ -1,7 +1,8 @@
 // The reference page: every form, as its own declaration says it.
-import { FIELDS, REFERENCES } from '../market/index.ts';
-import { FORMS, GROUPS } from './forms.ts';
-import { type Leaf, type Part, SLOTS, type Slot } from './grammar.ts';
+import { FIELDS } from '../market/index.ts';
+import { GROUPS } from './forms/index.ts';
+import type { Leaf, Part } from './grammar.ts';
+import { placeOf, SLOTS, type Slot } from './slots.ts';
 import type { Kind } from './tree.ts';
 
 /** One form on the reference page. */
@@ -16,54 +17,6 @@ export interface Entry {
   /** What other people call it. */
   aka: readonly string[];
 }
-
-/** Where an example that is not a sentence by itself may be tried: % stands for it. */
-const TRIED_IN: Readonly<Record<Slot, string>> = {
-  statement: '%',
-  replacement: 'replace last with %',
-  'entry size': 'buy % at ask + 2c\n  stop 30c',
-  'add size': 'add % at bid',
-  'close size': 'close % at bid',
-  'ticket size': 'size %',
-  pricing: 'buy 100 %\n  stop 30c',
-  room: 'buy 100 above day high + 4c limit %\n  stop 30c',
-  'exit room': 'buy 100 at ask\n  stop 30c limit %',
-  life: 'buy 100 at bid %\n  stop 30c',
-  exit: 'buy 100 at ask + 2c\n  stop 30c for half\n  target 1R for half\n  %',
-  place: 'buy 100 at ask + 2c\n  stop %',
-  reach: 'buy 100 at ask + 2c\n  stop 30c\n  trail %',
-  range: 'buy 100 at ask + 2c\n  stop beyond % by 2c',
-  candles: 'buy 100 at ask + 2c\n  stop 30c\n  trail beyond % by 2c',
-  price: 'alert at %',
-  base: 'alert at %',
-  shift: 'alert at last %',
-  offset: 'buy 100 at bid - %\n  stop 30c',
-  distance: 'buy 100 at bid\n  stop 30c\n  target %',
-  gain: 'buy 100 at bid\n  stop 30c\n  target 1R for half\n  breakeven after %',
-  'stop move': 'move stop %',
-  'which order': 'move % up 1c',
-  'order move': 'move last order %',
-  whose: 'discard staged %',
-  rule: 'alert when %',
-  conjunct: 'alert when %',
-  clause: 'alert when %',
-  condition: 'when %: alert at last + 10c',
-  'condition part': 'when %: alert at last + 10c',
-  'condition clause': 'when %: alert at last + 10c',
-  profit: 'when gain >= %: close half at ask',
-  'wait end': 'when last >= 999.00 %: buy 100 at ask + 2c',
-  action: 'when last >= 999.00: %',
-  order: '%',
-  chained: 'buy 100 at ask + 2c\n  %',
-};
-/** Forms for which the place above does not do. */
-const TRIED_ELSEWHERE: Partial<Readonly<Record<Kind, string>>> = {
-  trailing: 'close all %',
-  'stop exit': 'buy 100 at ask + 2c\n  %',
-  'post only': 'buy 100 at bid - 1c %\n  stop 30c',
-  R: 'buy 100 at bid\n  stop 30c\n  target %',
-  replacement: 'replace last with %',
-};
 
 /** What stands for a value: its choices where they are few, else its name. */
 function named(is: Slot | Leaf<never>): string {
@@ -87,7 +40,7 @@ function patternOf(p: Part): string {
     case 'one':
       return named(p.is as Slot | Leaf<never>);
     case 'maybe':
-      return `[${[...p.lead, named(p.is as Slot | Leaf<never>)].join(' ')}]`;
+      return `[${[...p.lead, named(p.is as Slot | Leaf<never>), ...p.tail].join(' ')}]`;
     case 'many':
       if (p.by === 'lines') return '[exits on lines below]';
       if (p.by === 'block') return `${p.is.toUpperCase()}, or several on lines below`;
@@ -99,24 +52,18 @@ function patternOf(p: Part): string {
 
 /** Every form in its group, with what it means and an example that can be tried. */
 export const MANUAL: readonly { name: string; entries: readonly Entry[] }[] = GROUPS.map(
-  ({ name, kinds }) => ({
+  ({ name, forms }) => ({
     name,
-    entries: kinds.map((kind): Entry => {
-      const f = FORMS[kind as Kind];
-      const script = (TRIED_ELSEWHERE[kind as Kind] ?? TRIED_IN[f.slots[0] as Slot]).replace('%', f.example);
-      return {
+    entries: Object.entries(forms).map(
+      ([kind, f]): Entry => ({
         kind: kind as Kind,
-        pattern: (f.parts as readonly Part[])
-          .map(patternOf)
-          .join(' ')
-          .replaceAll('( ', '(')
-          .replaceAll(' )', ')'),
+        pattern: f.parts.map(patternOf).join(' ').replaceAll('( ', '(').replaceAll(' )', ')'),
         says: f.says,
         example: f.example,
-        script,
-        aka: 'aka' in f ? Object.keys(f.aka) : [],
-      };
-    }),
+        script: (f.tried ?? placeOf(f.slots[0] as Slot).tried).replace('%', f.example),
+        aka: Object.keys(f.aka ?? {}),
+      }),
+    ),
   }),
 );
 
@@ -140,8 +87,6 @@ export function manualText(): string {
     out.push('', `## ${name}`, '', '| written | means | for example |', '| --- | --- | --- |');
     for (const e of entries) out.push(`| \`${cell(e.pattern)}\` | ${cell(e.says)} | \`${cell(e.script)}\` |`);
   }
-  out.push('', '## Prices by name', '', '| written | means |', '| --- | --- |');
-  for (const r of REFERENCES) out.push(`| \`${cell(r.words)}\` | ${cell(r.meaning)} |`);
   out.push('', '## Fields of rules', '', '| field | means |', '| --- | --- |');
   for (const f of FIELDS)
     out.push(`| \`${f.name}\` | ${cell(f.meaning)}${f.choices ? ` One of: ${f.choices.join(', ')}.` : ''} |`);
@@ -149,6 +94,3 @@ export function manualText(): string {
   for (const p of PLACES) out.push(`| ${p.name} | ${cell(p.says)} |`);
   return `${out.join('\n')}\n`;
 }
-
-/** The kinds of all forms. */
-export const allForms = (): readonly string[] => Object.keys(FORMS);

@@ -1,11 +1,13 @@
 // One line, or a piece of one, read as one of the things that may stand there.
-import type { Slot } from './grammar.ts';
 import { isLawful } from './law.ts';
 import { type Line, linesOf } from './lines.ts';
-import { findingsOf, type Mark, marksOf, placed, stopped, type Walk, walk } from './parse.ts';
-import type { Fix, Problem, Span } from './problems.ts';
+import type { Mark, Span } from './marks.ts';
+import { type Fix, type Problem, placed } from './problems.ts';
+import type { Slot } from './slots.ts';
+import { stopped } from './stopped.ts';
 import { type Token, tokenize } from './tokens.ts';
-import type { Tree } from './tree.ts';
+import type { Tree, TreeIn } from './tree.ts';
+import { findingsOf, marksOf, type Walk, walk } from './walk.ts';
 
 const DEEPEST = 8;
 const MOST_WORDS = 500;
@@ -98,6 +100,13 @@ function attempted(slots: readonly Slot[], tokens: readonly Token[], text: strin
     marks,
     problems: [stopped(all, text, asSlots, ends)],
   };
+}
+
+/** A text as what may stand in a slot; null where it is not that, or not all of it. */
+export function readAs<S extends Slot>(slot: S, text: string): TreeIn<S> | null {
+  const tokens = tokenize(text);
+  const { got } = walk(slot, tokens);
+  return got === null || got.at.i < tokens.length ? null : (got.tree as never);
 }
 
 /** Tokens read without a flaw as one of several things. */

@@ -1,5 +1,6 @@
-import { FORMS } from './forms.ts';
-import { IN_BRACKETS, type Leaf, type Part, type Slot } from './grammar.ts';
+import { formOf, KINDS } from './forms/index.ts';
+import type { Leaf, Part } from './grammar.ts';
+import { inBrackets, type Slot } from './slots.ts';
 import type { Kind, Tree } from './tree.ts';
 
 const accepts = new Map<Slot, ReadonlySet<Kind>>();
@@ -9,11 +10,12 @@ export function kindsIn(slot: Slot): ReadonlySet<Kind> {
   if (known) return known;
   const out = new Set<Kind>();
   accepts.set(slot, out);
-  for (const [kind, f] of Object.entries(FORMS)) {
-    if (!(f.slots as readonly Slot[]).includes(slot)) continue;
-    out.add(kind as Kind);
-    if (!('collapses' in f)) continue;
-    const inner = (f.parts as readonly Part[]).find((p) => p.how === 'one' || p.how === 'many');
+  for (const kind of KINDS) {
+    const f = formOf(kind);
+    if (!f.slots.includes(slot)) continue;
+    out.add(kind);
+    if (!f.collapses) continue;
+    const inner = f.parts.find((p) => p.how === 'one' || p.how === 'many');
     if (inner && 'is' in inner) for (const k of kindsIn(inner.is as Slot)) out.add(k);
   }
   return out;
@@ -21,17 +23,13 @@ export function kindsIn(slot: Slot): ReadonlySet<Kind> {
 
 /** Two pieces of text side by side; brackets hold what is in them without blanks. */
 const joined = (a: string, b: string): string =>
-  a === ''
-    ? b
-    : a.endsWith('(') || b.startsWith(')') || b.startsWith(':') || b.startsWith('\n')
-      ? a + b
-      : `${a} ${b}`;
+  a === '' ? b : /[(/]$/.test(a) || /^[):/\n]/.test(b) ? a + b : `${a} ${b}`;
 
 /** The tidy text of a tree: reading it gives the same tree again. Exits stand on lines of their own. */
 export function printTree(tree: Tree): string {
   const fields = tree as unknown as Record<string, unknown>;
   let out = '';
-  for (const p of FORMS[tree.kind].parts as readonly Part[]) {
+  for (const p of formOf(tree.kind).parts) {
     const text = printPart(p, fields);
     if (text !== '') out = joined(out, text);
   }
@@ -49,7 +47,7 @@ function printPart(p: Part, fields: Record<string, unknown>): string {
     case 'maybe':
       return value === null
         ? ''
-        : [...p.lead, printValue(p.is as Slot | Leaf<never>, value, fields)].join(' ');
+        : [...p.lead, printValue(p.is as Slot | Leaf<never>, value, fields), ...p.tail].join(' ');
     case 'many': {
       const each = (value as readonly Tree[]).map((t) => inSlot(p.is, t));
       // One alone stands on the line itself.
@@ -65,14 +63,14 @@ const printValue = (is: Slot | Leaf<never>, value: unknown, fields: Record<strin
   typeof is === 'string' ? inSlot(is, value as Tree) : is.write(value as never, fields);
 
 const inSlot = (slot: Slot, tree: Tree): string =>
-  IN_BRACKETS[slot] && !kindsIn(slot).has(tree.kind) ? `(${printTree(tree)})` : printTree(tree);
+  inBrackets(slot) && !kindsIn(slot).has(tree.kind) ? `(${printTree(tree)})` : printTree(tree);
 
 /** The trees that begin on each line of the printed text. */
 export function linesIn(statements: readonly Tree[]): Tree[][] {
   const lines: Tree[][] = [];
   const under = (tree: Tree): void => {
     const fields = tree as unknown as Record<string, readonly Tree[]>;
-    for (const p of FORMS[tree.kind].parts as readonly Part[]) {
+    for (const p of formOf(tree.kind).parts) {
       if (p.how !== 'many' || (p.by !== 'lines' && p.by !== 'block')) continue;
       const list = fields[p.key] as readonly Tree[];
       for (const inner of list) {

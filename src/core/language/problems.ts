@@ -1,11 +1,5 @@
 import type { FieldUnit } from '../market/index.ts';
-import type { Tree } from './tree.ts';
-
-/** Where a piece of text stands, in characters from its start. */
-export interface Span {
-  from: number;
-  to: number;
-}
+import type { Span } from './marks.ts';
 
 /** What can be wrong with a text whatever the market does. The wording is in {@link explain}. */
 type Wrong =
@@ -60,10 +54,11 @@ type Wrong =
   | { code: 'too long'; most: number }
   | { code: 'too many'; what: string }
   | { code: 'empty' }
-  | { code: 'empty rule' };
+  | { code: 'empty rule' }
+  | { code: 'not in a scan'; found: string; because: string };
 
 /** What is wrong, before it has a place: `at` is the tree that it is about, `fixes` what may stand in its place instead. */
-export type Finding = Wrong & { fixes: readonly string[]; at?: Tree };
+export type Finding = Wrong & { fixes: readonly string[]; at?: object };
 
 /** One press that mends a problem: this text in that place. */
 export interface Fix extends Span {
@@ -73,6 +68,12 @@ export interface Fix extends Span {
 }
 /** A mistake with its place, and what would mend it. */
 export type Problem = Wrong & { span: Span; fixes: readonly Fix[] };
+
+/** A finding in its place. */
+export function placed(finding: Finding, span: Span): Problem {
+  const { fixes, at: _at, ...wrong } = finding;
+  return { ...wrong, span, fixes: fixes.map((text) => ({ ...span, text })) } as Problem;
+}
 
 const UNITS: Readonly<Record<FieldUnit, string>> = {
   percent: 'percent',
@@ -203,6 +204,8 @@ export function explain(p: Wrong): string {
       return `${p.what}: leave the rest out.`;
     case 'empty':
       return 'Nothing is written yet. For example: buy 100 at ask + 2c';
+    case 'not in a scan':
+      return `A scan looks at every symbol, and ${p.because}: “${p.found}” belongs to one symbol. Use it in “alert when”, “when …:” or a rehearsal’s key.`;
     case 'empty rule':
       return 'The rule is empty. For example: gap > 8% and price between 2 and 20';
   }

@@ -1,30 +1,21 @@
 // What is read and never printed: other spellings, retired forms, and near misses that get an answer of their own.
-import type { NamedPrice } from '../market/index.ts';
 import { PRICE_SCALE } from '../units/index.ts';
 import { ONE, writeDecimal } from './decimal.ts';
-import { flag, many, maybe, one, type Reading, words } from './grammar.ts';
-import {
-  ACCOUNT_NAME,
-  CANDLE,
-  DECIMAL,
-  MONEY,
-  oneOf,
-  PART,
-  PRICE,
-  RS,
-  SHARE_OF_POWER,
-  SHARES,
-  SYMBOL,
-  TIME,
-} from './leaves.ts';
-import { REFERENCE } from './reference-leaf.ts';
+import { RIGHT, ROOT } from './forms/instruments.ts';
+import { ANY, LIFE, OF, STAGED } from './forms/shared.ts';
+import { one, type Part, type Reading, words } from './grammar.ts';
+import { DECIMAL, MONEY, PRICE, RS, SHARE_OF_POWER, SHARES } from './leaves/measures.ts';
+import { ACCOUNT_NAME, oneOf, SYMBOL } from './leaves/names.ts';
+import { PART } from './leaves/parts.ts';
+import { CANDLE, TIME } from './leaves/times.ts';
 import type {
   Condition,
-  Exit,
+  InstrumentTree,
   LifeTree,
+  OrderTree,
   PriceTree,
   PricingTree,
-  Rule,
+  ReferenceTree,
   Tree,
   TreeIn,
   TreeOf,
@@ -38,7 +29,7 @@ const reading = <F>(
   },
 ): Reading => r as unknown as Reading;
 
-const dayOpen: PriceTree = { kind: 'reference', reference: { words: 'day open', args: [] } };
+const dayOpen: PriceTree = { kind: 'day open' };
 const bare = (n: number): string => writeDecimal(n, n % ONE === 0 ? 0 : 2);
 
 /** What a bare number may have been meant as. */
@@ -47,15 +38,9 @@ const measures = (n: number): string[] =>
     ? [`${bare(n)}c`, `$${bare(n)}`, n === ONE ? '1 tick' : `${bare(n)} ticks`]
     : [`$${bare(n)}`, `${writeDecimal(n * 100)}c`];
 
-/** The close of the last finished candle of so many minutes. */
-const closeOf = (minutes: number): NamedPrice => ({
-  words: 'CANDLE high|low|open|close [BACK back]',
-  args: [minutes, 'close', null],
-});
-
 interface Sided {
   staged: boolean;
-  verb: 'buy' | 'short' | 'sell' | 'cover' | 'close';
+  size: TreeIn<'entry size'>;
   pricing: PricingTree;
   symbol: string;
   life: readonly LifeTree[];
@@ -64,24 +49,71 @@ interface Sided {
 /** The own price of an order taken as that of another symbol. */
 function foreignPricing(p: PricingTree, symbol: string): PricingTree {
   const foreign = (t: PriceTree): PriceTree => {
-    if (t.kind === 'reference') return { kind: 'foreign', reference: t.reference, symbol };
-    return t.kind === 'sum' ? { ...t, base: foreign(t.base) as typeof t.base } : t;
+    switch (t.kind) {
+      case 'sum':
+        return { ...t, base: foreign(t.base) };
+      case 'number':
+      case 'foreign':
+      case 'lower':
+      case 'higher':
+        return t;
+      default:
+        return { kind: 'foreign', reference: t, symbol };
+    }
   };
   if (p.kind === 'limit' || p.kind === 'sweep') return { ...p, price: foreign(p.price) };
-  return p.kind === 'stop' ? { ...p, trigger: foreign(p.trigger) } : p;
+  return p.kind === 'stop order' ? { ...p, trigger: foreign(p.trigger) } : p;
 }
 
-const whose = (tree: (f: Sided, over: { symbol: string | null; pricing: PricingTree }) => Tree) => ({
-  becomes: (f: Sided) => tree(f, { symbol: f.symbol, pricing: f.pricing }),
-  wrong: (f: Sided, print: (t: Tree) => string) => ({
-    code: 'whose price' as const,
-    symbol: f.symbol,
-    fixes: [
-      print(tree(f, { symbol: f.symbol, pricing: f.pricing })),
-      print(tree(f, { symbol: null, pricing: foreignPricing(f.pricing, f.symbol) })),
+/** An order with its symbol behind its price: whose is the price? */
+const whose = (
+  verb: TreeOf<'enter'>['verb'] | TreeOf<'close'>['verb'],
+  size: 'entry size' | 'close size',
+  rest: object,
+): Reading => {
+  const tree = (f: Sided, own: { symbol: string | null; pricing: PricingTree }) =>
+    ({
+      ...f,
+      ...rest,
+      verb,
+      instrument: own.symbol === null ? null : { kind: 'stock', symbol: own.symbol },
+      pricing: own.pricing,
+      chain: [],
+    }) as unknown as OrderTree;
+  return reading<Sided>({
+    slots: ['statement', 'action', 'order'],
+    parts: [
+      STAGED,
+      words(verb),
+      one('size', size),
+      one('pricing', 'pricing'),
+      words('of'),
+      one('symbol', SYMBOL),
+      LIFE,
     ],
-  }),
-});
+    becomes: ({ symbol, ...f }) => tree({ symbol, ...f }, { symbol, pricing: f.pricing }),
+    wrong: (f, print) => ({
+      code: 'whose price',
+      symbol: f.symbol,
+      fixes: [
+        print(tree(f, f)),
+        print(tree(f, { symbol: null, pricing: foreignPricing(f.pricing, f.symbol) })),
+      ],
+    }),
+  });
+};
+
+/** Expiry, strike and right in other orders than their own. */
+const OPTION_ORDERS: readonly (readonly Part[])[] = (() => {
+  const [expiry, strike, right] = [one('expiry', 'expiry'), one('strike', 'strike'), one('right', RIGHT)];
+  return [
+    [expiry, right, strike],
+    [strike, expiry, right],
+    [strike, right, expiry],
+    [right, expiry, strike],
+    [right, strike, expiry],
+  ];
+})();
 
 export const READINGS: readonly Reading[] = [
   // --- sizes
@@ -206,67 +238,58 @@ export const READINGS: readonly Reading[] = [
     becomes: ({ price }) => ({ kind: 'auction', which: 'close', price }),
     retired: 1,
   }),
-  reading<{ reference: NamedPrice; symbol: string }>({
+  reading<{ reference: ReferenceTree; symbol: string }>({
     slots: ['base'],
-    parts: [one('reference', REFERENCE), words('of'), one('symbol', SYMBOL)],
+    parts: [one('reference', 'reference'), words('of'), one('symbol', SYMBOL)],
     inBrackets: true,
     becomes: ({ reference, symbol }) => ({ kind: 'foreign', reference, symbol }),
   }),
   // --- a symbol after the price
-  reading<Sided & { size: TreeIn<'entry size'>; exits: readonly Exit[]; plan: string | null }>({
-    slots: ['statement', 'action', 'order'],
-    parts: [
-      flag('staged', 'stage'),
-      one('verb', oneOf('buy or short', 'verb', 'buy', 'short')),
-      one('size', 'entry size'),
-      one('pricing', 'pricing'),
-      words('of'),
-      one('symbol', SYMBOL),
-      many('life', 'life', 'once each'),
-    ],
-    ...(whose((f, over) => ({
-      kind: 'enter',
-      staged: f.staged,
-      verb: f.verb as 'buy',
-      size: (f as unknown as TreeOf<'enter'>).size,
-      life: f.life,
-      plan: null,
-      exits: [],
-      chain: [],
-      ...over,
-    })) as object as {
-      becomes: (f: Sided) => Tree;
+  ...(['buy', 'short'] as const).map((verb) =>
+    whose(verb, 'entry size', { kind: 'enter', plan: null, exits: [] }),
+  ),
+  ...(['sell', 'cover', 'close'] as const).map((verb) =>
+    whose(verb, 'close size', { kind: 'close', alone: false }),
+  ),
+  // --- options said in another order
+  ...OPTION_ORDERS.map((parts) =>
+    reading<Omit<TreeOf<'option'>, 'kind' | 'other'>>({
+      slots: ['instrument'],
+      parts: [ROOT, ...parts],
+      unsaid: true,
+      becomes: (f) => ({ kind: 'option', ...f, other: null }),
     }),
-  }),
-  reading<Sided & { size: TreeIn<'close size'> }>({
-    slots: ['statement', 'action', 'order'],
-    parts: [
-      flag('staged', 'stage'),
-      one('verb', oneOf('sell, cover or close', 'verb', 'sell', 'cover', 'close')),
-      one('size', 'close size'),
-      one('pricing', 'pricing'),
-      words('of'),
-      one('symbol', SYMBOL),
-      many('life', 'life', 'once each'),
-    ],
-    ...(whose((f, over) => ({
-      kind: 'close',
-      staged: f.staged,
-      verb: f.verb as 'sell',
-      size: (f as unknown as TreeOf<'close'>).size,
-      life: f.life,
-      alone: false,
-      chain: [],
-      ...over,
-    })) as object as {
-      becomes: (f: Sided) => Tree;
+  ),
+  ...[
+    [one('strike', 'strike'), one('right', RIGHT)],
+    [one('right', RIGHT), one('strike', 'strike')],
+    [words('nearest'), one('right', RIGHT)],
+  ].map((parts) =>
+    reading<{ root: string | null; strike?: TreeIn<'strike'>; right: 'call' | 'put' }>({
+      slots: ['instrument'],
+      parts: [ROOT, ...parts],
+      unsaid: true,
+      becomes: ({ root }) => ({ kind: 'stock', symbol: root ?? 'X' }),
+      wrong: ({ root, strike, right }, print) => ({
+        code: 'no expiry',
+        fixes: [7, 30, 45].map((days) =>
+          print({
+            kind: 'option',
+            root,
+            expiry: { kind: 'expires in', days },
+            strike: strike ?? { kind: 'strike at the money' },
+            other: null,
+            right,
+          }),
+        ),
+      }),
     }),
-  }),
+  ),
   // --- how conditions are said as well
   ...(['above', 'below'] as const).map((way) =>
-    reading<{ left: NamedPrice; symbol: string | null; right: PriceTree }>({
-      slots: ['condition clause'],
-      parts: [one('left', REFERENCE), maybe('symbol', SYMBOL, 'of'), words(way), one('right', 'price')],
+    reading<{ left: ReferenceTree; symbol: string | null; right: PriceTree }>({
+      slots: ['clause'],
+      parts: [one('left', 'reference'), OF, words(way), one('right', 'price')],
       becomes: ({ left, symbol, right }) => ({
         kind: 'price is',
         left,
@@ -277,22 +300,22 @@ export const READINGS: readonly Reading[] = [
     }),
   ),
   reading<{ what: 'gain' | 'loss'; profit: TreeIn<'profit'> }>({
-    slots: ['condition clause'],
+    slots: ['clause'],
     parts: [one('what', oneOf('gain or loss', 'word', 'gain', 'loss')), words('>'), one('profit', 'profit')],
     becomes: ({ what, profit }) => ({ kind: 'gain is', what, profit }),
   }),
   reading<{ time: number }>({
-    slots: ['condition clause'],
+    slots: ['clause'],
     parts: [words('time >'), one('time', TIME)],
     becomes: ({ time }) => ({ kind: 'time is', op: '>=', time }),
   }),
   ...(['above', 'below'] as const).map((way) =>
     reading<{ minutes: number; right: PriceTree }>({
-      slots: ['condition clause'],
+      slots: ['clause'],
       parts: [one('minutes', CANDLE), words(`candle closes ${way}`), one('right', 'price')],
       becomes: ({ minutes, right }) => ({
         kind: 'price is',
-        left: closeOf(minutes),
+        left: { kind: 'candle edge', minutes, edge: 'close', back: null },
         symbol: null,
         op: way === 'above' ? '>' : '<',
         right,
@@ -300,32 +323,14 @@ export const READINGS: readonly Reading[] = [
     }),
   ),
   reading<{ low: number; high: number }>({
-    slots: ['condition clause'],
+    slots: ['clause'],
     parts: [words('time between'), one('low', TIME), words('and'), one('high', TIME)],
     becomes: ({ low, high }) => ({
-      kind: 'all conditions',
+      kind: 'all',
       of: [
         { kind: 'time is', op: '>=', time: low },
         { kind: 'time is', op: '<', time: high + 1 },
       ],
-    }),
-  }),
-  // --- telling when something other than a rule comes true
-  reading<{ symbol: string | null; condition: Condition; until: TreeIn<'wait end'> | null }>({
-    slots: ['statement'],
-    parts: [
-      words('alert'),
-      maybe('symbol', SYMBOL, 'of'),
-      words('when'),
-      one('condition', 'condition'),
-      maybe('until', 'wait end'),
-    ],
-    becomes: ({ symbol, condition, until }) => ({
-      kind: 'when',
-      newly: false,
-      condition,
-      until,
-      actions: [{ kind: 'tell', symbol }],
     }),
   }),
   reading<{ price: PriceTree }>({
@@ -353,13 +358,13 @@ export const READINGS: readonly Reading[] = [
     slots: ['action'],
     parts: [words('use account'), one('name', ACCOUNT_NAME)],
     unsaid: true,
-    becomes: () => ({ kind: 'cancel last', symbol: null }),
+    becomes: () => ({ kind: 'cancel last', instrument: null }),
     wrong: () => ({ code: 'account waits', fixes: [] }),
   }),
-  reading<{ symbol: string | null }>({
+  reading<{ instrument: InstrumentTree | null }>({
     slots: ['statement', 'action'],
-    parts: [words('cancel stop'), maybe('symbol', SYMBOL, 'of')],
-    becomes: ({ symbol }) => ({ kind: 'cancel some', which: 'stops', symbol }),
+    parts: [words('cancel stop'), ANY],
+    becomes: ({ instrument }) => ({ kind: 'cancel some', which: 'stops', instrument }),
   }),
   // --- the other spelling
   reading<object>({
@@ -374,10 +379,10 @@ export const READINGS: readonly Reading[] = [
     becomes: ({ price, symbol }) => ({ kind: 'alert', symbol, price }),
     retired: 1,
   }),
-  reading<{ rule: Rule; symbol: string }>({
+  reading<{ condition: Condition; symbol: string }>({
     slots: ['statement'],
-    parts: [words('alert when'), one('rule', 'rule'), words('of'), one('symbol', SYMBOL)],
-    becomes: ({ rule, symbol }) => ({ kind: 'alert when', symbol, rule }),
+    parts: [words('alert when'), one('condition', 'condition'), words('of'), one('symbol', SYMBOL)],
+    becomes: ({ condition, symbol }) => ({ kind: 'alert when', symbol, condition, until: null }),
     retired: 1,
   }),
   reading<{ on: 'news' | 'halt'; symbol: string }>({

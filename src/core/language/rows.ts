@@ -1,7 +1,9 @@
 // A statement as rows of words: what a guided editor shows, and where each word stands in the tree.
-import { FORMS } from './forms.ts';
-import { IN_BRACKETS, type Leaf, type Part, type Role, type Slot } from './grammar.ts';
+import { formOf } from './forms/index.ts';
+import type { Kept, Leaf, Part } from './grammar.ts';
+import type { Role } from './marks.ts';
 import { kindsIn } from './print.ts';
+import { inBrackets, type Slot } from './slots.ts';
 import type { Kind, Statement, Tree } from './tree.ts';
 
 /** Steps from a statement to something in it: the name of a field, and in a list the number of what is meant. */
@@ -31,7 +33,7 @@ export interface Node {
   path: Path;
 }
 
-export const partsOf = (kind: Kind): readonly Part[] => FORMS[kind].parts as readonly Part[];
+export const partsOf = (kind: Kind): readonly Part[] => formOf(kind).parts;
 export const fieldsOf = (tree: Tree): Readonly<Record<string, unknown>> =>
   tree as unknown as Record<string, unknown>;
 
@@ -42,7 +44,7 @@ export function rowsOf(statement: Statement): Row[] {
     rows[rows.length - 1]?.words.push({ text, role, what, path });
 
   const slotted = (slot: Slot, tree: Tree, path: Path): void => {
-    const bracketed = IN_BRACKETS[slot] && !kindsIn(slot).has(tree.kind);
+    const bracketed = inBrackets(slot) && !kindsIn(slot).has(tree.kind);
     if (bracketed) say('(', 'word', 'form', path);
     form(tree, path);
     if (bracketed) say(')', 'word', 'form', path);
@@ -70,19 +72,20 @@ export function rowsOf(statement: Statement): Row[] {
   const form = (tree: Tree, path: Path): void => {
     const fields = fieldsOf(tree);
     for (const p of partsOf(tree.kind)) {
-      if (p.how === 'words') {
-        say(p.text, 'word', 'form', path);
-        continue;
-      }
-      const at = [...path, p.key];
-      const there = fields[p.key];
-      if (p.how === 'many') list(p, there as readonly Tree[], at);
-      else if (p.how === 'flag') {
-        if (there) say(p.words.join(' '), 'word', 'flag', at);
-      } else if (there !== null) {
-        if (p.how === 'maybe' && p.lead.length > 0) say(p.lead.join(' '), 'word', 'flag', at);
-        value(p.is as Slot | Leaf<never>, fields, at);
-      }
+      if (p.how === 'words') say(p.text, 'word', 'form', path);
+      else part(p, fields, [...path, p.key]);
+    }
+  };
+  const part = (p: Kept, fields: Readonly<Record<string, unknown>>, at: Path): void => {
+    const there = fields[p.key];
+    if (p.how === 'many') list(p, there as readonly Tree[], at);
+    else if (p.how === 'flag') {
+      if (there) say(p.words.join(' '), 'word', 'flag', at);
+    } else if (there !== null) {
+      const [lead, tail] = p.how === 'maybe' ? [p.lead, p.tail] : [[], []];
+      if (lead.length > 0) say(lead.join(' '), 'word', 'flag', at);
+      value(p.is as Slot | Leaf<never>, fields, at);
+      if (tail.length > 0) say(tail.join(' '), 'word', 'flag', at);
     }
   };
   form(statement, []);
@@ -133,7 +136,7 @@ export function put(statement: Statement, path: Path, value: unknown): Statement
 /** A list of one is that one; a price without distances is its base. */
 function tidy<T>(tree: T): T {
   const { kind, of, base, shifts } = tree as { kind: Kind; of?: Tree[]; base?: Tree; shifts?: Tree[] };
-  if (!('collapses' in FORMS[kind])) return tree;
+  if (!formOf(kind).collapses) return tree;
   if (of?.length === 1) return of[0] as T;
   return shifts?.length === 0 ? (base as T) : tree;
 }

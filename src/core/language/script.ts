@@ -1,12 +1,11 @@
 import { assemble } from './assemble.ts';
 import { checkTree } from './checks.ts';
 import { linesOf } from './lines.ts';
-import { type Mark, placed } from './parse.ts';
-import { readPiece } from './piece.ts';
+import type { Mark, Span } from './marks.ts';
 import { linesIn, printTree } from './print.ts';
-import type { Problem, Span } from './problems.ts';
+import { type Problem, placed } from './problems.ts';
 import { tokenize } from './tokens.ts';
-import type { Exit, Rule, Statement } from './tree.ts';
+import type { Condition, Exit, Statement } from './tree.ts';
 
 /** How much a script may be, so that any text is answered at once. */
 const MOST_CHARACTERS = 10 ** 4;
@@ -28,13 +27,15 @@ export interface Parsed {
   marks: readonly Mark[];
   comments: readonly Comment[];
   problems: readonly Problem[];
+  /** Where each tree stands. */
+  places: ReadonlyMap<object, Span>;
   /** Forms of an earlier version were used: printing says the same anew. */
   retired: boolean;
 }
 
 /** Reads a script. Every sentence that can be read is in it; every mistake is a problem with its place and, where there is one, its fix. */
 export function parseScript(text: string): Parsed {
-  const nothing = { statements: [], spans: [], marks: [], comments: [], retired: false };
+  const nothing = { statements: [], spans: [], marks: [], comments: [], places: new Map(), retired: false };
   if (text.length > MOST_CHARACTERS) {
     const span = { from: MOST_CHARACTERS, to: text.length };
     return { ...nothing, problems: [placed({ code: 'too long', most: MOST_CHARACTERS, fixes: [''] }, span)] };
@@ -71,6 +72,7 @@ export function parseScript(text: string): Parsed {
     marks: [...marks, ...read.marks].sort((a, b) => a.from - b.from),
     comments,
     problems,
+    places,
     retired,
   };
 }
@@ -140,43 +142,49 @@ export function parseExits(text: string): {
 }
 
 type ParsedRule =
-  | { ok: true; rule: Rule; marks: readonly Mark[]; clauses: readonly Span[] }
+  | { ok: true; rule: Condition; marks: readonly Mark[]; clauses: readonly Span[] }
   | { ok: false; problem: Problem; marks: readonly Mark[] };
 
+const RULE = 'alert any when ';
 /**
- * Reads a rule such as `gap > 8% and price between 2 and 20 and borrow is easy`. `and` binds
- * tighter than `or`. A bare number takes the field's own unit; another unit is a problem.
+ * Reads what a scan looks for, such as `gap > 8% and price between 2 and 20 and borrow is easy`. `and` binds
+ * tighter than `or`. A bare number takes the field's own unit; another unit is a problem, and so is what a scan cannot know.
  */
 export function parseRule(text: string): ParsedRule {
-  const tokens = tokenize(text).filter((t) => t.kind !== 'comment' && t.kind !== 'line end');
-  if (text.length > MOST_CHARACTERS)
+  const back = <T extends Span>(x: T): T => ({
+    ...x,
+    from: Math.max(0, x.from - RULE.length),
+    to: Math.max(0, x.to - RULE.length),
+  });
+  if (tokenize(text).every((t) => t.kind === 'comment' || t.kind === 'line end')) {
+    const problem = placed({ code: 'empty rule', fixes: ['gap > 8%'] }, { from: 0, to: text.length });
+    return { ok: false, marks: [], problem };
+  }
+  const { statements, marks: all, problems, places } = parseScript(RULE + text.replaceAll('\n', ' '));
+  const marks = all.filter((m) => m.from >= RULE.length).map(back);
+  const [problem] = problems;
+  const [statement] = statements;
+  if (problem)
     return {
       ok: false,
-      marks: [],
-      problem: placed(
-        { code: 'too long', most: MOST_CHARACTERS, fixes: [''] },
-        { from: MOST_CHARACTERS, to: text.length },
-      ),
+      marks,
+      problem: {
+        ...problem,
+        span: back(problem.span),
+        fixes: problem.fixes.filter((f) => f.from >= RULE.length).map(back),
+      },
     };
-  if (tokens.length === 0)
-    return {
-      ok: false,
-      marks: [],
-      problem: placed({ code: 'empty rule', fixes: ['gap > 8%'] }, { from: 0, to: text.length }),
-    };
-  const { tree, marks, problems, places } = readPiece(['rule'], tokens, text);
-  const whole = { from: tokens[0]?.from ?? 0, to: tokens[tokens.length - 1]?.to ?? 0 };
-  const [problem] = [
-    ...problems,
-    ...(tree && problems.length === 0 ? checkTree(tree).map((f) => inPlace(f, places, whole, text)) : []),
-  ];
-  if (problem || !tree) return { ok: false, marks, problem: problem as Problem };
-  const rule = tree as Rule;
+  if (statement?.kind !== 'alert any when') throw new Error('a rule without a problem is one');
+  const rule = statement.condition;
+  const whole = { from: 0, to: text.length };
   return {
     ok: true,
     rule,
     marks,
-    clauses: (rule.kind === 'all' ? rule.of : [rule]).map((c) => places.get(c) ?? whole),
+    clauses: (rule.kind === 'all' ? rule.of : [rule]).map((c) => {
+      const place = places.get(c);
+      return place ? back(place) : whole;
+    }),
   };
 }
 

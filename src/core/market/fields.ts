@@ -45,7 +45,7 @@ export interface Field {
   fill: Fill;
 }
 
-type Fill = (m: MarketView, who: Int32Array, n: number, out: Float64Array) => void;
+export type Fill = (m: MarketView, who: Int32Array, n: number, out: Float64Array) => void;
 type Column = (m: MarketView) => Float64Array | Int32Array | Uint8Array;
 
 // Columns.
@@ -69,6 +69,17 @@ const plain =
   (m, who, n, out) => {
     const c = column(m);
     for (let k = 0; k < n; k++) out[k] = (c[who[k] as number] as number) / unit;
+  };
+
+/** Prices of a column, in its units, as something else where `to` says so; 0 means that one is not known. */
+export const columnOf =
+  (column: Column, to: (value: number) => number = (v) => v): Fill =>
+  (m, who, n, out) => {
+    const c = column(m);
+    for (let k = 0; k < n; k++) {
+      const v = c[who[k] as number] as number;
+      out[k] = v === 0 ? Number.NaN : to(v);
+    }
   };
 
 /** As {@link plain}, where 0 means that it is not known. */

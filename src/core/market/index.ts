@@ -3,7 +3,16 @@ export { contextOf, type MarketContext } from './context.ts';
 export { type DrawnLevel, drawnPriceAt, type PricePoint, priceOnLine } from './drawn-level.ts';
 export { BORROWS, type Facts, factsOf, ivRank } from './facts.ts';
 export { fieldText, isMove } from './field-text.ts';
-export { FIELDS, type Field, type FieldUnit, fieldOf, fieldValue, type MarketView } from './fields.ts';
+export {
+  columnOf,
+  FIELDS,
+  type Field,
+  type FieldUnit,
+  type Fill,
+  fieldOf,
+  fieldValue,
+  type MarketView,
+} from './fields.ts';
 export {
   atrLine,
   atrOf,
@@ -15,7 +24,6 @@ export {
   vwapBands,
   vwapLine,
 } from './indicators.ts';
-export { LEVEL_NAMES, type Level, levelsOf } from './levels.ts';
 export {
   type Borrow,
   type Listing,
@@ -28,19 +36,9 @@ export {
   SECTORS,
   type TradingStatus,
 } from './listing.ts';
-export {
-  type Candles,
-  type NamedPrice,
-  namedText,
-  type Piece,
-  piecesOf,
-  REFERENCES,
-  type Reference,
-  referenceOf,
-  type SymbolView,
-} from './references.ts';
 export { roundPrice } from './round-price.ts';
 export { sightOf } from './sight.ts';
+export { type Candles, priorOf, type SymbolView } from './symbol-view.ts';
 export {
   type Bar,
   barsOf,

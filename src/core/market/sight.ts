@@ -1,7 +1,7 @@
 import type { DailyBar } from './indicators.ts';
 import { atrOf, emaLine } from './indicators.ts';
 import type { Listing, Quote, TradingStatus } from './listing.ts';
-import type { Candles, SymbolView } from './references.ts';
+import type { Candles, SymbolView } from './symbol-view.ts';
 import { finishedBars, lastFinishedBar, lastPremarketBar, openingRange, type Tape, vwapOf } from './tape.ts';
 
 /** What the public sees of one symbol. */

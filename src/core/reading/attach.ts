@@ -1,5 +1,5 @@
 // Exits for shares that are held: attached, or a stop that follows.
-import { printTree, type TreeOf } from '../language/index.ts';
+import { instrumentNamed, printTree, type TreeOf } from '../language/index.ts';
 import { giving, holdingOf, type Intent, positionOf, stopGiven } from '../orders/index.ts';
 import { formatPrice, sideOf } from '../units/index.ts';
 import { planOf } from './entries.ts';
@@ -13,7 +13,7 @@ import { takesOff } from './takes-off.ts';
 /** A trailing close: the part of the position comes under a stop that follows the best price. */
 export function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunContext, out: Reading): void {
   const size = s.size.kind === 'part' ? s.size.part : null;
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   const trade = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'trail' });
   const position = positionOf(trade);
   const shares = size
@@ -38,7 +38,7 @@ export function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunCo
     out,
     () => null,
   );
-  out.sayBack = printTree({ ...s, symbol: v.symbol, size: { kind: 'shares', shares } });
+  out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol), size: { kind: 'shares', shares } });
   out.about = keeps
     ? 'their stop stays until it follows the best price; these shares leave their other exits'
     : 'a stop that follows the best price from here on; these shares leave the exits that they have';
@@ -46,7 +46,7 @@ export function readTrailing(s: TreeOf<'close'>, p: TreeOf<'trailing'>, c: RunCo
 
 /** Exits for shares that are held: by their own lines, or by the name of a plan. */
 export function readAttach(s: TreeOf<'attach'> | TreeOf<'attach plan'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   const trade =
     openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'attach exits to' });
   const exits = s.kind === 'attach' ? s.exits : planOf(s.plan, c, (plan) => ({ ...s, plan }));
@@ -56,12 +56,17 @@ export function readAttach(s: TreeOf<'attach'> | TreeOf<'attach plan'>, c: RunCo
       ? { ...s, exits: exits.map((e) => (e === old ? instead : e)) }
       : {
           kind: 'attach',
-          symbol: s.symbol,
+          instrument: s.instrument,
           part: s.part,
           exits: exits.map((e) => (e === old ? instead : e)),
         },
   );
-  out.sayBack = printTree({ kind: 'attach', symbol: v.symbol, part: s.part, exits: shown });
+  out.sayBack = printTree({
+    kind: 'attach',
+    instrument: instrumentNamed(v.symbol),
+    part: s.part,
+    exits: shown,
+  });
   out.about = `${shares === 'all' ? positionOf(trade) : shares} shares, distances from the average ${formatPrice(Math.round(v.trade?.averageEntry ?? 0))}${s.kind === 'attach plan' ? `, plan “${s.plan}”` : ''}`;
 }
 

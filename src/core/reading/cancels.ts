@@ -1,4 +1,4 @@
-import { printTree, type Statement, type TreeOf } from '../language/index.ts';
+import { instrumentNamed, printTree, type TreeOf } from '../language/index.ts';
 import { holdingOf, isStaying, liveOrder, type Order, openOf, orderOf, protects } from '../orders/index.ts';
 import { type OrderId, signOf } from '../units/index.ts';
 import { unstage } from './entries.ts';
@@ -9,9 +9,9 @@ import { isEntry, unwait } from './waits.ts';
 
 /** Takes back the newest entry or close of the focus, working or staged; finding none succeeds and says so. */
 export function readCancelLast(s: TreeOf<'cancel last'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   out.symbol = v.symbol;
-  out.sayBack = printTree({ ...s, symbol: v.symbol });
+  out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol) });
   const order = entriesAndCloses(v.symbol, c).pop();
   const staged = c.staged.filter((x) => x.symbol === v.symbol).pop();
   if (staged && (!order || order.id < staged.order)) {
@@ -71,7 +71,7 @@ function groupOf(o: Order, c: RunContext): Order[] {
 
 /** Takes back entries, exits or targets of a symbol. */
 export function readCancelSome(s: TreeOf<'cancel some'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   out.symbol = v.symbol;
   const isMeant = (o: Order) =>
     s.which === 'entries'
@@ -92,7 +92,7 @@ export function readCancelSome(s: TreeOf<'cancel some'>, c: RunContext, out: Rea
         }
       : { staged: 0, waiting: 0 };
   found(out, dropped, `no ${s.which} of ${v.symbol} are working`);
-  out.sayBack = printTree({ ...s, symbol: v.symbol });
+  out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol) });
 }
 
 /** Takes back entries, closes and targets of a symbol or of all; stops stay unless exits are meant as well. */
@@ -101,7 +101,7 @@ export function readCancelAll(
   c: RunContext,
   out: Reading,
 ): void {
-  const symbol = s.kind === 'cancel symbol' ? viewOf(s.symbol, c).symbol : null;
+  const symbol = s.kind === 'cancel symbol' ? viewOf(s.instrument, c).symbol : null;
   out.symbol = symbol;
   const chosen = Object.values(c.broker.holdings).flatMap((h) =>
     h.account === c.account && (symbol === null || h.symbol === symbol)
@@ -120,7 +120,9 @@ export function readCancelAll(
     { staged: unstage(symbol, c, out), waiting: unwait(symbol, c, out) },
     symbol === null ? 'nothing is working' : `nothing of ${symbol} is working`,
   );
-  out.sayBack = printTree(symbol === null ? s : ({ ...s, symbol } as Statement));
+  out.sayBack = printTree(
+    s.kind === 'cancel symbol' && symbol !== null ? { ...s, instrument: instrumentNamed(symbol) } : s,
+  );
 }
 
 function cancelOrders(orders: readonly Order[], c: RunContext, out: Reading): void {

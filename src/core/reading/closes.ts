@@ -1,5 +1,6 @@
 import { isOption, multiplierOfSymbol, rootOf } from '../instruments/index.ts';
 import {
+  instrumentNamed,
   type LifeTree,
   type PriceTree,
   type PricingTree,
@@ -16,7 +17,7 @@ import {
   openTrade,
   positionOf,
 } from '../orders/index.ts';
-import { formatPrice, money, type Side, sideOf, signOf, unreachable } from '../units/index.ts';
+import { formatPrice, money, type Side, sideOf, signOf } from '../units/index.ts';
 import { readTrailing } from './attach.ts';
 import { costsOf } from './costs.ts';
 import { chain, checkNet, netted, stage, unstage } from './entries.ts';
@@ -42,7 +43,7 @@ import { unwait } from './waits.ts';
 
 /** Sell, cover or close: reduce-only, capped at what no closing order holds yet. */
 export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   out.symbol = v.symbol;
   const leg = openTradeOf(c, v.symbol) ? null : legHeld(v.symbol, c);
   const trade =
@@ -58,7 +59,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   const side = sideOf(-trade.sign as 1 | -1);
   const pricing = s.pricing ?? THROUGH;
   if (pricing.kind === 'trailing') return readTrailing(s, pricing, c, out);
-  const waits = pricing.kind === 'stop';
+  const waits = pricing.kind === 'stop order';
   const position = positionOf(trade);
   const held = heldByCloses(
     holdingOf(c.broker, c.account, leg?.vertical ?? v.symbol).orders,
@@ -98,7 +99,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   out.named.push(...priced.named);
   const extended =
     pricing.kind !== 'auction' &&
-    pricing.kind !== 'mid' &&
+    pricing.kind !== 'hidden mid' &&
     !isOption(v.symbol) &&
     (has(s.life, 'extended hours') || c.session !== 'regular');
   out.warnings.push(...haltWarning(v), ...(s.verb === 'close' ? restWarning(priced, side, v) : []));
@@ -109,7 +110,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   out.sayBack = printTree({
     ...s,
     size: { kind: 'shares', shares: qty },
-    symbol: v.symbol,
+    instrument: instrumentNamed(v.symbol),
     pricing: netted(priced.shown, side, v.symbol),
     life: extended ? withExtended(s.life) : s.life,
   });
@@ -130,7 +131,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   };
   if (qty < position) out.warnings.push(...takenText(intent, v.symbol, c));
   out.asks.push(...farThrough(s, pricing, priced, side, v, c));
-  if (s.staged) return stage(s, v.symbol, c, out);
+  if (s.staged) return stage(s, instrumentNamed(v.symbol), c, out);
   out.deeds.push({ kind: 'intent', intent });
   chain(s.chain, v.symbol, c, out);
 }
@@ -155,35 +156,32 @@ function farThrough(
   const atr = isOption(v.symbol) ? null : v.instrument.atr || null;
   if (signOf(side) * (most - quote) <= usualAt(c.usual, 'reach', quote, atr)) return [];
   const stop: PricingTree = {
-    kind: 'stop',
+    kind: 'stop order',
     way: side === 'buy' ? 'above' : 'below',
     trigger: written,
     room: null,
     on: null,
   };
   // No stop of an option waits at the exchange without a limit.
-  const instead = isOption(v.symbol) ? [] : [printTree({ ...s, symbol: v.symbol, pricing: stop })];
+  const instead = isOption(v.symbol)
+    ? []
+    : [printTree({ ...s, instrument: instrumentNamed(v.symbol), pricing: stop })];
   return [{ kind: 'far through', symbol: v.symbol, side, limit: most, at: quote, instead }];
 }
 
 /** Whether a price is written from bid, ask, mid or last. */
 function isOfQuote(p: PriceTree): boolean {
   switch (p.kind) {
-    case 'reference':
-      return QUOTED.has(p.reference.words);
     case 'sum':
       return isOfQuote(p.base);
     case 'lower':
     case 'higher':
       return isOfQuote(p.a) && isOfQuote(p.b);
-    case 'number':
-    case 'foreign':
-      return false;
     default:
-      return unreachable(p);
+      return QUOTED.has(p.kind);
   }
 }
-const QUOTED: ReadonlySet<string> = new Set(['bid', 'ask', 'mid', 'last']);
+const QUOTED: ReadonlySet<string> = new Set(['bid', 'ask', 'midpoint', 'last']);
 
 /** Whether a close waits in the book: by the last price, since the quote may be another one after the lines before it. */
 const restsBeyondLast = (p: Priced, side: Side, v: SymbolView): boolean =>
@@ -197,14 +195,15 @@ export function readFlatten(
   c: RunContext,
   out: Reading,
 ): void {
-  const one = s.kind === 'flatten' ? viewOf(s.symbol, c).symbol : null;
+  const one = s.kind === 'flatten' ? viewOf(s.instrument, c).symbol : null;
   const everywhere = s.kind === 'flatten everything' && s.everywhere;
   const parts = (everywhere ? Object.values(c.broker.accounts) : [accountOf(c)]).flatMap(({ id, rules }) => {
     const mine = flattenIn(one, id === c.account ? c : c.in(id), out);
     return everywhere && mine.length > 0 ? [`${rules.name}: ${mine.join('; ')}`] : mine;
   });
   out.symbol = one;
-  if (s.kind === 'flatten') out.sayBack = printTree({ ...s, symbol: one });
+  if (s.kind === 'flatten')
+    out.sayBack = printTree({ ...s, instrument: one === null ? null : instrumentNamed(one) });
   out.about =
     parts.length > 0 ? parts.join('; ') : `nothing is open or working${one === null ? '' : ` in ${one}`}`;
 }

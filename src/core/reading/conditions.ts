@@ -1,21 +1,14 @@
 // What the clauses of a condition see at a moment: whether they hold, and how far they are from it.
 
 import { rootOf } from '../instruments/index.ts';
-import {
-  type Condition,
-  type ConditionClause,
-  ONE,
-  type PriceTree,
-  printTree,
-  type Rule,
-} from '../language/index.ts';
+import { type Clause, type Condition, candleOf, ONE, type PriceTree, printTree } from '../language/index.ts';
 import { fieldOf, fieldText } from '../market/index.ts';
 import { positionOf, profitOf } from '../orders/index.ts';
 import type { Look, Truth, When } from '../triggers/index.ts';
-import { formatMoney, formatPrice, formatTime, MINUTE, SECOND, unreachable } from '../units/index.ts';
+import { formatMoney, formatPrice, formatTime, MINUTE, SECOND } from '../units/index.ts';
 import { viewOf } from './instruments.ts';
 import { midnightOfTimes, openTradeOf, Refused, type RunContext } from './moment.ts';
-import { lengthOf, measuresOf, priceIn } from './prices.ts';
+import { lengthOf, measuresOf, namedValue, priceIn } from './prices.ts';
 
 /** A clause at a moment. */
 export interface ClauseNow {
@@ -28,31 +21,14 @@ export interface ClauseNow {
   far: number;
 }
 
-type FieldClause = Extract<ConditionClause, { field: string }>;
-type PriceClause = Extract<ConditionClause, { kind: 'price is' | 'price crosses' | 'price between' }>;
+type FieldClause = Extract<Clause, { field: string }>;
+type PriceClause = Extract<Clause, { kind: 'price is' | 'price crosses' | 'price between' }>;
 
 /** Minutes of the candle that a clause waits for; null for any other clause. */
-export const candleOf = (x: ConditionClause): number | null =>
-  'left' in x && x.left.words.startsWith('CANDLE') ? Number(x.left.args[0]) : null;
-
-/** The rule about a field that a clause asks of its symbol. */
-function ruleOf(x: FieldClause): Exclude<Rule, { kind: 'any' | 'all' | 'not' }> {
-  switch (x.kind) {
-    case 'field of':
-      return { kind: 'compare', field: x.field, op: x.op, to: x.to };
-    case 'field between of':
-      return { kind: 'between', field: x.field, low: x.low, high: x.high };
-    case 'choice of':
-      return { kind: 'is', field: x.field, not: x.not, choice: x.choice };
-    case 'flag of':
-      return { kind: 'flag', field: x.field };
-    default:
-      return x;
-  }
-}
+export const waitsForCandle = (x: Clause): number | null => ('left' in x ? candleOf(x.left) : null);
 
 /** The symbol that a clause speaks of: its own, or that of the order; of an option order its underlying, but for the gain of its own trade. */
-const symbolIn = (x: ConditionClause, symbol: string): string =>
+const symbolIn = (x: Clause, symbol: string): string =>
   'symbol' in x && x.symbol !== null ? x.symbol : x.kind === 'gain is' ? symbol : rootOf(symbol);
 
 /** Symbols whose prices a price is made of. */
@@ -60,8 +36,6 @@ function symbolsIn(p: PriceTree, symbol: string): string[] {
   switch (p.kind) {
     case 'number':
       return [];
-    case 'reference':
-      return [symbol];
     case 'foreign':
       return [p.symbol];
     case 'lower':
@@ -70,20 +44,20 @@ function symbolsIn(p: PriceTree, symbol: string): string[] {
     case 'sum':
       return symbolsIn(p.base, symbol);
     default:
-      return unreachable(p);
+      return [symbol];
   }
 }
 
 const rightsOf = (x: PriceClause): PriceTree[] => (x.kind === 'price between' ? [x.low, x.high] : [x.right]);
 
 /** When a clause has to be looked at. Symbols that do not trade are refused. */
-function looksOf(x: ConditionClause, symbol: string, c: RunContext): Look[] {
+function looksOf(x: Clause, symbol: string, c: RunContext): Look[] {
   const own = viewOf(symbolIn(x, symbol), c).symbol;
   switch (x.kind) {
     case 'price is':
     case 'price crosses':
     case 'price between': {
-      const minutes = candleOf(x);
+      const minutes = waitsForCandle(x);
       if (minutes !== null) return [{ at: 'candle', symbol: own, minutes }];
       const all = [own, ...rightsOf(x).flatMap((p) => symbolsIn(p, rootOf(symbol)))];
       return [...new Set(all)].map((s) => ({ at: 'ticks', symbol: viewOf(s, c).symbol }));
@@ -99,13 +73,13 @@ function looksOf(x: ConditionClause, symbol: string, c: RunContext): Look[] {
 }
 
 /** A condition as what waits, with the symbol that its bare references speak of. */
-export function whenOf(x: Condition, symbol: string, c: RunContext): When<ConditionClause> {
+export function whenOf(x: Condition, symbol: string, c: RunContext): When<Clause> {
   switch (x.kind) {
-    case 'any condition':
+    case 'any':
       return { kind: 'any', of: x.of.map((y) => whenOf(y, symbol, c)) };
-    case 'all conditions':
+    case 'all':
       return { kind: 'all', of: x.of.map((y) => whenOf(y, symbol, c)) };
-    case 'not condition':
+    case 'not':
       return { kind: 'not', of: whenOf(x.of, symbol, c) };
     default:
       return {
@@ -125,14 +99,13 @@ const UNKNOWN: Omit<ClauseNow, 'seen'> = {
 const HOLDS = { holds: true, missing: '', far: 0 } as const;
 
 /** What a clause sees now. Never throws: what is not known holds nothing. */
-export const clauseNow = (x: ConditionClause, symbol: string, c: RunContext): ClauseNow =>
-  looked(x, symbol, c, true);
+export const clauseNow = (x: Clause, symbol: string, c: RunContext): ClauseNow => looked(x, symbol, c, true);
 
 /** Whether a clause holds now, without the words: asked at every price. */
-export const clauseHolds = (x: ConditionClause, symbol: string, c: RunContext): Truth =>
+export const clauseHolds = (x: Clause, symbol: string, c: RunContext): Truth =>
   looked(x, symbol, c, false).holds;
 
-function looked(x: ConditionClause, symbol: string, c: RunContext, inWords: boolean): ClauseNow {
+function looked(x: Clause, symbol: string, c: RunContext, inWords: boolean): ClauseNow {
   try {
     switch (x.kind) {
       case 'price is':
@@ -159,10 +132,8 @@ function priceNow(x: PriceClause, symbol: string, c: RunContext, inWords: boolea
   const own = symbolIn(x, symbol);
   const bare = rootOf(symbol);
   const value = (p: PriceTree, of: string) => priceIn(p, measuresOf(viewOf(of, c), c));
-  const left = value({ kind: 'reference', reference: x.left }, own);
-  const seen = inWords
-    ? `${printTree({ kind: 'reference', reference: x.left })} of ${own} ${formatPrice(Math.round(left))}`
-    : '';
+  const left = namedValue(x.left, viewOf(own, c));
+  const seen = inWords ? `${printTree(x.left)} of ${own} ${formatPrice(Math.round(left))}` : '';
   const missing = (gap: number): ClauseNow => ({
     holds: false,
     seen,
@@ -181,7 +152,7 @@ function priceNow(x: PriceClause, symbol: string, c: RunContext, inWords: boolea
   return gap < 0 || (gap === 0 && !strict) ? { ...HOLDS, seen } : missing(gap);
 }
 
-function gainNow(x: Extract<ConditionClause, { kind: 'gain is' }>, symbol: string, c: RunContext): ClauseNow {
+function gainNow(x: Extract<Clause, { kind: 'gain is' }>, symbol: string, c: RunContext): ClauseNow {
   const trade = openTradeOf(c, symbol);
   const v = viewOf(symbol, c);
   const seen = (text: string) => `${x.what} of ${symbol} ${text}`;
@@ -221,7 +192,7 @@ export function lengthText(ms: number): string {
   return h > 0 ? `${h}:${two(m)}:${two(s % 60)}` : `${m}:${two(s % 60)}`;
 }
 
-function timeNow(x: Extract<ConditionClause, { kind: 'time is' }>, c: RunContext): ClauseNow {
+function timeNow(x: Extract<Clause, { kind: 'time is' }>, c: RunContext): ClauseNow {
   const left = midnightOfTimes(c) + x.time * MINUTE - c.now;
   const seen = `time ${formatTime(c.now)}`;
   // Between two days no time of day has come: nothing fires then.
@@ -240,15 +211,14 @@ function timeNow(x: Extract<ConditionClause, { kind: 'time is' }>, c: RunContext
 }
 
 function fieldNow(x: FieldClause, symbol: string, c: RunContext): ClauseNow {
-  const rule = ruleOf(x);
   const field = fieldOf(x.field);
   const value = c.field(viewOf(symbol, c).symbol, x.field);
   const seen = `${x.field} of ${symbol} ${fieldText(field, value)}`;
   if (Number.isNaN(value)) return { ...UNKNOWN, seen };
-  if (c.passes(symbol, rule)) return { ...HOLDS, seen };
-  if (rule.kind === 'is' || rule.kind === 'flag')
+  if (c.passes(symbol, x)) return { ...HOLDS, seen };
+  if (x.kind === 'is' || x.kind === 'flag')
     return { holds: false, seen, missing: `is ${fieldText(field, value)}`, far: Number.POSITIVE_INFINITY };
-  const bound = rule.kind === 'compare' ? rule.to : value < rule.low ? rule.low : rule.high;
+  const bound = x.kind === 'compare' ? x.to : value < x.low ? x.low : x.high;
   const gap = Math.abs(bound - value);
   return {
     holds: false,

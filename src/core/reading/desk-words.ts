@@ -16,7 +16,7 @@ type AlertTree =
 /** An alert with its price and side as of now. */
 export function readAlert(s: AlertTree, c: RunContext, out: Reading): void {
   if (s.kind === 'alert any when' || s.kind === 'alert any on') {
-    const on = s.kind === 'alert any when' ? ({ kind: 'rule', rule: s.rule } as const) : { kind: s.on };
+    const on = s.kind === 'alert any when' ? ({ kind: 'rule', rule: s.condition } as const) : { kind: s.on };
     out.deeds.push({ kind: 'alert', asked: { symbol: null, on }, text: printTree(s) });
     return;
   }
@@ -29,7 +29,7 @@ export function readAlert(s: AlertTree, c: RunContext, out: Reading): void {
       ...s,
       price: {
         kind: 'sum',
-        base: { kind: 'reference', reference: { words: 'last', args: [] } },
+        base: { kind: 'last' },
         shifts: [{ kind: 'plus', by: { kind: 'cents', units: 1_000 } }],
       },
     } as const;
@@ -44,9 +44,9 @@ export function readAlert(s: AlertTree, c: RunContext, out: Reading): void {
     return;
   }
   out.sayBack = printTree({ ...s, symbol: v.symbol });
-  const on = s.kind === 'alert when' ? ({ kind: 'rule', rule: s.rule } as const) : { kind: s.on };
+  const on = s.kind === 'alert when' ? ({ kind: 'rule', rule: s.condition } as const) : { kind: s.on };
   out.deeds.push({ kind: 'alert', asked: { symbol: v.symbol, on }, text: out.sayBack });
-  if (s.kind === 'alert when' && c.passes(v.symbol, s.rule))
+  if (s.kind === 'alert when' && c.passes(v.symbol, s.condition))
     out.warnings.push(`This is true of ${v.symbol} already: the alert comes when it turns true again.`);
 }
 

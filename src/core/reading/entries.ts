@@ -9,6 +9,9 @@ import {
 } from '../instruments/index.ts';
 import {
   type Exit,
+  type InstrumentTree,
+  instrumentName,
+  instrumentNamed,
   nearestName,
   type PriceTree,
   type PricingTree,
@@ -93,7 +96,7 @@ function sideOfEntry(s: EntryTree, v: SymbolView, c: RunContext): Side {
 
 /** Buy, short or add: an order with the exits that belong to its shares. */
 export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
-  const meant = meantBy(s.symbol ?? c.focus ?? refuse({ code: 'no focus' }), c, false);
+  const meant = meantBy(s.instrument ?? instrumentNamed(c.focus ?? refuse({ code: 'no focus' })), c, false);
   const v = viewOf(meant.name, c);
   // Who buys a vertical by its cheaper strike sells it by its dearer one.
   const side = turned(sideOfEntry(s, v, c), meant.turned);
@@ -135,7 +138,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   out.sayBack = printTree({
     ...s,
     size: { kind: 'shares', shares: qty },
-    symbol: meant.shown,
+    instrument: meant.shown,
     pricing: netted(priced.shown, side, v.symbol),
     exits: resolved?.shown ?? [],
     plan: null,
@@ -161,7 +164,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     out.warnings.push(...bareText(resolved?.plan ?? null, qty, v));
   const terms = termsOf(pricing, s.life, c);
   mustWake(s, terms.until ?? null, c);
-  if (s.staged) return stage(s, withRoot(s.symbol ?? v.symbol, c.focus), c, out);
+  if (s.staged) return stage(s, withRoot(s.instrument ?? instrumentNamed(v.symbol), c.focus), c, out);
   out.deeds.push({
     kind: 'intent',
     intent: {
@@ -195,7 +198,7 @@ function sleeping(s: EntryTree, p: PricingTree, symbol: string, c: RunContext): 
   if (open && waits)
     refuse({ code: 'open already' }, { ...s, life: s.life.filter((l) => l.kind !== 'at next open') });
   if (open || waits || has(s.life, 'extended hours') || s.staged || c.byItself) return [];
-  if (p.kind === 'stop' || p.kind === 'auction') return [];
+  if (p.kind === 'stop order' || p.kind === 'auction') return [];
   const instead = [
     ...(isOption(symbol) ? [] : [printTree({ ...s, life: withExtended(s.life) })]),
     printTree({ ...s, life: [{ kind: 'at next open' }, ...s.life] }),
@@ -207,30 +210,36 @@ function sleeping(s: EntryTree, p: PricingTree, symbol: string, c: RunContext): 
 export function chain(then: TreeOf<'enter'>['chain'], symbol: string, c: RunContext, out: Reading): void {
   for (const x of then) {
     const orders = x.orders.map((order) => {
-      const own = order.symbol === null ? symbol : withRoot(order.symbol, c.focus);
+      const own = order.instrument === null ? instrumentNamed(symbol) : withRoot(order.instrument, c.focus);
       viewOf(own, c);
-      return { ...order, symbol: own };
+      return { order: { ...order, instrument: own }, of: instrumentName(own) };
     });
     const [first] = orders;
     const at = { kind: 'chain', nth: 0, account: c.account } as const;
     if (x.kind === 'once filled')
-      for (const order of orders) out.deeds.push({ ...at, symbol: order.symbol, order });
+      for (const { order, of } of orders) out.deeds.push({ ...at, symbol: of, order });
     else if (first) {
-      out.named.push(...numbersOf(x.condition, first.symbol, c));
+      out.named.push(...numbersOf(x.condition, first.of, c));
       const { condition, until } = x;
       out.deeds.push({
         ...at,
-        symbol: first.symbol,
-        order: { kind: 'when', newly: false, condition, until, actions: orders },
+        symbol: first.of,
+        order: { kind: 'when', newly: false, condition, until, actions: orders.map((o) => o.order) },
       });
     }
   }
 }
 
 /** Keeps an order for a second press; nothing is sent. */
-export function stage(s: EntryTree | TreeOf<'close'>, symbol: string, c: RunContext, out: Reading): void {
+export function stage(
+  s: EntryTree | TreeOf<'close'>,
+  instrument: InstrumentTree,
+  c: RunContext,
+  out: Reading,
+): void {
   out.addsRisk = false;
-  out.deeds.push({ kind: 'stage', account: c.account, symbol, statement: { ...s, symbol, staged: false } });
+  const statement = { ...s, instrument, staged: false };
+  out.deeds.push({ kind: 'stage', account: c.account, symbol: instrumentName(instrument), statement });
 }
 
 /** The exits that a sentence brings: its own, or those of its plan, where that has its hours. */
@@ -280,7 +289,7 @@ export function checkNet(p: PricingTree, side: Side, symbol: string, s: EntryTre
   const price = p.kind === 'limit' ? p.price : MID;
   refuse({ code: 'net price', symbol, net, said: false }, { ...s, pricing: atLimit(price, net) });
 }
-const MID: PriceTree = { kind: 'reference', reference: { words: 'mid', args: [] } };
+const MID: PriceTree = { kind: 'midpoint' };
 
 /** A price of a vertical with the word for its way. */
 export const netted = (p: PricingTree, side: Side, symbol: string): PricingTree =>
@@ -390,7 +399,7 @@ function powerOf(b: Basis, qty: number, c: RunContext): { used: Money; left: Mon
 
 /** Turns the position: out at once, and as many shares the other way once it is flat. */
 export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   const t = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'reverse' });
   out.symbol = v.symbol;
   out.addsRisk = true;
@@ -413,7 +422,7 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
     exits: exits.map((e) => (e === old ? instead : e)),
   }));
   out.facts = factsOf(qty, basis, resolved, resolved.perShare, false, c);
-  out.sayBack = printTree({ ...s, symbol: v.symbol, plan: null, exits: resolved.shown });
+  out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol), plan: null, exits: resolved.shown });
   out.about = `${side} ${qty} to close, then ${qty} to ${side === 'sell' ? 'go short' : 'go long'}${regular ? ' at market' : ''}${name === null ? '' : `, plan “${name}”`}`;
   out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
   const entry: Intent = {

@@ -1,6 +1,6 @@
 // Which option or vertical a sentence means now: days and deltas become a listed contract.
 import { instrumentOf, isOption, nameOf, type OptionContract, rootOf } from '../instruments/index.ts';
-import { type OptionText, optionText, readOptionText, type StrikeText } from '../language/index.ts';
+import { type InstrumentTree, instrumentNamed, type TreeOf } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import {
   type ChainMoment,
@@ -11,69 +11,76 @@ import {
   strikesListed,
 } from '../options/index.ts';
 import { openTrade } from '../orders/index.ts';
-import { daysBetween, PRICE_SCALE, type Price, price } from '../units/index.ts';
+import { daysBetween, type Price, price } from '../units/index.ts';
 import { Refused, type RunContext, refuse } from './moment.ts';
+
+type OptionTree = TreeOf<'option'>;
 
 /** What a sentence's `of …` comes to: the name that is traded, and whether the sentence's first strike is the cheaper one, so that buying it sells the name. */
 export interface Meant {
   name: string;
   turned: boolean;
   /** With its strikes in the order of the sentence. */
-  shown: string;
+  shown: InstrumentTree;
 }
 
 /** A strike farther from the price than this part of it is asked about. */
 const FAR = 0.25;
 
-/** Whether a text depends on the moment: days, deltas, at the money. */
-const isRelative = (o: OptionText): boolean =>
-  o.expiry.kind === 'days' || o.strike.kind !== 'strike' || o.other?.kind === 'wide';
+/** Whether an option depends on the moment: days, deltas, at the money. */
+const isRelative = (o: OptionTree): boolean =>
+  o.expiry.kind === 'expires in' || o.strike.kind !== 'strike at' || o.other?.kind === 'wide';
 
-/** The symbol whose bare prices and focus a sentence speaks of, with its root filled in and what is relative left so. */
-export function withRoot(symbol: string, focus: string | null): string {
-  const o = readOptionText(symbol);
-  return o && o.root === null && focus !== null ? optionText({ ...o, root: rootOf(focus) }) : symbol;
-}
+/** What a sentence names, with its root filled in and what is relative left so. */
+export const withRoot = (of: InstrumentTree, focus: string | null): InstrumentTree =>
+  of.kind === 'option' && of.root === null && focus !== null ? { ...of, root: rootOf(focus) } : of;
 
-/** What is meant by a symbol or by the text of an option. A plain symbol is itself. */
-export function meantBy(symbol: string, c: RunContext, closing: boolean): Meant {
-  const o = readOptionText(symbol);
-  if (!o) return { name: symbol, turned: false, shown: symbol };
-  const root = o.root ?? (c.focus === null ? refuse({ code: 'no focus' }) : rootOf(c.focus));
-  if (closing && isRelative(o)) return heldOf(root, o, c);
+/** What is meant by an instrument of a sentence. A plain symbol is itself. */
+export function meantBy(of: InstrumentTree, c: RunContext, closing: boolean): Meant {
+  if (of.kind === 'stock') return { name: of.symbol, turned: false, shown: of };
+  const root = of.root ?? (c.focus === null ? refuse({ code: 'no focus' }) : rootOf(c.focus));
+  if (closing && isRelative(of)) return heldOf(root, of, c);
   const m = c.chain(root);
   if (m === null) return refuse({ code: 'no contract', because: `${root} has no listed options` });
-  const expiry = expiryOf(o, m);
-  const first = strikeOf(o, o.strike, expiry, m);
-  if (!closing) farStrike(root, first, m, o.strike);
-  if (o.other === null) {
-    const name = nameOf({ kind: 'option', root, expiry, right: o.right, strike: first });
-    return { name, turned: false, shown: name };
-  }
-  const out = o.right === 'call' ? 1 : -1;
+  const expiry = expiryOf(of, m);
+  const first = strikeOf(of, expiry, m);
+  if (!closing) farStrike(root, first, m, of.strike);
+  const { right } = of;
+  const contract = {
+    ...of,
+    root,
+    expiry: { kind: 'expires on', date: expiry },
+    strike: strikeAt(first),
+  } as const;
+  if (of.other === null)
+    return {
+      name: nameOf({ kind: 'option', root, expiry, right, strike: first }),
+      turned: false,
+      shown: contract,
+    };
+  const out = right === 'call' ? 1 : -1;
   const second =
-    o.other.kind === 'strike'
-      ? inDollars(o.other.strike)
+    of.other.kind === 'over'
+      ? price(of.other.strike)
       : nearest(
           strikesOf(expiry, m).filter((k) => out * (k - first) > 0),
-          first + out * inDollars(o.other.dollars),
+          first + out * of.other.width,
         );
   if (second === null || second === first)
     return refuse({ code: 'no contract', because: `${root} lists no second strike for this vertical` });
-  const turned = o.right === 'call' ? first > second : first < second;
+  const turned = right === 'call' ? first > second : first < second;
   const [dear, cheap] = turned ? [second, first] : [first, second];
-  const text = (k: Price) => String(k / PRICE_SCALE);
   return {
-    name: nameOf({ kind: 'vertical', root, expiry, right: o.right, dear, cheap }),
+    name: nameOf({ kind: 'vertical', root, expiry, right, dear, cheap }),
     turned,
-    shown: `${root} ${expiry} ${text(first)}/${text(second)} ${o.right}`,
+    shown: { ...contract, other: { kind: 'over', strike: second } },
   };
 }
 
-const inDollars = (text: string): Price => price(Math.round(Number(text) * PRICE_SCALE));
+const strikeAt = (strike: Price) => ({ kind: 'strike at', strike }) as const;
 
 /** What is held of a root that a relative text can mean: exactly one, or it is asked which. */
-function heldOf(root: string, o: OptionText, c: RunContext): Meant {
+function heldOf(root: string, o: OptionTree, c: RunContext): Meant {
   const held = Object.values(c.broker.holdings).flatMap((h) => {
     if (h.account !== c.account || !isOption(h.symbol) || !openTrade(h)) return [];
     const i = instrumentOf(h.symbol);
@@ -87,12 +94,12 @@ function heldOf(root: string, o: OptionText, c: RunContext): Meant {
   const [only] = held;
   if (held.length !== 1 || only === undefined)
     return refuse({ code: 'which contract', root, right: o.right, vertical: o.other !== null, held });
-  return { name: only, turned: false, shown: only };
+  return { name: only, turned: false, shown: instrumentNamed(only) };
 }
 
-function expiryOf(o: OptionText, m: ChainMoment): string {
+function expiryOf(o: OptionTree, m: ChainMoment): string {
   const { date, listing } = m.under;
-  if (o.expiry.kind === 'date') return o.expiry.date;
+  if (o.expiry.kind === 'expires on') return o.expiry.date;
   const days = o.expiry.days;
   const away = (e: string) => Math.abs(daysBetween(date, e) - days);
   return expiriesOn(date, classOf(listing).weeklies).reduce((a, b) => (away(b) < away(a) ? b : a));
@@ -105,13 +112,14 @@ const strikesOf = (expiry: string, m: ChainMoment): Price[] =>
 const nearest = (list: readonly Price[], to: number): Price | null =>
   list.length === 0 ? null : list.reduce((a, b) => (Math.abs(b - to) < Math.abs(a - to) ? b : a));
 
-function strikeOf(o: OptionText, s: StrikeText, expiry: string, m: ChainMoment): Price {
-  if (s.kind === 'strike') return inDollars(s.strike);
+function strikeOf(o: OptionTree, expiry: string, m: ChainMoment): Price {
+  const s = o.strike;
+  if (s.kind === 'strike at') return price(s.strike);
   const all = strikesOf(expiry, m);
   const atMoney = nearest(all, m.spot) as Price;
-  if (s.kind === 'money') return atMoney;
+  if (s.kind === 'strike at the money') return atMoney;
   const out = o.right === 'call' ? 1 : -1;
-  if (s.kind === 'out') {
+  if (s.kind === 'strike out') {
     const beyond = all.filter((k) => out * (k - m.spot) > 0);
     return (
       (out === 1 ? beyond : beyond.reverse())[s.out - 1] ??
@@ -133,17 +141,18 @@ function strikeOf(o: OptionText, s: StrikeText, expiry: string, m: ChainMoment):
 }
 
 /** A written strike far from the price is more likely a slip than meant. */
-function farStrike(root: string, strike: Price, m: ChainMoment, s: StrikeText): void {
-  if (s.kind !== 'strike' || Math.abs(strike / m.spot - 1) <= FAR) return;
+function farStrike(root: string, strike: Price, m: ChainMoment, s: OptionTree['strike']): void {
+  if (s.kind !== 'strike at' || Math.abs(strike / m.spot - 1) <= FAR) return;
   const near = strikesAround(m.spot, 0.1, classOf(m.under.listing).dense);
   // One that is listed among the first strikes is near enough, whatever it is in percent.
   if (near.includes(strike)) return;
   refuse({ code: 'far strike', root, strike, spot: Math.round(m.spot) as Price });
 }
 
-/** The view of what a sentence names, or of the focus. `closing`: days and deltas mean what is held. */
-export function viewOf(symbol: string | null, c: RunContext, closing = true): SymbolView {
-  const wanted = meantBy(symbol ?? c.focus ?? refuse({ code: 'no focus' }), c, closing).name;
+/** The view of what a sentence names, of a name, or of the focus. `closing`: days and deltas mean what is held. */
+export function viewOf(of: InstrumentTree | string | null, c: RunContext, closing = true): SymbolView {
+  const named = of ?? c.focus ?? refuse({ code: 'no focus' });
+  const wanted = meantBy(typeof named === 'string' ? instrumentNamed(named) : named, c, closing).name;
   const because = isOption(wanted) ? c.unlisted(wanted) : null;
   if (because !== null) refuse({ code: 'no contract', because });
   return c.view(wanted) ?? refuse({ code: 'unknown symbol', symbol: wanted });
@@ -152,7 +161,7 @@ export function viewOf(symbol: string | null, c: RunContext, closing = true): Sy
 /** The contract or vertical that a text such as `VULPN 45 days 30 delta 5 wide put` comes to now; null where there is none. */
 export function contractNow(text: string, c: RunContext): string | null {
   try {
-    return meantBy(text, c, false).name;
+    return meantBy(instrumentNamed(text), c, false).name;
   } catch (e) {
     if (e instanceof Refused) return null;
     throw e;

@@ -1,4 +1,11 @@
-import type { Exit, LifeTree, PricingTree, Statement, TreeOf } from '../language/index.ts';
+import {
+  type Exit,
+  instrumentNamed,
+  type LifeTree,
+  type PricingTree,
+  type Statement,
+  type TreeOf,
+} from '../language/index.ts';
 import { literal, openTradeOf, type RunContext } from './moment.ts';
 import { atLimit } from './prices.ts';
 import { closeNow, THROUGH, withExtended } from './pricing.ts';
@@ -18,9 +25,9 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
     case 'too many orders':
       return s;
     case 'stop side':
-      return { kind: 'flatten', symbol: r.symbol };
+      return { kind: 'flatten', instrument: instrumentNamed(r.symbol) };
     case 'nothing to close':
-      return r.position === 0 ? null : { kind: 'cancel last', symbol: r.symbol };
+      return r.position === 0 ? null : { kind: 'cancel last', instrument: instrumentNamed(r.symbol) };
     case 'entry against':
       return r.orderId === null
         ? closeNow(r.symbol, null, c)
@@ -28,16 +35,16 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
     case 'nothing left':
       return { kind: 'cancel order', number: r.orderId, alone: false, group: false };
     case 'no stop':
-      if (r.triggered) return { kind: 'flatten', symbol: r.symbol };
+      if (r.triggered) return { kind: 'flatten', instrument: instrumentNamed(r.symbol) };
       return openTradeOf(c, r.symbol)
-        ? { kind: 'attach', symbol: r.symbol, part: null, exits: [USUAL_STOP] }
+        ? { kind: 'attach', instrument: instrumentNamed(r.symbol), part: null, exits: [USUAL_STOP] }
         : null;
     case 'no level':
       return {
         kind: 'level',
         name: r.name,
         symbol: null,
-        price: { kind: 'reference', reference: { words: 'last', args: [] } },
+        price: { kind: 'last' },
       };
     case 'no ticket':
       return { kind: 'size', to: { kind: 'some shares', shares: 100 } };
@@ -70,7 +77,7 @@ function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunConte
     case 'buying power':
       return sized(r.shares);
     case 'collar':
-      return s.pricing?.kind === 'stop'
+      return s.pricing?.kind === 'stop order'
         ? priced({ ...s.pricing, room: { kind: 'room price', price: literal(r.most) } })
         : s.pricing?.kind === 'sweep'
           ? priced({ kind: 'sweep', price: literal(r.most) })
@@ -80,9 +87,7 @@ function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunConte
     case 'option terms':
       if (r.what === 'extended')
         return { ...s, life: s.life.filter((l) => l.kind !== 'extended hours') } as Statement;
-      return r.what === 'midpoint'
-        ? priced(atLimit({ kind: 'reference', reference: { words: 'mid', args: [] } }))
-        : null;
+      return r.what === 'midpoint' ? priced(atLimit({ kind: 'midpoint' })) : null;
     case 'market hours':
       return { ...s, pricing: THROUGH, life: withExtended(s.life) } as Statement;
     case 'restricted':

@@ -1,13 +1,5 @@
 import type { Account, LocateOffer } from '../account/index.ts';
-import type {
-  ConditionClause,
-  Exit,
-  OrderTree,
-  PriceTree,
-  Rule,
-  Statement,
-  TreeOf,
-} from '../language/index.ts';
+import type { Clause, Condition, Exit, OrderTree, PriceTree, Statement, TreeOf } from '../language/index.ts';
 import { printTree } from '../language/index.ts';
 import type { DrawnLevel, SymbolView } from '../market/index.ts';
 import type { ChainMoment } from '../options/index.ts';
@@ -54,7 +46,7 @@ export interface Waiting {
   /** What its bare references speak of. */
   symbol: string;
   sentence: TreeOf<'when'>;
-  trigger: Trigger<ConditionClause>;
+  trigger: Trigger<Clause>;
   /** Session time at which it was set. */
   at: number;
   /** How far it was from firing then; infinite where that was not known. */
@@ -102,7 +94,7 @@ export interface RunContext {
   /** Why an option or a vertical cannot be traded; null when it can. */
   unlisted(name: string): string | null;
   /** Whether a symbol passes a rule now. */
-  passes(symbol: string, rule: Rule): boolean;
+  passes(symbol: string, rule: Condition): boolean;
   /** A scan field of a symbol; NaN is not known. */
   field(symbol: string, name: string): number;
   broker: Broker;
@@ -170,7 +162,7 @@ export interface AlertAsked {
   symbol: string | null;
   on:
     | { kind: 'price'; price: Price; way: 'up' | 'down' }
-    | { kind: 'rule'; rule: Rule }
+    | { kind: 'rule'; rule: Condition }
     | { kind: 'news' | 'halt' };
 }
 
@@ -195,7 +187,7 @@ export type Deed =
       account: AccountId;
       symbol: string;
       sentence: TreeOf<'when'>;
-      trigger: Trigger<ConditionClause>;
+      trigger: Trigger<Clause>;
       far: number;
       trade: Waiting['trade'];
       yes?: readonly Question[];

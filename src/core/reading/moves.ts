@@ -1,4 +1,5 @@
 import {
+  instrumentNamed,
   type OffsetTree,
   type PricingTree,
   printTree,
@@ -34,7 +35,7 @@ const stopPrice = (o: Order, raw: number, v: SymbolView): Price =>
 
 /** Moves the stops of a position that wait. */
 export function readMoveStop(s: TreeOf<'move stop'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   out.symbol = v.symbol;
   const all = holdingOf(c.broker, c.account, v.symbol).orders.filter(protects);
   const stops = all.filter(waits);
@@ -52,7 +53,11 @@ export function readMoveStop(s: TreeOf<'move stop'>, c: RunContext, out: Reading
   const first = stops[0] as Order;
   const to = stopPrice(first, stopTo(s.how, first, v, c), v);
   if (s.how.kind === 'stop to') out.named.push(...namedOf(s.how.price, to));
-  out.sayBack = printTree({ ...s, symbol: v.symbol, how: { kind: 'stop to', price: literal(to) } });
+  out.sayBack = printTree({
+    ...s,
+    instrument: instrumentNamed(v.symbol),
+    how: { kind: 'stop to', price: literal(to) },
+  });
   out.about = out.deeds.length === 0 ? 'there already' : said.join(', ');
 }
 
@@ -88,7 +93,9 @@ function moveTo(o: Order, raw: number, v: SymbolView): Extract<Intent, { kind: '
 /** Moves one order to a price, by a distance, or to another size. */
 export function readMoveOrder(s: TreeOf<'move order'>, c: RunContext, out: Reading): void {
   const found =
-    s.order.kind === 'last order' ? newestOf(s.order.symbol, c) : { order: orderByNumber(s.order.number, c) };
+    s.order.kind === 'last order'
+      ? newestOf(s.order.instrument, c)
+      : { order: orderByNumber(s.order.number, c) };
   if ('staged' in found) return nudge(found.staged, s.how, c, out);
   const o = found.order;
   const v = viewOf(o.symbol, c);
@@ -166,7 +173,7 @@ function resolvedSize(x: Staged, c: RunContext): number {
 }
 
 function pricedAt(p: PricingTree | null, price: TreeOf<'order to'>['price']): PricingTree | null {
-  if (p?.kind === 'stop') return { ...p, trigger: price };
+  if (p?.kind === 'stop order') return { ...p, trigger: price };
   if (p?.kind === 'sweep' || p?.kind === 'limit') return { ...p, price };
   return p === null || p.kind === 'through' ? atLimit(price) : null;
 }
@@ -178,13 +185,13 @@ function shifted(p: PricingTree | null, way: 'up' | 'down', by: OffsetTree): Pri
     price.kind === 'sum'
       ? { ...price, shifts: [...price.shifts, shift] }
       : { kind: 'sum', base: price, shifts: [shift] };
-  if (p?.kind === 'stop') return { ...p, trigger: moved(p.trigger) };
+  if (p?.kind === 'stop order') return { ...p, trigger: moved(p.trigger) };
   return p?.kind === 'limit' || p?.kind === 'sweep' ? { ...p, price: moved(p.price) } : null;
 }
 
 /** Moves all entries, or all targets, of a symbol. */
 export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.symbol, c);
+  const v = viewOf(s.instrument, c);
   out.symbol = v.symbol;
   const orders =
     s.which === 'entries'
@@ -203,7 +210,7 @@ export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading):
     const pricing = shifted(x.statement.pricing, s.way, s.by);
     if (pricing) out.deeds.push({ kind: 'restage', id: x.id, statement: { ...x.statement, pricing } });
   }
-  out.sayBack = printTree({ ...s, symbol: v.symbol });
+  out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol) });
   if (out.deeds.length === 0)
     refuse({ code: 'no such order', which: `No ${s.which} to move`, symbol: v.symbol });
 }
@@ -212,7 +219,7 @@ type ReplaceTree = TreeOf<'replace last'> | TreeOf<'replace order'>;
 
 /** Gives an order another price, size, kind, life or route: the size is the total, with what has filled. */
 export function readReplace(s: ReplaceTree, c: RunContext, out: Reading): void {
-  const found = s.kind === 'replace last' ? newestOf(s.symbol, c) : { order: orderByNumber(s.number, c) };
+  const found = s.kind === 'replace last' ? newestOf(s.instrument, c) : { order: orderByNumber(s.number, c) };
   if ('staged' in found) {
     const { staged } = found;
     const { size, pricing, life } = s.order;
@@ -232,10 +239,10 @@ export function readReplace(s: ReplaceTree, c: RunContext, out: Reading): void {
   const qty = replacementShares(s, o, priced.expected, v, c);
   out.addsRisk = o.role === 'entry' && qty > o.qty;
   out.named.push(...priced.named);
-  const symbol = s.kind === 'replace last' ? { symbol: v.symbol } : {};
+  const named = s.kind === 'replace last' ? { instrument: instrumentNamed(v.symbol) } : {};
   out.sayBack = printTree({
     ...s,
-    ...symbol,
+    ...named,
     order: {
       ...s.order,
       size: { kind: 'shares', shares: qty },
@@ -293,7 +300,7 @@ const standIn = (s: ReplaceTree, symbol: string) =>
     staged: false,
     verb: 'buy',
     size: { kind: 'shares', shares: 1 },
-    symbol,
+    instrument: instrumentNamed(symbol),
     pricing: s.order.pricing,
     life: s.order.life,
     plan: null,

@@ -1,13 +1,14 @@
 // Which order a sentence means: of the focus, working or staged.
 import type { Account } from '../account/index.ts';
+import type { InstrumentTree } from '../language/index.ts';
 import { holdingOf, isLive, isStaying, type Order, orderOf, priceOf, statusOf } from '../orders/index.ts';
 import { formatPrice, type OrderId } from '../units/index.ts';
 import { viewOf } from './instruments.ts';
 import { type RunContext, refuse, type Staged } from './moment.ts';
 
 /** The newest entry or close of a symbol: one that works, or one that is staged. Exits of a plan are never meant. */
-export function newestOf(symbol: string | null, c: RunContext): { order: Order } | { staged: Staged } {
-  const v = viewOf(symbol, c);
+export function newestOf(of: InstrumentTree | null, c: RunContext): { order: Order } | { staged: Staged } {
+  const v = viewOf(of, c);
   const order = entriesAndCloses(v.symbol, c).pop();
   const staged = c.staged.filter((x) => x.symbol === v.symbol).pop();
   if (staged && (!order || order.id < staged.order)) return { staged };

@@ -1,5 +1,13 @@
-import { type OffsetTree, ONE, type PriceTree, printTree, type TreeOf } from '../language/index.ts';
-import { referenceOf, type SymbolView } from '../market/index.ts';
+import {
+  type OffsetTree,
+  ONE,
+  type PriceTree,
+  priceNamed,
+  printTree,
+  type ReferenceTree,
+  type TreeOf,
+} from '../language/index.ts';
+import type { SymbolView } from '../market/index.ts';
 import { type Price, roundToTick, type Ticks, tickSize, unreachable } from '../units/index.ts';
 import { viewOf } from './instruments.ts';
 import { type Named, type RunContext, refuse } from './moment.ts';
@@ -50,18 +58,14 @@ export function lengthOf(o: OffsetTree, of: number, m: Measures): number {
   }
 }
 
-/** A reference of a symbol, in price units and not rounded. */
-function referenceValue(
-  reference: Extract<PriceTree, { kind: 'reference' }>['reference'],
-  v: SymbolView,
-): number {
-  const value = referenceOf(reference.words).value(v, reference.args);
-  if (value !== null && Number.isFinite(value)) return value;
-  const text = printTree({ kind: 'reference', reference });
-  if (reference.words === 'cursor') return refuse({ code: 'no pointer', symbol: v.symbol });
-  if (reference.words === 'level NAME')
-    return refuse({ code: 'no level', name: String(reference.args[0]), symbol: v.symbol, nearest: null });
-  return refuse({ code: 'unknown price', text, symbol: v.symbol });
+/** A price by its name of a symbol, in price units and not rounded. */
+export function namedValue(t: ReferenceTree, v: SymbolView): number {
+  const value = priceNamed(t, v);
+  if (value !== null) return value;
+  if (t.kind === 'cursor') return refuse({ code: 'no pointer', symbol: v.symbol });
+  if (t.kind === 'named level')
+    return refuse({ code: 'no level', name: t.name, symbol: v.symbol, nearest: null });
+  return refuse({ code: 'unknown price', text: printTree(t), symbol: v.symbol });
 }
 
 /** Value of a price in price units, not rounded and never beyond what a price may be. */
@@ -69,10 +73,8 @@ export function priceIn(p: PriceTree, m: Measures): number {
   switch (p.kind) {
     case 'number':
       return p.price;
-    case 'reference':
-      return referenceValue(p.reference, m.view);
     case 'foreign':
-      return referenceValue(p.reference, viewOf(p.symbol, m.c));
+      return namedValue(p.reference, viewOf(p.symbol, m.c));
     case 'lower':
       return Math.min(priceIn(p.a, m), priceIn(p.b, m));
     case 'higher':
@@ -84,7 +86,7 @@ export function priceIn(p: PriceTree, m: Measures): number {
       return Math.min(value, HIGHEST);
     }
     default:
-      return unreachable(p);
+      return namedValue(p, m.view);
   }
 }
 const HIGHEST = 100_000 * ONE;

@@ -1,4 +1,5 @@
 import {
+  instrumentNamed,
   type LifeTree,
   type PricingTree,
   printTree,
@@ -84,11 +85,11 @@ export function priceOrder(p: PricingTree, side: Side, v: SymbolView, c: RunCont
         named: [{ text: printTree(p).replace(/^at /, ''), price: limit }],
       };
     }
-    case 'stop':
+    case 'stop order':
       return priceStop(p, side, v, c, s);
     case 'trailing':
       return refuse({ code: 'no position', symbol: v.symbol, verb: 'trail' });
-    case 'mid':
+    case 'hidden mid':
       return { ...plain, named: [], type: 'Pegged', expected: midExpected(side, v, c, instead), shown: p };
     case 'sweep': {
       const limit = limitPrice(priceIn(p.price, m), side, v.ticks);
@@ -145,7 +146,7 @@ function midExpected(
   if (c.session !== 'regular')
     refuse(
       { code: 'midpoint', why: 'session', what: c.session, symbol: v.symbol },
-      instead(atLimit({ kind: 'reference', reference: { words: 'mid', args: [] } }), true),
+      instead(atLimit({ kind: 'midpoint' }), true),
     );
   if (v.status === 'volatility pause' || v.status === 'halted')
     refuse({
@@ -161,7 +162,7 @@ function midExpected(
 }
 
 /** A stop waits on the far side of the market; its limit reaches no less far. */
-function priceStop(p: TreeOf<'stop'>, side: Side, v: SymbolView, c: RunContext, s: Sent): Priced {
+function priceStop(p: TreeOf<'stop order'>, side: Side, v: SymbolView, c: RunContext, s: Sent): Priced {
   const m = measuresOf(v, c);
   const sign = signOf(side);
   const wanted = side === 'buy' ? 'above' : 'below';
@@ -220,7 +221,7 @@ export const closeNow = (symbol: string, part: Part | null, c: RunContext): Stat
   staged: false,
   verb: 'close',
   size: { kind: 'part', part: part ?? { kind: 'all' } },
-  symbol,
+  instrument: instrumentNamed(symbol),
   alone: false,
   pricing: THROUGH,
   life: c.session === 'regular' ? [] : [{ kind: 'extended hours' }],
@@ -229,7 +230,7 @@ export const closeNow = (symbol: string, part: Part | null, c: RunContext): Stat
 
 /** What the words after the price, and the price itself, ask of the exchange. */
 export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext): Terms {
-  const route = p.kind === 'mid' || p.kind === 'sweep' ? p.kind : 'lit';
+  const route = p.kind === 'hidden mid' ? 'mid' : p.kind === 'sweep' ? 'sweep' : 'lit';
   const terms: Terms = { ...PLAIN_TERMS, route, postOnly: has(life, 'post only') };
   if (p.kind === 'auction')
     return { ...terms, timeInForce: p.which === 'open' ? 'AtTheOpening' : 'AtTheClose' };

@@ -3,7 +3,7 @@ import { NO_GUARDS, oneAccount } from '../../../tests/model/accounts.ts';
 import { fakeExchange } from '../../../tests/model/exchange.ts';
 import { sampleStock } from '../../../tests/sample.ts';
 import { type AccountRules, type Guards, MAIN } from '../account/index.ts';
-import { candidateTrade, ONE, parseScript } from '../language/index.ts';
+import { ONE, parseScript } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import {
   admit,
@@ -14,6 +14,7 @@ import {
   type Intent,
   stepBroker,
 } from '../orders/index.ts';
+import { candidateTrade } from '../scan/candidate-trade.ts';
 import {
   at,
   DAY,

@@ -1,5 +1,5 @@
 import type { Statement, TreeOf } from '../language/index.ts';
-import { printTree } from '../language/index.ts';
+import { clausesIn, printTree } from '../language/index.ts';
 import { dayOf, unreachable } from '../units/index.ts';
 import { inAccount, readLocate, readUseAccount } from './accounts.ts';
 import { readAttach } from './attach.ts';
@@ -90,8 +90,9 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
       out.symbol = viewOf(s.symbol, c).symbol;
       out.about = 'tells once its condition has come';
       return;
-    case 'alert':
     case 'alert when':
+      return ofFields(s) ? readAlert(s, c, out) : readWhen(telling(s), c, out, readStatement);
+    case 'alert':
     case 'alert on':
     case 'alert any when':
     case 'alert any on':
@@ -137,6 +138,19 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
       return unreachable(s);
   }
 }
+
+/** Whether an alert waits for nothing but fields of its own symbol, and for as long as it takes. */
+const ofFields = (s: TreeOf<'alert when'>): boolean =>
+  s.until === null && clausesIn(s.condition).every((x) => 'field' in x && x.symbol === null);
+
+/** An alert on prices, gains or times is a condition that tells. */
+const telling = ({ symbol, condition, until }: TreeOf<'alert when'>): TreeOf<'when'> => ({
+  kind: 'when',
+  newly: false,
+  condition,
+  until,
+  actions: [{ kind: 'tell', symbol }],
+});
 
 /** Sends, or drops, what is staged: each sentence is read at this moment. Finding nothing to drop succeeds. */
 function readStaged(s: TreeOf<'staged'>, c: RunContext, out: Reading): void {

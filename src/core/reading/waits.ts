@@ -3,8 +3,12 @@
 import { isOption, rootOf } from '../instruments/index.ts';
 import {
   type Action,
+  type Clause,
   type Condition,
-  type ConditionClause,
+  clausesIn,
+  type InstrumentTree,
+  instrumentName,
+  instrumentNamed,
   type PriceTree,
   printTree,
   type Statement,
@@ -12,7 +16,7 @@ import {
 } from '../language/index.ts';
 import { type Happening, type Trigger, type Truth, tell, trigger } from '../triggers/index.ts';
 import { AFTER_CLOSE, MINUTE, roundToTick } from '../units/index.ts';
-import { type ClauseNow, candleOf, clauseHolds, clauseNow, lengthText, whenOf } from './conditions.ts';
+import { type ClauseNow, clauseHolds, clauseNow, lengthText, waitsForCandle, whenOf } from './conditions.ts';
 import { viewOf, withRoot } from './instruments.ts';
 import {
   midnightOfTimes,
@@ -50,7 +54,7 @@ function boundSymbol(a: Action, c: RunContext): string {
   const named = symbolOf(a, c);
   const opens = a.kind === 'enter';
   const { symbol } = viewOf(named, c, !opens);
-  return opens && named !== null && isOption(symbol) ? withRoot(named, c.focus) : symbol;
+  return opens && named !== null && isOption(symbol) ? instrumentName(withRoot(named, c.focus)) : symbol;
 }
 
 /** Sets a deed to wait for a condition. One that is true already is asked about; one that could never go is refused. */
@@ -65,7 +69,7 @@ export function readWhen(
   out.symbol = symbol;
   const bound: TreeOf<'when'> = { ...s, actions: s.actions.map((a) => withSymbol(a, boundSymbol(a, c))) };
   const readAll = (): Reading[] =>
-    bound.actions.map((a) => read(a, { ...c, focus: rootOf(symbolOf(a, c) ?? symbol) }));
+    bound.actions.map((a) => read(a, { ...c, focus: rootOf(nameIn(a, c) ?? symbol) }));
   const until = endOf(s, c);
   const set = tell(
     trigger(whenOf(s.condition, symbol, c), { newly: s.newly, until }),
@@ -100,7 +104,7 @@ export function readWhen(
   const far = nearnessOf(waiting, c);
   out.sayBack = printTree(bound);
   out.about = `now ${far.text}`;
-  const closes = bound.actions.every((a) => a.kind === 'close' && a.symbol === symbol);
+  const closes = bound.actions.every((a) => a.kind === 'close' && nameIn(a, c) === symbol);
   const trade = closes ? (openTradeOf(c, symbol)?.id ?? null) : null;
   const yes = out.asks.length > 0 ? { yes: [...out.asks] } : {};
   out.deeds.push({ kind: 'wait', account: c.account, ...waiting, far: far.far, trade, ...yes });
@@ -156,7 +160,7 @@ export function unwait(
     if (w.account !== c.account) continue;
     const { actions } = w.sentence;
     const stays = actions.filter(
-      (a) => !which(a) || (symbol !== null && (symbolOf(a, c) ?? w.symbol) !== symbol),
+      (a) => !which(a) || (symbol !== null && (nameIn(a, c) ?? w.symbol) !== symbol),
     );
     if (stays.length === actions.length) continue;
     if (stays.length === 0) ids.push(w.id);
@@ -190,7 +194,7 @@ export const overNight = (w: Waiting): Waiting => ({
 
 /** What a condition sees now, each clause with its number. */
 export const seenNow = (x: Condition, symbol: string, c: RunContext): string =>
-  clausesOf(x)
+  clausesIn(x)
     .map((clause) => clauseNow(clause, symbol, c).seen)
     .join(', ');
 
@@ -207,15 +211,15 @@ export function nearnessOf(w: Pick<Waiting, 'symbol' | 'sentence' | 'trigger'>, 
     return { far: Number.POSITIVE_INFINITY, text: `true (${near.text}); has to be false once` };
   return near;
 }
-const waitsForFalse = (t: Trigger<ConditionClause>): boolean => t.newly && !t.seenFalse;
+const waitsForFalse = (t: Trigger<Clause>): boolean => t.newly && !t.seenFalse;
 
 function nearness(x: Condition, symbol: string, c: RunContext): Nearness {
   switch (x.kind) {
-    case 'all conditions':
+    case 'all':
       return x.of.map((y) => nearness(y, symbol, c)).reduce((a, b) => (b.far > a.far ? b : a));
-    case 'any condition':
+    case 'any':
       return x.of.map((y) => nearness(y, symbol, c)).reduce((a, b) => (b.far < a.far ? b : a));
-    case 'not condition': {
+    case 'not': {
       const inner = truthNow(x.of, symbol, c);
       const text = seenNow(x.of, symbol, c);
       return inner === false
@@ -230,21 +234,21 @@ function nearness(x: Condition, symbol: string, c: RunContext): Nearness {
 function truthNow(x: Condition, symbol: string, c: RunContext): Truth {
   const now = (y: Condition): Truth => truthNow(y, symbol, c);
   switch (x.kind) {
-    case 'all conditions':
+    case 'all':
       return x.of
         .map(now)
         .reduce<Truth>(
           (a, b) => (a === false || b === false ? false : a === null || b === null ? null : true),
           true,
         );
-    case 'any condition':
+    case 'any':
       return x.of
         .map(now)
         .reduce<Truth>(
           (a, b) => (a === true || b === true ? true : a === null || b === null ? null : false),
           false,
         );
-    case 'not condition': {
+    case 'not': {
       const inner = now(x.of);
       return inner === null ? null : !inner;
     }
@@ -254,15 +258,15 @@ function truthNow(x: Condition, symbol: string, c: RunContext): Truth {
 }
 
 /** A clause on a candle is as near as the last price, were it to close there, and as the candle's close. */
-function clauseNearness(x: ConditionClause, symbol: string, c: RunContext): Nearness {
-  const minutes = candleOf(x);
+function clauseNearness(x: Clause, symbol: string, c: RunContext): Nearness {
+  const minutes = waitsForCandle(x);
   if (minutes === null) {
     const now = clauseNow(x, symbol, c);
     return { far: now.far, text: textOf(now) };
   }
   const length = minutes * MINUTE;
   const left = length - (c.now % length);
-  const asLast = clauseNow({ ...x, left: { words: 'last', args: [] } } as ConditionClause, symbol, c);
+  const asLast = clauseNow({ ...x, left: { kind: 'last' } } as Clause, symbol, c);
   const closes = `closes in ${lengthText(left)}`;
   return asLast.holds === true
     ? { far: left / MINUTE, text: `${asLast.seen}, ${closes} and would fire` }
@@ -270,22 +274,9 @@ function clauseNearness(x: ConditionClause, symbol: string, c: RunContext): Near
 }
 const textOf = (now: ClauseNow): string => (now.missing === '' ? now.seen : `${now.seen}, ${now.missing}`);
 
-/** The clauses of a condition, in reading order. */
-export function clausesOf(x: Condition): ConditionClause[] {
-  switch (x.kind) {
-    case 'all conditions':
-    case 'any condition':
-      return x.of.flatMap(clausesOf);
-    case 'not condition':
-      return clausesOf(x.of);
-    default:
-      return [x];
-  }
-}
-
 /** Prices of a symbol that something waits for, as they stand now: lines for its chart. */
 export function pricesAwaited(w: Waiting, c: RunContext): { symbol: string; price: number }[] {
-  return clausesOf(w.sentence.condition).flatMap((x) => {
+  return clausesIn(w.sentence.condition).flatMap((x) => {
     if (x.kind !== 'price is' && x.kind !== 'price crosses') return [];
     const price = awaited(x.right, w.symbol, c);
     return price === null ? [] : [{ symbol: x.symbol ?? rootOf(w.symbol), price }];
@@ -303,7 +294,7 @@ function awaited(p: PriceTree, symbol: string, c: RunContext): number | null {
 
 /** Prices of a condition that are written by name, with their numbers now. A level that is not there is refused. */
 export function numbersOf(x: Condition, symbol: string, c: RunContext): Named[] {
-  return clausesOf(x).flatMap((clause) => {
+  return clausesIn(x).flatMap((clause) => {
     const rights =
       clause.kind === 'price between' ? [clause.low, clause.high] : 'right' in clause ? [clause.right] : [];
     return rights.flatMap((p) => {
@@ -337,8 +328,8 @@ function endOf({ until }: TreeOf<'when'>, c: RunContext): number | null {
 function checkLife(s: TreeOf<'when'>, k: number, c: RunContext): void {
   const action = s.actions[k] as Action;
   const life = 'life' in action ? action.life.find((l) => l.kind === 'until time') : undefined;
-  if (!life || s.condition.kind === 'any condition') return;
-  const clauses = s.condition.kind === 'all conditions' ? s.condition.of : [s.condition];
+  if (!life || s.condition.kind === 'any') return;
+  const clauses = s.condition.kind === 'all' ? s.condition.of : [s.condition];
   for (const x of clauses)
     if (x.kind === 'time is' && x.op === '>=' && x.time >= life.time)
       refuse(
@@ -356,20 +347,28 @@ function checkLife(s: TreeOf<'when'>, k: number, c: RunContext): void {
       );
 }
 
-/** The symbol that an action names; of a staged order, its own. */
-function symbolOf(a: Action, c: RunContext): string | null {
-  if ('symbol' in a) return a.symbol;
-  if (a.kind === 'move order' && a.order.kind === 'last order') return a.order.symbol;
-  if (a.kind !== 'staged') return null;
-  const { whose } = a;
+/** What an action names; of a staged order, its own. */
+function symbolOf(a: Action, c: RunContext): InstrumentTree | null {
+  if ('instrument' in a) return a.instrument;
+  if (a.kind === 'move order' && a.order.kind === 'last order') return a.order.instrument;
+  const symbol = 'symbol' in a ? a.symbol : a.kind === 'staged' ? stagedSymbol(a.whose, c) : null;
+  return symbol === null ? null : instrumentNamed(symbol);
+}
+function stagedSymbol(whose: TreeOf<'staged'>['whose'], c: RunContext): string | null {
   if (whose?.kind === 'staged order') return c.staged.find((x) => x.id === whose.number)?.symbol ?? null;
   return whose?.kind === 'of symbol' ? whose.symbol : null;
 }
+const nameIn = (a: Action, c: RunContext): string | null => {
+  const named = symbolOf(a, c);
+  return named === null ? null : instrumentName(named);
+};
 
 /** An action that names its symbol, so that it means the same whatever is in focus. */
 function withSymbol(a: Action, symbol: string): Action {
-  if ('symbol' in a) return { ...a, symbol } as Action;
+  const instrument = instrumentNamed(symbol);
+  if ('instrument' in a) return { ...a, instrument };
+  if ('symbol' in a) return { ...a, symbol };
   if (a.kind === 'move order' && a.order.kind === 'last order')
-    return { ...a, order: { ...a.order, symbol } };
+    return { ...a, order: { ...a.order, instrument } };
   return a.kind === 'staged' && a.whose === null ? { ...a, whose: { kind: 'of symbol', symbol } } : a;
 }

@@ -1,12 +1,12 @@
-import { printTree, type Rule } from '../language/index.ts';
+import { type Condition, clausesIn, printTree } from '../language/index.ts';
 import { fieldOf, fieldValue, type MarketView } from '../market/index.ts';
 import { sift } from './pass.ts';
 
 /** The parts of a rule that all must hold: what `and` joins at its top. */
-export const clausesOf = (rule: Rule): readonly Rule[] => (rule.kind === 'all' ? rule.of : [rule]);
+export const clausesOf = (rule: Condition): readonly Condition[] => (rule.kind === 'all' ? rule.of : [rule]);
 
 /** The rule that its clauses make together; null of none. */
-export const joined = (clauses: readonly Rule[]): Rule | null =>
+export const joined = (clauses: readonly Condition[]): Condition | null =>
   clauses.length > 1 ? { kind: 'all', of: clauses } : (clauses[0] ?? null);
 
 export interface ClauseCount {
@@ -18,7 +18,7 @@ export interface ClauseCount {
 }
 
 /** How each clause sifts by itself, and how many symbols it alone keeps out: shows which one to change. */
-export function clauseCounts(m: MarketView, rule: Rule, from: Int32Array): ClauseCount[] {
+export function clauseCounts(m: MarketView, rule: Condition, from: Int32Array): ClauseCount[] {
   const clauses = clausesOf(rule);
   const failed = new Uint8Array(m.board.count).fill(clauses.length);
   const failedAt = new Int32Array(m.board.count);
@@ -53,7 +53,7 @@ export interface ClauseAnswer {
 }
 
 /** For one symbol: which clauses it passes and which keep it out, with the values behind it. */
-export function why(m: MarketView, rule: Rule, i: number): ClauseAnswer[] {
+export function why(m: MarketView, rule: Condition, i: number): ClauseAnswer[] {
   return clausesOf(rule).map((c) => ({
     text: printTree(c),
     passes: sift(c, m, Int32Array.of(i), 1) === 1,
@@ -65,14 +65,5 @@ export function why(m: MarketView, rule: Rule, i: number): ClauseAnswer[] {
 }
 
 /** The fields that a rule names. */
-export function fieldsOf(rule: Rule): string[] {
-  switch (rule.kind) {
-    case 'not':
-      return fieldsOf(rule.of);
-    case 'all':
-    case 'any':
-      return rule.of.flatMap(fieldsOf);
-    default:
-      return [rule.field];
-  }
-}
+export const fieldsOf = (rule: Condition): string[] =>
+  clausesIn(rule).flatMap((x) => ('field' in x ? [x.field] : []));

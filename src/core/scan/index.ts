@@ -1,3 +1,4 @@
+export { candidateTrade } from './candidate-trade.ts';
 export {
   type ClauseAnswer,
   type ClauseCount,

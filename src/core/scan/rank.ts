@@ -1,4 +1,4 @@
-import type { Rule } from '../language/index.ts';
+import type { Condition } from '../language/index.ts';
 import { fieldOf, type MarketView } from '../market/index.ts';
 import { ascending } from './order.ts';
 import { sift } from './pass.ts';
@@ -16,7 +16,7 @@ export type Ranking = readonly { field: string; weight: number }[];
  */
 export function rank(
   m: MarketView,
-  rule: Rule,
+  rule: Condition,
   ranking: Ranking,
   from: Int32Array,
   limit: number,

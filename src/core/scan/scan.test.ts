@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { sampleStock } from '../../../tests/sample.ts';
-import { parseRule, type Rule } from '../language/index.ts';
+import { type Condition, parseRule } from '../language/index.ts';
 import {
   type Board,
   boardTrade,
@@ -19,7 +19,7 @@ import { clauseCounts, clausesOf, joined, PRESETS, type Ranking, rank, sift, why
 const trade = (b: Board, when: number, dollars: number, qty: number) =>
   boardTrade(b, 0, when, fromDollars(dollars), qty, FULL_DAY.close);
 const numbers = (n: number) => Int32Array.from({ length: n }, (_, i) => i);
-const ruleOf = (text: string): Rule => {
+const ruleOf = (text: string): Condition => {
   const parsed = parseRule(text);
   if (!parsed.ok) throw new Error(`the rule should read: ${text}`);
   return parsed.rule;
@@ -114,22 +114,35 @@ test('every field is what a trader would work out by hand', () => {
 
 const numeric = FIELDS.filter((f) => f.unit !== 'choice' && f.unit !== 'flag').map((f) => f.name);
 const number = fc.integer({ min: -50, max: 50 });
-const leaf: fc.Arbitrary<Rule> = fc.oneof(
+const leaf: fc.Arbitrary<Condition> = fc.oneof(
   fc.record({
     kind: fc.constant('compare' as const),
     field: fc.constantFrom(...numeric),
+    symbol: fc.constant(null),
     op: fc.constantFrom('>' as const, '>=' as const, '<' as const, '<=' as const),
     to: number,
   }),
-  fc
-    .tuple(fc.constantFrom(...numeric), number, number)
-    .map(([field, a, b]): Rule => ({ kind: 'between', field, low: Math.min(a, b), high: Math.max(a, b) })),
-  fc.record({ kind: fc.constant('flag' as const), field: fc.constantFrom('restricted', 'options listed') }),
+  fc.tuple(fc.constantFrom(...numeric), number, number).map(
+    ([field, a, b]): Condition => ({
+      kind: 'between',
+      field,
+      symbol: null,
+      low: Math.min(a, b),
+      high: Math.max(a, b),
+    }),
+  ),
+  fc.record({
+    kind: fc.constant('flag' as const),
+    symbol: fc.constant(null),
+    field: fc.constantFrom('restricted', 'options listed'),
+  }),
   fc
     .constantFrom(...FIELDS.flatMap((f) => f.choices?.map((choice) => [f.name, choice] as const) ?? []))
-    .chain(([field, choice]) => fc.boolean().map((not): Rule => ({ kind: 'is', field, choice, not }))),
+    .chain(([field, choice]) =>
+      fc.boolean().map((not): Condition => ({ kind: 'is', field, symbol: null, choice, not })),
+    ),
 );
-const rule: fc.Arbitrary<Rule> = fc.letrec<{ rule: Rule }>((tie) => ({
+const rule: fc.Arbitrary<Condition> = fc.letrec<{ rule: Condition }>((tie) => ({
   rule: fc.oneof(
     { maxDepth: 4 },
     leaf,
@@ -193,7 +206,7 @@ const market: fc.Arbitrary<MarketView> = fc
   });
 
 /** The oracle: a rule read node by node for one symbol at a time. */
-function naive(r: Rule, of: { m: MarketView; i: number }): boolean {
+function naive(r: Condition, of: { m: MarketView; i: number }): boolean {
   const v = (name: string) => fieldValue(fieldOf(name), of.m, of.i);
   switch (r.kind) {
     case 'all':
@@ -215,6 +228,8 @@ function naive(r: Rule, of: { m: MarketView; i: number }): boolean {
         '<': v(r.field) < r.to,
         '<=': v(r.field) <= r.to,
       }[r.op];
+    default:
+      throw new Error(r.kind);
   }
 }
 /** The oracle of a blend: for each field the number of passing symbols with a smaller value, weighted. */
@@ -257,10 +272,10 @@ test('rules pass what a plain reading passes, and the ranking is the plain one, 
 test('each clause counts what passes it alone and what only it keeps out; for one symbol they say why', () => {
   fc.assert(
     fc.property(fc.array(rule, { minLength: 1, maxLength: 5 }), market, (rules, m) => {
-      const whole = joined(rules) as Rule;
+      const whole = joined(rules) as Condition;
       const clauses = clausesOf(whole);
       const all = [...numbers(m.board.count)];
-      const passes = (c: Rule, i: number) => naive(c, { m, i });
+      const passes = (c: Condition, i: number) => naive(c, { m, i });
       const counts = clauseCounts(m, whole, Int32Array.from(all));
       expect(counts.map((c) => c.alone)).toEqual(clauses.map((c) => all.filter((i) => passes(c, i)).length));
       expect(counts.map((c) => c.onlyHere)).toEqual(

@@ -3,8 +3,7 @@
 import dynamic from 'next/dynamic';
 import { Dialog } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
-import { explain, parseScript } from '@/core/language';
-import { LEVEL_NAMES } from '@/core/market';
+import { explain, LEVELS, parseScript } from '@/core/language';
 import { px } from '../format';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
@@ -61,7 +60,7 @@ export function AlertForm({ symbol, close }: { symbol: string; close(): void }) 
         label="Level"
         className="w-52 py-0.5"
         value={level}
-        options={LEVEL_NAMES.map((l) => [l, l] as const)}
+        options={LEVELS.map((l) => [l.text, l.text] as const)}
         change={setLevel}
       />
     ),

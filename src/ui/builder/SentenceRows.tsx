@@ -204,8 +204,6 @@ const GROUPS: Partial<Record<NonNullable<Choice['slot']>, string>> = {
   life: 'How long it works, and where',
   chained: 'Once it is filled',
   condition: 'Not yet: once something comes',
-  'condition part': 'Or, and',
-  'condition clause': 'Or, and',
   conjunct: 'Or, and',
   clause: 'Or, and',
 };

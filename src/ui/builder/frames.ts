@@ -24,7 +24,7 @@ export interface Sentence {
   allows(made: Statement): boolean;
 }
 
-const BARE = { kind: 'attach', symbol: null, part: null, exits: [] } as const satisfies Statement;
+const BARE = { kind: 'attach', instrument: null, part: null, exits: [] } as const satisfies Statement;
 
 /** The sentences of a text that read, and what is wrong with the others. */
 export function sentencesIn(frame: Frame, text: string): { sentences: Sentence[]; problems: string[] } {
@@ -64,7 +64,7 @@ function ofExits(text: string): ReturnType<typeof sentencesIn> {
         statement,
         rows: rowsOf(statement).map((row, k) => (k === 0 ? { ...row, words: [] } : { ...row, indent: 0 })),
         now: text,
-        allows: (made) => made.kind === 'attach' && made.symbol === null && made.part === null,
+        allows: (made) => made.kind === 'attach' && made.instrument === null && made.part === null,
         text: (changed) =>
           printTree(changed)
             .split('\n')
@@ -79,7 +79,7 @@ function ofExits(text: string): ReturnType<typeof sentencesIn> {
 function ofRule(text: string): ReturnType<typeof sentencesIn> {
   const parsed = parseRule(text);
   if (!parsed.ok) return { sentences: [], problems: [explain(parsed.problem)] };
-  const statement = { kind: 'alert any when', rule: parsed.rule } as const satisfies Statement;
+  const statement = { kind: 'alert any when', condition: parsed.rule } as const satisfies Statement;
   const [row] = rowsOf(statement);
   return {
     problems: [],
@@ -89,7 +89,7 @@ function ofRule(text: string): ReturnType<typeof sentencesIn> {
         rows: row ? [{ ...row, words: row.words.filter((w) => w.path.length > 0) }] : [],
         now: text,
         allows: (made) => made.kind === 'alert any when',
-        text: (changed) => (changed.kind === 'alert any when' ? printTree(changed.rule) : text),
+        text: (changed) => (changed.kind === 'alert any when' ? printTree(changed.condition) : text),
       },
     ],
   };

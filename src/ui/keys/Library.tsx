@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { READY } from '@/core/language';
+import { READY } from '@/core/library';
 import type { SavedScript } from '@/store/settings';
 
 /** Ready scripts in groups that follow the day: when each is used, what it risks; a copy is taken. */

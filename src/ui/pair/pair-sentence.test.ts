@@ -34,7 +34,7 @@ test('a pair says one sentence that reads, at the price on the button; it never 
         const [s] = statements;
         const order = s?.kind === 'when' ? s.actions[0] : s;
         if (order?.kind !== 'enter' && order?.kind !== 'close') throw new Error(text);
-        expect(order.symbol).toBe('VULPN');
+        expect(order.instrument).toEqual({ kind: 'stock', symbol: 'VULPN' });
         expect(text.includes(p.market ? 'at market' : `at ${formatPrice(price)}`)).toBe(true);
         const against = side === 'buy' ? position < 0 : position > 0;
         expect(order.kind).toBe(against ? 'close' : 'enter');

@@ -2,7 +2,7 @@
 
 import { Plus, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { explain, parseRule, printTree, type Rule } from '@/core/language';
+import { type Condition, explain, parseRule, printTree } from '@/core/language';
 import { FIELDS, fieldOf, fieldText } from '@/core/market';
 import { clausesOf, joined } from '@/core/scan';
 import { Choice } from '../primitives/Choice';
@@ -29,7 +29,7 @@ export function ClauseForm({ rule, change, values }: Props) {
   const keys = clauses.map(
     (c, k) => `${nameOf(c)} ${clauses.slice(0, k).filter((x) => nameOf(x) === nameOf(c)).length}`,
   );
-  const put = (next: readonly Rule[]) => {
+  const put = (next: readonly Condition[]) => {
     const whole = joined(next);
     change(whole ? printTree(whole) : '');
   };
@@ -70,18 +70,18 @@ export function ClauseForm({ rule, change, values }: Props) {
 }
 
 /** What a clause is about. */
-const nameOf = (c: Rule): string => ('field' in c ? c.field : c.kind);
+const nameOf = (c: Condition): string => ('field' in c ? c.field : c.kind);
 
 function ClauseRow({
   clause,
   values,
   replace,
 }: {
-  clause: Rule;
+  clause: Condition;
   values: Float64Array | null;
   replace(text: string): void;
 }) {
-  if (clause.kind === 'all' || clause.kind === 'any' || clause.kind === 'not')
+  if (!('field' in clause))
     return (
       <span className="num" title="Joined by or, not or brackets: change it as text">
         {printTree(clause)}
@@ -129,7 +129,7 @@ function ClauseRow({
   );
 }
 
-type Bounded = Extract<Rule, { kind: 'compare' | 'between' }>;
+type Bounded = Extract<Condition, { kind: 'compare' | 'between' }>;
 
 /** The comparison and its values. What is typed stays until it reads. */
 function Bounds({ clause, replace }: { clause: Bounded; replace(text: string): void }) {

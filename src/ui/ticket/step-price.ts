@@ -1,5 +1,5 @@
 import { contractsIn, isOption } from '@/core/instruments';
-import { type OffsetTree, type PriceTree, parseScript, printScript } from '@/core/language';
+import { instrumentName, type OffsetTree, type PriceTree, parseScript, printScript } from '@/core/language';
 import { CENT } from '@/core/units';
 
 const isVertical = (symbol: string): boolean => /\/|\bwide\b/.test(symbol) || contractsIn(symbol) === 2;
@@ -43,7 +43,11 @@ export function stepLimit(text: string, way: 1 | -1): string | null {
   if (!first || script.problems.length > 0) return null;
   const order = first.kind === 'when' ? first.actions[0] : first;
   if (!order || !('pricing' in order) || order.pricing?.kind !== 'limit') return null;
-  const price = stepped(order.pricing.price, way, stepOf(order.symbol));
+  const price = stepped(
+    order.pricing.price,
+    way,
+    stepOf(order.instrument && instrumentName(order.instrument)),
+  );
   if (price === null) return null;
   const next = { ...order, pricing: { ...order.pricing, price } };
   const statement = first.kind === 'when' ? { ...first, actions: [next, ...first.actions.slice(1)] } : next;

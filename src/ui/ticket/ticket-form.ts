@@ -64,15 +64,17 @@ function sentFields(s: { kind: string }, condition: string): TicketFields | null
   const life = lifeOf(s.life);
   if (size === null || price === null || life === null || (plan !== null && exits.length > 0)) return null;
   const own = exits.map((x) => printTree(x)).join('\n');
-  return { verb, symbol: s.symbol ?? '', size, price, ...life, condition, plan: plan ?? '', exits: own };
+  const symbol = s.instrument?.kind === 'stock' ? s.instrument.symbol : '';
+  return { verb, symbol, size, price, ...life, condition, plan: plan ?? '', exits: own };
 }
 
 /** An order of a stock that goes at once and leads to nothing else. */
 function plainOrder(s: { kind: string }): s is Sent {
   if (s.kind !== 'enter' && s.kind !== 'close') return false;
   const order = s as Sent;
-  const stock = order.symbol === null || !isOption(order.symbol);
-  return stock && !order.staged && order.chain.length === 0 && order.verb !== 'close';
+  return (
+    order.instrument?.kind !== 'option' && !order.staged && order.chain.length === 0 && order.verb !== 'close'
+  );
 }
 
 function lifeOf(life: Sent['life']): Pick<TicketFields, 'life' | 'extended' | 'account'> | null {

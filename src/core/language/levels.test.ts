@@ -1,16 +1,8 @@
 import fc from 'fast-check';
 import { sampleStock } from '../../../tests/sample.ts';
+import { contextOf, createBoard, createTape, factsOf, record, roundPrice, sightOf } from '../market/index.ts';
 import { at, fromDollars, type Price } from '../units/index.ts';
-import {
-  contextOf,
-  createBoard,
-  createTape,
-  factsOf,
-  levelsOf,
-  record,
-  roundPrice,
-  sightOf,
-} from './index.ts';
+import { LEVELS, priceNamed } from './index.ts';
 
 const tape = createTape('VULPN');
 const trade = (when: number, dollars: number) =>
@@ -25,7 +17,8 @@ const trade = (when: number, dollars: number) =>
   });
 const quote = { bid: null, ask: null, bidSize: 0, askSize: 0 };
 const level = (name: string, now: number) =>
-  levelsOf(
+  priceNamed(
+    LEVELS.find((l) => l.text === name)?.tree ?? { kind: 'cursor' },
     sightOf({
       tape,
       instrument: sampleStock(),
@@ -35,7 +28,7 @@ const level = (name: string, now: number) =>
       now,
       daily: () => [],
     }),
-  ).find((l) => l.name === name)?.price ?? null;
+  );
 
 // By hand: 08:10 at 5.00, 08:50 at 5.20 and 5.40 (the candle 08:45–09:00), 09:20 at 5.10 (forming at 09:25), 09:31 at 5.30,
 // 09:33 at 5.60, 09:36 at 5.90.

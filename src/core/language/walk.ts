@@ -1,29 +1,14 @@
-import { REFERENCES } from '../market/index.ts';
-import { FORMS } from './forms.ts';
-import {
-  type Before,
-  IN_BRACKETS,
-  type Leaf,
-  type Many,
-  type Part,
-  type Role,
-  SLOTS,
-  type Slot,
-} from './grammar.ts';
-import { IDLE } from './law.ts';
-import { nearestWord } from './nearest.ts';
+// Reads tokens by the forms: every slot as the form in it that takes the most.
+import { formOf, KINDS, type Kind } from './forms/index.ts';
+import type { Before, Leaf, Many, Part } from './grammar.ts';
+import type { Mark, Role, Span } from './marks.ts';
 import { printTree } from './print.ts';
-import type { Finding, Fix, Problem, Span } from './problems.ts';
+import { type Finding, type Problem, placed } from './problems.ts';
 import { READINGS } from './readings.ts';
-import { REFERENCE } from './reference-leaf.ts';
 import { reserve } from './reserved.ts';
-import { type Token, tokenize } from './tokens.ts';
-import type { Kind, Tree, TreeIn } from './tree.ts';
-
-/** A word of a sentence with what it does there, for the editor. */
-export interface Mark extends Span {
-  role: Role;
-}
+import { inBrackets, SLOTS, type Slot } from './slots.ts';
+import type { Token } from './tokens.ts';
+import type { Tree, TreeIn } from './tree.ts';
 
 /** A form or another reading of one, as the parser walks it. */
 interface Rule {
@@ -43,34 +28,25 @@ interface Rule {
 // --- the grammar, made ready once: which rules may begin in a slot with which token
 
 const rulesIn = new Map<Slot, Rule[]>();
-for (const [kind, f] of Object.entries(FORMS)) {
+const declare = (slots: readonly Slot[], over: Partial<Rule> & Pick<Rule, 'parts'>): void => {
   const rule: Rule = {
-    kind: kind as Kind,
-    parts: f.parts,
-    collapses: 'collapses' in f,
+    kind: null,
+    collapses: false,
     becomes: null,
     wrong: null,
     retired: null,
     insists: false,
     inBrackets: false,
     unsaid: false,
+    ...over,
   };
-  for (const slot of f.slots) rulesIn.set(slot, [...(rulesIn.get(slot) ?? []), rule]);
+  for (const slot of slots) rulesIn.set(slot, [...(rulesIn.get(slot) ?? []), rule]);
+};
+for (const kind of KINDS) {
+  const { slots, parts, collapses } = formOf(kind);
+  declare(slots, { kind, parts, collapses: collapses ?? false });
 }
-for (const r of READINGS) {
-  const rule: Rule = {
-    kind: null,
-    parts: r.parts,
-    collapses: false,
-    becomes: r.becomes,
-    wrong: r.wrong ?? null,
-    retired: r.retired ?? null,
-    insists: r.insists ?? false,
-    inBrackets: r.inBrackets ?? false,
-    unsaid: r.unsaid ?? false,
-  };
-  for (const slot of r.slots) rulesIn.set(slot, [...(rulesIn.get(slot) ?? []), rule]);
-}
+for (const { slots, ...reading } of READINGS) declare(slots, reading as Partial<Rule> & Pick<Rule, 'parts'>);
 
 const beginnings = new Map<Slot, ReadonlySet<string>>();
 /** Words, and kinds of tokens with a # before them, that something in a slot may begin with. */
@@ -80,7 +56,7 @@ export function beginningsOf(slot: Slot): ReadonlySet<string> {
   const out = new Set<string>();
   beginnings.set(slot, out);
   for (const rule of rulesIn.get(slot) ?? []) for (const w of startsOf(rule)) out.add(w);
-  if (IN_BRACKETS[slot]) out.add('(');
+  if (inBrackets(slot)) out.add('(');
   return out;
 }
 function startsOf({ parts }: Rule): Set<string> {
@@ -123,7 +99,7 @@ function wordsOf(p: Part): string[] {
     p.how === 'words' || p.how === 'flag'
       ? p.words
       : p.how === 'maybe'
-        ? p.lead
+        ? [...p.lead, ...p.tail]
         : p.how === 'many'
           ? [p.by]
           : [];
@@ -135,7 +111,7 @@ function wordsOf(p: Part): string[] {
       : [];
   return [...own, ...chosen];
 }
-for (const { parts } of Object.values(FORMS)) for (const p of parts as readonly Part[]) reserve(wordsOf(p));
+for (const kind of KINDS) for (const p of formOf(kind).parts) reserve(wordsOf(p));
 
 // --- walking
 
@@ -203,7 +179,7 @@ const hopeWord = (w: Walk, i: number, word: string): void => {
 function slotAt(w: Walk, slot: Slot, at: At): Got | null {
   const t = w.tokens[at.i];
   const rules = t ? candidates(slot, t) : NONE;
-  const inner = IN_BRACKETS[slot];
+  const inner = inBrackets(slot);
   let best: Got | null = null;
   for (const rule of rules) {
     const got = ruleAt(w, rule, at);
@@ -281,7 +257,8 @@ function partAt(w: Walk, p: Part, at: At, fields: Record<string, unknown>): At |
       return valueAt(w, p.key, p.is as Slot | Leaf<never>, at, fields);
     case 'maybe': {
       const led = p.lead.length === 0 ? at : wordsAt(w, p.lead, at);
-      const next = led && valueAt(w, p.key, p.is as Slot | Leaf<never>, led, fields);
+      const value = led && valueAt(w, p.key, p.is as Slot | Leaf<never>, led, fields);
+      const next = value && wordsAt(w, p.tail, value);
       if (!next) fields[p.key] = null;
       return next ?? at;
     }
@@ -315,11 +292,9 @@ function valueAt(
   const next = { ...at, i: taken.next, marks };
   reached(w, taken.next);
   if (!taken.finding) return next;
-  const [from, to] = taken.flaw === undefined ? [at.i, taken.next - 1] : [taken.flaw, taken.flaw];
-  return flawed(next, taken.finding, { from: w.tokens[from]?.from ?? 0, to: w.tokens[to]?.to ?? 0 });
+  const [from, to] = [w.tokens[at.i]?.from ?? 0, w.tokens[taken.next - 1]?.to ?? 0];
+  return flawed(next, taken.finding, { from, to });
 }
-
-const LIFE_ORDER = Object.keys(FORMS);
 
 function manyAt(
   w: Walk,
@@ -346,7 +321,7 @@ function manyAt(
     if (by !== 'once each' || !list.some((x) => x.kind === got.tree.kind)) list.push(got.tree);
     at = got.at;
   }
-  if (by === 'once each') list.sort((a, b) => LIFE_ORDER.indexOf(a.kind) - LIFE_ORDER.indexOf(b.kind));
+  if (by === 'once each') list.sort((a, b) => KINDS.indexOf(a.kind) - KINDS.indexOf(b.kind));
   return list.length === 0 && (by === 'and' || by === 'or') ? null : at;
 }
 
@@ -392,12 +367,6 @@ export function findingsOf(at: At): Problem[] {
   return out.reverse();
 }
 
-/** A finding in its place. */
-export function placed(finding: Finding, span: Span): Problem {
-  const { fixes, at: _at, ...wrong } = finding;
-  return { ...wrong, span, fixes: fixes.map((text) => ({ ...span, text })) } as Problem;
-}
-
 /** What could stand at the farthest place, as texts to choose from. */
 export function choicesAt(w: Walk): string[] {
   const out = new Set<string>();
@@ -409,184 +378,36 @@ export function choicesAt(w: Walk): string[] {
   return [...out];
 }
 
-/** How something in a slot may begin: the words of each form up to its first value, or the choices of that. */
-function openings(slot: Slot, seen = new Set<Slot>()): string[] {
+/** How something in a slot may begin: the words of each form up to its first value that has no choices, with the choices of those before it. */
+export function openings(slot: Slot, seen = new Set<Slot>()): string[] {
   if (seen.has(slot)) return [];
   seen.add(slot);
-  return Object.values(FORMS).flatMap((f) => {
-    if (!(f.slots as readonly Slot[]).includes(slot)) return [];
-    const out: string[] = [];
-    for (const p of f.parts as readonly Part[]) {
-      if (p.how === 'words') return [...out, p.words.join(' ').replace(/ \($/, '')];
-      if (p.how === 'flag') out.push(p.words.join(' '));
-      else if (p.how === 'maybe' && p.lead.length > 0) out.push(p.lead.join(' '));
-      else {
-        const is = p.is as Slot | Leaf<never>;
-        out.push(...(typeof is === 'string' ? openings(is, seen) : (is.choices?.({}) ?? [])));
-        if (p.how === 'one' || p.how === 'many') return out;
-      }
-    }
-    return out;
-  });
-}
-
-// --- what other people call things
-const BORROWED: readonly { words: readonly string[]; ours: string }[] = [
-  ...Object.values(FORMS),
-  ...REFERENCES,
-]
-  .flatMap((f) => Object.entries(('aka' in f && f.aka) || {}))
-  .map(([theirs, ours]) => ({ words: theirs.split(' '), ours }))
-  .sort((a, b) => b.words.length - a.words.length);
-
-const MOST_TRIED = 12;
-/** Letters of a word that is like many others. */
-const SHORT = 5;
-
-/** Words around a place that mean something of ours which fits there, and where they stand. */
-function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix | null {
-  for (const { words, ours } of BORROWED) {
-    for (let k = Math.max(0, far - words.length + 1); k <= far; k++) {
-      const [first, last] = [tokens[k], tokens[k + words.length - 1]];
-      if (!first || !last || !words.every((x, n) => tokens[k + n]?.word === x)) continue;
-      const fix = { from: first.from, to: last.to, text: ours, declared: true } as const;
-      if (fits(fix)) return fix;
-    }
-  }
-  return null;
-}
-
-/** Whether a sentence with a fix in it is read as far as the fix and so many words beyond. */
-function readsOn(w: Walk, text: string, slots: readonly Slot[], fix: Fix, beyond: number): boolean {
-  const from = (w.tokens[0] as Token).from;
-  const to = (w.tokens[w.tokens.length - 1] as Token).to;
-  const tokens = tokenize(text.slice(from, fix.from) + fix.text + text.slice(fix.to, to));
-  const rest = tokens.filter((t) => t.from >= fix.from - from + fix.text.length).length;
-  return slots.some((slot) => walk(slot, tokens).walk.far >= tokens.length - Math.max(0, rest - beyond));
-}
-
-/**
- * Why a reading stopped where it did: what was found there, what was expected (`ends`: it could have
- * ended), and what might mend it, the likeliest first. Nothing that was typed is ever replaced by an example: that would be
- * another order.
- */
-export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Problem {
-  const t = w.tokens[w.far];
-  const before = w.tokens[w.far - 1];
-  const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
-  const leaves = w.hopes.flatMap((h) => ('leaf' in h ? [h.leaf] : []));
-  const words = [...new Set(w.hopes.flatMap((h) => ('word' in h ? [h.word] : [])))];
-  const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : [], ends);
-  if (!t) {
-    const to = before?.to ?? 0;
-    const ended = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words];
-    const adding = ended.map((x) => ({ from: to, to, text: before && x !== ')' ? ` ${x}` : x }));
-    const span = { from: before?.from ?? 0, to };
-    return { code: 'missing', expected, after: before?.text ?? null, span, fixes: adding };
-  }
-  const span = { from: t.from, to: t.to };
-  if (t.text === '"') {
-    const end = (w.tokens[w.tokens.length - 1] as Token).to;
-    return { code: 'open quote', span, fixes: [{ from: end, to: end, text: '"' }] };
-  }
-  const borrowed = borrowedAt(w, (f) => readsOn(w, text, whole, f, f.to - f.from < SHORT ? 1 : 0));
-  if (borrowed) {
-    const place = { from: borrowed.from, to: borrowed.to };
-    const word = text.slice(place.from, place.to);
-    return { code: 'unknown word', word, nearest: borrowed.text, expected, span: place, fixes: [borrowed] };
-  }
-  if (t.kind !== 'word') {
-    const found = t.kind === 'text' ? `“${t.text}”` : t.text;
-    return { code: 'unfit', found, expected, span, fixes: remediesAt(w, text, whole, ends) };
-  }
-  const known = choicesAt(w).filter((k) => !/^[0-9]/.test(k));
-  const firsts = [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))];
-  // A short word is near to many: of those, one after which the next word reads, too.
-  const fits = (x: string | null) =>
-    x !== null && readsOn(w, text, whole, { ...span, text: x }, t.text.length < SHORT ? 1 : 0);
-  const nearest = [nearestWord(t.text, known), nearestWord(t.text, firsts)].find(fits) ?? null;
-  // A level by its bare name.
-  const level = w.hopes.some(
-    (h) =>
-      ('leaf' in h && h.leaf === (REFERENCE as Leaf<never>)) ||
-      ('slot' in h && (h.slot === 'price' || h.slot === 'base')),
+  return KINDS.filter((kind) => formOf(kind).slots.includes(slot)).flatMap((kind) =>
+    beginning(formOf(kind).parts, seen),
   );
-  const fixes = [
-    ...(nearest ? [{ ...span, text: nearest }] : remediesAt(w, text, whole, ends)),
-    ...(level && /^[a-z]+$/.test(t.text) ? [{ ...span, text: `level "${t.text}"` }] : []),
-  ];
-  return { code: 'unknown word', word: t.text, nearest, expected, span, fixes };
 }
 
-/** What may mend a sentence that stops at a token which nothing there is like. */
-function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Fix[] {
-  const t = w.tokens[w.far] as Token;
-  const before = w.tokens[w.far - 1];
-  const last = w.tokens[w.tokens.length - 1] as Token;
-  const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
-  const words = w.hopes.flatMap((h) => ('word' in h ? [h.word] : []));
-  // An exit on the line of its order: a comma before it.
-  const exit =
-    ends && before && !whole.includes('rule') && (t.text === ';' || beginningsOf('exit').has(t.word));
-  if (exit)
-    return [...reworded(w, text), { from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' }];
-  // A name without its quotes: all that is left, or one word.
-  const named = t.kind === 'word' && w.hopes.some((h) => 'leaf' in h && h.leaf.starts.includes('#text'));
-  const quoted = named
-    ? [last.to, t.to].map((to) => ({ from: t.from, to, text: `"${text.slice(t.from, to)}"` }))
-    : [];
-  const leading = [...words, ...(w.far === 0 ? [] : slots.flatMap((x) => openings(x)))]
-    .filter((x) => x !== '+' && x !== '-')
-    .slice(0, MOST_TRIED);
-  return [
-    ...reworded(w, text),
-    ...quoted,
-    ...leading.map((x) => ({ from: t.from, to: t.from, text: `${x} ` })),
-    ...(w.far > 0 ? [{ from: before?.to ?? t.from, to: t.to, text: '' }] : []),
-  ];
+/** Openings of a few choices are said in full: premarket high, premarket low. */
+const FEW = 4;
+
+/** Words with the few choices that may follow them. */
+function inFull(said: string, after: Part | undefined): string[] {
+  const leaf = after?.how === 'one' && typeof after.is !== 'string' ? (after.is as Leaf<never>) : null;
+  const choices = leaf?.choices?.({}) ?? [];
+  return choices.length === 0 || choices.length > FEW ? [said] : choices.map((c) => `${said} ${c}`);
 }
 
-/** What a sentence says that is said in another order here, or on lines of its own. */
-function reworded({ tokens, far }: Walk, text: string): Fix[] {
-  const [first, before, t, next] = [tokens[0], tokens[far - 1], tokens[far], tokens[far + 1]];
-  if (!first || !before || !t) return [];
-  const end = (tokens[tokens.length - 1] as Token).to;
-  if ((t.word === 'when' || t.word === 'if') && next)
-    return [
-      {
-        from: first.from,
-        to: end,
-        text: `when ${text.slice(next.from, end)}: ${text.slice(first.from, before.to)}`,
-      },
-    ];
-  if ((t.word === 'and' || t.word === 'then') && next)
-    return [{ from: before.to, to: next.from, text: '\n' }];
-  // Behind “with” a plan may stand, or exits are meant.
-  if (before.word === 'with' && far > 1)
-    return [{ from: (tokens[far - 2] as Token).to, to: t.from, text: ', ' }];
-  if (IDLE.has(before.word)) return [{ from: before.from, to: t.from, text: '' }];
-  // A stop of a close goes beyond the market, on the side that it closes on.
-  const way = first.word === 'sell' ? 'below' : first.word === 'cover' ? 'above' : null;
-  if (t.word === 'stop' && way && next)
-    return [{ from: t.from, to: next.word === 'at' ? next.to : t.to, text: way, declared: true }];
-  return [];
-}
-
-function expectedText(
-  slots: readonly Slot[],
-  leaves: readonly Leaf<never>[],
-  words: readonly string[],
-  whole: readonly Slot[],
-  ends: boolean,
-): string {
-  if (whole.length > 0) return whole.map((s) => SLOTS[s].says).join(', or ');
-  const parts = [...new Set([...slots.map((s) => SLOTS[s].says), ...leaves.map((l) => l.leaf)])].slice(0, 2);
-  const list = [
-    ...parts,
-    ...(parts.length < 2
-      ? words.flatMap((x) => (parts.some((p) => p.includes(x)) ? [] : [`“${x}”`])).slice(0, 6)
-      : []),
-    ...(ends ? ['the end'] : []),
-  ];
-  return list.length === 0 ? 'nothing more' : list.join(', or ');
+function beginning(parts: readonly Part[], seen: Set<Slot>): string[] {
+  const out: string[] = [];
+  for (const [k, p] of parts.entries()) {
+    if (p.how === 'words') return [...out, ...inFull(p.words.join(' ').replace(/ \($/, ''), parts[k + 1])];
+    if (p.how === 'flag') out.push(p.words.join(' '));
+    else if (p.how === 'maybe' && p.lead.length > 0) out.push(p.lead.join(' '));
+    else {
+      const is = p.is as Slot | Leaf<never>;
+      out.push(...(typeof is === 'string' ? openings(is, seen) : (is.choices?.({}) ?? [])));
+      if (p.how === 'one' || p.how === 'many') return out;
+    }
+  }
+  return out;
 }

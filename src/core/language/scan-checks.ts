@@ -1,0 +1,47 @@
+// What scans cannot know: they look at every symbol, and only at what is kept of every one.
+import { columnFor } from './named-prices.ts';
+import { kindsIn, printTree } from './print.ts';
+import type { Finding } from './problems.ts';
+import type { Condition, ReferenceTree, Tree } from './tree.ts';
+
+/** What of a condition a scan cannot look at, each with the reason. */
+export function scanFindings(x: Condition): Finding[] {
+  const because = unknown(x);
+  if (because !== null) return [{ code: 'not in a scan', at: x, found: printTree(x), because, fixes: [] }];
+  return Object.values(x)
+    .flatMap((v) => (Array.isArray(v) ? v : [v]))
+    .filter((v): v is Condition => typeof v === 'object' && v !== null && 'kind' in v)
+    .flatMap(scanFindings);
+}
+
+const isReference = (x: Tree): x is ReferenceTree => kindsIn('reference').has(x.kind);
+
+function unknown(x: Tree): string | null {
+  switch (x.kind) {
+    case 'gain is':
+      return 'it knows nothing of your trades';
+    case 'foreign':
+      return 'it speaks of each symbol by itself';
+    case 'R':
+    case 'usual':
+      return 'that is a distance of your trades';
+    case 'atr':
+      return x.on === null ? null : NO_CANDLES;
+    case 'price crosses':
+      if (x.symbol !== null) return 'it speaks of each symbol by itself';
+      return x.left.kind === 'last' ? null : 'it knows how “last” has moved, and no other price';
+    case 'named level':
+    case 'cursor':
+      return 'that is of one symbol';
+    case 'compare':
+    case 'between':
+    case 'is':
+    case 'flag':
+    case 'price is':
+    case 'price between':
+      return x.symbol === null ? null : 'it speaks of each symbol by itself';
+    default:
+      return isReference(x) && columnFor(x) === null ? NO_CANDLES : null;
+  }
+}
+const NO_CANDLES = 'it keeps no candles of every symbol, and nothing of your trades';

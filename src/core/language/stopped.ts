@@ -1,0 +1,166 @@
+// Why a reading stopped where it did, and what might mend it.
+import { formOf, KINDS } from './forms/index.ts';
+import type { Leaf } from './grammar.ts';
+import { IDLE } from './law.ts';
+import { nearestWord } from './nearest.ts';
+import type { Fix, Problem } from './problems.ts';
+import { SLOTS, type Slot } from './slots.ts';
+import { type Token, tokenize } from './tokens.ts';
+import { beginningsOf, choicesAt, openings, type Walk, walk } from './walk.ts';
+
+/** What other people call things, the longest first. */
+const BORROWED: readonly { words: readonly string[]; ours: string }[] = KINDS.flatMap((kind) =>
+  Object.entries(formOf(kind).aka ?? {}),
+)
+  .map(([theirs, ours]) => ({ words: theirs.split(' '), ours }))
+  .sort((a, b) => b.words.length - a.words.length);
+
+const MOST_TRIED = 12;
+/** Letters of a word that is like many others. */
+const SHORT = 5;
+
+/** Words around a place that mean something of ours which fits there, and where they stand. */
+function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix | null {
+  for (const { words, ours } of BORROWED) {
+    for (let k = Math.max(0, far - words.length + 1); k <= far; k++) {
+      const [first, last] = [tokens[k], tokens[k + words.length - 1]];
+      if (!first || !last || !words.every((x, n) => tokens[k + n]?.word === x)) continue;
+      const fix = { from: first.from, to: last.to, text: ours, declared: true } as const;
+      if (fits(fix)) return fix;
+    }
+  }
+  return null;
+}
+
+/** Whether a sentence with a fix in it is read as far as the fix and so many words beyond. */
+function readsOn(w: Walk, text: string, slots: readonly Slot[], fix: Fix, beyond: number): boolean {
+  const from = (w.tokens[0] as Token).from;
+  const to = (w.tokens[w.tokens.length - 1] as Token).to;
+  const tokens = tokenize(text.slice(from, fix.from) + fix.text + text.slice(fix.to, to));
+  const rest = tokens.filter((t) => t.from >= fix.from - from + fix.text.length).length;
+  return slots.some((slot) => walk(slot, tokens).walk.far >= tokens.length - Math.max(0, rest - beyond));
+}
+
+/**
+ * Why a reading stopped where it did: what was found there, what was expected (`ends`: it could have
+ * ended), and what might mend it, the likeliest first. Nothing that was typed is ever replaced by an example: that would be
+ * another order.
+ */
+export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Problem {
+  const t = w.tokens[w.far];
+  const before = w.tokens[w.far - 1];
+  const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
+  const leaves = w.hopes.flatMap((h) => ('leaf' in h ? [h.leaf] : []));
+  // Of which symbol may be said in many places; what else may stand there tells more.
+  const words = [...new Set(w.hopes.flatMap((h) => ('word' in h ? [h.word] : [])))].sort(
+    (a, b) => Number(a === 'of') - Number(b === 'of'),
+  );
+  const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : [], ends);
+  if (!t) {
+    const to = before?.to ?? 0;
+    const ended = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words];
+    const adding = ended.map((x) => ({ from: to, to, text: before && x !== ')' ? ` ${x}` : x }));
+    const span = { from: before?.from ?? 0, to };
+    return { code: 'missing', expected, after: before?.text ?? null, span, fixes: adding };
+  }
+  const span = { from: t.from, to: t.to };
+  if (t.text === '"') {
+    const end = (w.tokens[w.tokens.length - 1] as Token).to;
+    return { code: 'open quote', span, fixes: [{ from: end, to: end, text: '"' }] };
+  }
+  const borrowed = borrowedAt(w, (f) => readsOn(w, text, whole, f, f.to - f.from < SHORT ? 1 : 0));
+  if (borrowed) {
+    const place = { from: borrowed.from, to: borrowed.to };
+    const word = text.slice(place.from, place.to);
+    return { code: 'unknown word', word, nearest: borrowed.text, expected, span: place, fixes: [borrowed] };
+  }
+  if (t.kind !== 'word') {
+    const found = t.kind === 'text' ? `“${t.text}”` : t.text;
+    return { code: 'unfit', found, expected, span, fixes: remediesAt(w, text, whole, ends) };
+  }
+  const known = choicesAt(w).filter((k) => !/^[0-9]/.test(k));
+  const firsts = [...new Set(known.flatMap((k) => k.split(' ').slice(0, 1)))];
+  // A short word is near to many: of those, one after which the next word reads, too.
+  const fits = (x: string | null) =>
+    x !== null && readsOn(w, text, whole, { ...span, text: x }, t.text.length < SHORT ? 1 : 0);
+  const nearest = [nearestWord(t.text, known), nearestWord(t.text, firsts)].find(fits) ?? null;
+  // A level by its bare name.
+  const level = w.hopes.some((h) => 'slot' in h && (h.slot === 'price' || h.slot === 'base'));
+  const fixes = [
+    ...(nearest ? [{ ...span, text: nearest }] : remediesAt(w, text, whole, ends)),
+    ...(level && /^[a-z]+$/.test(t.text) ? [{ ...span, text: `level "${t.text}"` }] : []),
+  ];
+  return { code: 'unknown word', word: t.text, nearest, expected, span, fixes };
+}
+
+/** What may mend a sentence that stops at a token which nothing there is like. */
+function remediesAt(w: Walk, text: string, _whole: readonly Slot[], ends: boolean): Fix[] {
+  const t = w.tokens[w.far] as Token;
+  const before = w.tokens[w.far - 1];
+  const last = w.tokens[w.tokens.length - 1] as Token;
+  const slots = w.hopes.flatMap((h) => ('slot' in h ? [h.slot] : []));
+  const words = w.hopes.flatMap((h) => ('word' in h ? [h.word] : []));
+  // An exit on the line of its order: a comma before it.
+  const exit = ends && before && (t.text === ';' || beginningsOf('exit').has(t.word));
+  if (exit)
+    return [...reworded(w, text), { from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' }];
+  // A name without its quotes: all that is left, or one word.
+  const named = t.kind === 'word' && w.hopes.some((h) => 'leaf' in h && h.leaf.starts.includes('#text'));
+  const quoted = named
+    ? [last.to, t.to].map((to) => ({ from: t.from, to, text: `"${text.slice(t.from, to)}"` }))
+    : [];
+  const leading = [...words, ...(w.far === 0 ? [] : slots.flatMap((x) => openings(x)))]
+    .filter((x) => x !== '+' && x !== '-')
+    .slice(0, MOST_TRIED);
+  return [
+    ...reworded(w, text),
+    ...quoted,
+    ...leading.map((x) => ({ from: t.from, to: t.from, text: `${x} ` })),
+    ...(w.far > 0 ? [{ from: before?.to ?? t.from, to: t.to, text: '' }] : []),
+  ];
+}
+
+/** What a sentence says that is said in another order here, or on lines of its own. */
+function reworded({ tokens, far }: Walk, text: string): Fix[] {
+  const [first, before, t, next] = [tokens[0], tokens[far - 1], tokens[far], tokens[far + 1]];
+  if (!first || !before || !t) return [];
+  const end = (tokens[tokens.length - 1] as Token).to;
+  if ((t.word === 'when' || t.word === 'if') && next)
+    return [
+      {
+        from: first.from,
+        to: end,
+        text: `when ${text.slice(next.from, end)}: ${text.slice(first.from, before.to)}`,
+      },
+    ];
+  if ((t.word === 'and' || t.word === 'then') && next)
+    return [{ from: before.to, to: next.from, text: '\n' }];
+  // Behind “with” a plan may stand, or exits are meant.
+  if (before.word === 'with' && far > 1)
+    return [{ from: (tokens[far - 2] as Token).to, to: t.from, text: ', ' }];
+  if (IDLE.has(before.word)) return [{ from: before.from, to: t.from, text: '' }];
+  // A stop of a close goes beyond the market, on the side that it closes on.
+  const way = first.word === 'sell' ? 'below' : first.word === 'cover' ? 'above' : null;
+  if (t.word === 'stop' && way && next)
+    return [{ from: t.from, to: next.word === 'at' ? next.to : t.to, text: way, declared: true }];
+  return [];
+}
+
+function expectedText(
+  slots: readonly Slot[],
+  leaves: readonly Leaf<never>[],
+  words: readonly string[],
+  whole: readonly Slot[],
+  ends: boolean,
+): string {
+  if (whole.length > 0) return whole.map((s) => SLOTS[s].says).join(', or ');
+  const parts = [...new Set([...slots.map((s) => SLOTS[s].says), ...leaves.map((l) => l.leaf)])].slice(0, 2);
+  const list = [
+    ...parts,
+    ...(parts.length < 2
+      ? words.flatMap((x) => (parts.some((p) => p.includes(x)) ? [] : [`“${x}”`])).slice(0, 6)
+      : []),
+    ...(ends ? ['the end'] : []),
+  ];
+  return list.length === 0 ? 'nothing more' : list.join(', or ');
+}
