@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { sampleStock } from '../../../tests/sample.ts';
-import { type Condition, parseRule } from '../language/index.ts';
+import { type Condition, type PriceTree, parseRule, type ReferenceTree } from '../language/index.ts';
 import {
   type Board,
   boardTrade,
@@ -142,10 +142,61 @@ const leaf: fc.Arbitrary<Condition> = fc.oneof(
       fc.boolean().map((not): Condition => ({ kind: 'is', field, symbol: null, choice, not })),
     ),
 );
+const reference = fc.constantFrom<ReferenceTree>(
+  { kind: 'last' },
+  { kind: 'vwap' },
+  { kind: 'day open' },
+  { kind: 'midpoint' },
+  { kind: 'day edge', edge: 'high' },
+  { kind: 'premarket edge', edge: 'low' },
+  { kind: 'prior day', edge: 'close' },
+  { kind: 'whole dollar', way: 'above' },
+  { kind: 'half dollar', way: 'below' },
+);
+const priceTree: fc.Arbitrary<PriceTree> = fc.oneof(
+  reference,
+  fc.integer({ min: 50, max: 900 }).map((cents): PriceTree => ({ kind: 'number', price: cents * 100 })),
+  fc
+    .tuple(reference, fc.constantFrom('plus' as const, 'minus' as const), fc.integer({ min: 1, max: 300 }))
+    .map(
+      ([base, kind, c]): PriceTree => ({
+        kind: 'sum',
+        base,
+        shifts: [
+          { kind, by: { kind: 'cents', units: c * 100 } },
+          { kind: 'plus', by: { kind: 'percent', percent: c * 100 } },
+        ],
+      }),
+    ),
+  fc.tuple(reference, reference).map(([a, b]): PriceTree => ({ kind: 'lower', a, b })),
+);
+const ofPrices: fc.Arbitrary<Condition> = fc.oneof(
+  fc
+    .tuple(reference, fc.constantFrom('>' as const, '>=' as const, '<' as const, '<=' as const), priceTree)
+    .map(([left, op, right]): Condition => ({ kind: 'price is', left, symbol: null, op, right })),
+  fc
+    .tuple(reference, priceTree, priceTree)
+    .map(([left, low, high]): Condition => ({ kind: 'price between', left, symbol: null, low, high })),
+  fc
+    .tuple(fc.constantFrom('above' as const, 'below' as const), priceTree)
+    .map(
+      ([way, right]): Condition => ({
+        kind: 'price crosses',
+        left: { kind: 'last' },
+        symbol: null,
+        way,
+        right,
+      }),
+    ),
+  fc
+    .tuple(fc.constantFrom('>=' as const, '<' as const), fc.integer({ min: 560, max: 600 }))
+    .map(([op, time]): Condition => ({ kind: 'time is', op, time })),
+);
 const rule: fc.Arbitrary<Condition> = fc.letrec<{ rule: Condition }>((tie) => ({
   rule: fc.oneof(
     { maxDepth: 4 },
     leaf,
+    ofPrices,
     fc.record({
       kind: fc.constantFrom('all' as const, 'any' as const),
       of: fc.array(tie('rule'), { minLength: 2, maxLength: 3 }),
@@ -161,6 +212,9 @@ const ranking: fc.Arbitrary<Ranking> = fc.array(
   },
 );
 
+/** What was printed in a market, for the oracle. */
+const PRINTED = new WeakMap<MarketView, Printed[]>();
+type Printed = readonly { minute: number; cents: number; qty: number }[];
 /** A market of a few symbols with random prints, news and numbers. */
 const market: fc.Arbitrary<MarketView> = fc
   .array(
@@ -187,7 +241,7 @@ const market: fc.Arbitrary<MarketView> = fc
       for (const p of prints.sort((a, b) => a.minute - b.minute))
         boardTrade(board, i, at(9, p.minute), p.cents * 100, p.qty, FULL_DAY.close);
     });
-    return {
+    const view = {
       board,
       facts: factsOf(
         symbols.map(({ borrow, sector }, i) =>
@@ -203,10 +257,17 @@ const market: fc.Arbitrary<MarketView> = fc
       newsAt: Float64Array.from(symbols, ({ news }) => (news === null ? Number.NaN : at(9, 1))),
       newsKind: Uint8Array.from(symbols, ({ news }) => news ?? 0),
     };
+    PRINTED.set(
+      view,
+      symbols.map((x) => x.prints),
+    );
+    return view;
   });
 
 /** The oracle: a rule read node by node for one symbol at a time. */
-function naive(r: Condition, of: { m: MarketView; i: number }): boolean {
+type Of = { m: MarketView; i: number };
+const printsOf = ({ m, i }: Of): Printed => PRINTED.get(m)?.[i] ?? [];
+function naive(r: Condition, of: Of): boolean {
   const v = (name: string) => fieldValue(fieldOf(name), of.m, of.i);
   switch (r.kind) {
     case 'all':
@@ -228,8 +289,76 @@ function naive(r: Condition, of: { m: MarketView; i: number }): boolean {
         '<': v(r.field) < r.to,
         '<=': v(r.field) <= r.to,
       }[r.op];
+    case 'time is':
+      return at(9, 41) >= at(0, r.time) === (r.op === '>=');
+    case 'price is': {
+      const [a, b] = [naivePrice(r.left, of), naivePrice(r.right, of)];
+      return { '>': a > b, '>=': a >= b, '<': a < b, '<=': a <= b }[r.op];
+    }
+    case 'price between':
+      return (
+        naivePrice(r.left, of) >= naivePrice(r.low, of) && naivePrice(r.left, of) <= naivePrice(r.high, of)
+      );
+    case 'price crosses': {
+      // 09:41 is being made and 09:40 was the last to finish: the close of 09:39.
+      const trades = printsOf(of).filter((p) => p.minute <= 39);
+      const before = trades.length === 0 ? Number.NaN : (trades[trades.length - 1]?.cents as number) * 100;
+      const [now, to] = [naivePrice(r.left, of), naivePrice(r.right, of)];
+      return r.way === 'above' ? before < to && now >= to : before > to && now <= to;
+    }
+    case 'gain is':
+      return false;
+  }
+}
+
+/** A price of one symbol, from its prints alone. */
+function naivePrice(p: PriceTree, of: Of): number {
+  const prices = printsOf(of).map((x) => x.cents * 100);
+  const early = printsOf(of)
+    .filter((x) => x.minute < 30)
+    .map((x) => x.cents * 100);
+  const regular = printsOf(of)
+    .filter((x) => x.minute >= 30)
+    .map((x) => x.cents * 100);
+  const last = prices.at(-1) ?? Number.NaN;
+  switch (p.kind) {
+    case 'number':
+      return p.price;
+    case 'last':
+      return last;
+    case 'vwap':
+      return (
+        printsOf(of).reduce((a, x) => a + x.cents * 100 * x.qty, 0) /
+        printsOf(of).reduce((a, x) => a + x.qty, 0)
+      );
+    case 'day open':
+      return regular[0] ?? Number.NaN;
+    case 'day edge':
+      return prices.length === 0 ? Number.NaN : Math.max(...prices);
+    case 'premarket edge':
+      return early.length === 0 ? Number.NaN : Math.min(...early);
+    case 'prior day':
+      return sampleStock().priorClose;
+    case 'whole dollar':
+      return Math.floor(last / 10_000 + 1) * 10_000;
+    case 'half dollar':
+      return last <= 5_000 ? Number.NaN : Math.ceil(last / 5_000 - 1) * 5_000;
+    case 'sum':
+      return p.shifts.reduce(
+        (a, s) =>
+          a +
+          (s.kind === 'plus' ? 1 : -1) *
+            (s.by.kind === 'cents'
+              ? s.by.units
+              : s.by.kind === 'percent'
+                ? (a * s.by.percent) / 1e6
+                : Number.NaN),
+        naivePrice(p.base, of),
+      );
+    case 'lower':
+      return Math.min(naivePrice(p.a, of), naivePrice(p.b, of));
     default:
-      throw new Error(r.kind);
+      return Number.NaN;
   }
 }
 /** The oracle of a blend: for each field the number of passing symbols with a smaller value, weighted. */
