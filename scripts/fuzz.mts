@@ -67,7 +67,7 @@ function someText(): string {
       ? printTree(randomTree('statement', draw))
       : k < 0.8
         ? pick(examples)
-        : printTree(randomTree('rule', draw));
+        : printTree(randomTree('condition', draw));
   for (let n = below(5); n > 0; n--) {
     const at = below(text.length + 1);
     const to = Math.min(text.length, at + below(6));

@@ -38,7 +38,12 @@ const LOST: readonly Place[] = (['exit', 'chained', 'action', 'statement'] as co
 }));
 
 /** Reads the lines of a script, one after another, until so many mistakes have been found. */
-export function assemble(lines: readonly Line[], text: string, mostProblems: number): Assembled {
+export function assemble(
+  lines: readonly Line[],
+  text: string,
+  mostProblems: number,
+  isListed?: Tries['isListed'],
+): Assembled {
   const out: Assembled = {
     statements: [],
     spans: [],
@@ -47,7 +52,7 @@ export function assemble(lines: readonly Line[], text: string, mostProblems: num
     places: new Map(),
     trees: new Map(),
     retired: false,
-    tries: manyTries(),
+    tries: manyTries(isListed),
   };
   let before: readonly Place[] = [];
   const room: Room = { places: [{ slot: 'statement', list: out.statements as Tree[] }], under: null };
@@ -139,7 +144,8 @@ function strayLine(line: Line, { places, under }: Room, text: string, tries: Tri
   const own = text.slice(span.from, span.to);
   const word = (line.tokens[0] as { text: string }).text;
   const asExit = readPiece(['exit', 'chained'], line.tokens, text, tries);
-  if (asExit.tree && !(line.comma && readsAs(['statement'], own))) {
+  const byName = asExit.tree === null && !under && (asExit.problems[0]?.fixes.length ?? 0) > 0;
+  if ((asExit.tree || byName) && !((line.comma || byName) && readsAs(['statement'], own))) {
     if (places.some((p) => p.list === null)) return null;
     const mended = asExit.problems.flatMap((p) =>
       p.fixes.map((f) => text.slice(span.from, f.from) + f.text + text.slice(f.to, span.to)),

@@ -1,20 +1,21 @@
 // What a repair may do. It is checked by reading what it takes out and what it puts in, whoever proposed it.
+import { formOf, KINDS } from './forms/index.ts';
 import type { Fix } from './problems.ts';
 import { isWord } from './reserved.ts';
 import { type Token, tokenize } from './tokens.ts';
 
+const declared = (of: 'turns' | 'waits' | 'takes'): ReadonlySet<string> =>
+  new Set(KINDS.flatMap((kind) => formOf(kind)[of]?.split(' ') ?? []));
 /** Words that say which way an order goes, or which way its price or its money does. */
-const WAYS: ReadonlySet<string> = new Set(
-  'buy short sell cover close add reverse above below up down credit debit bid ask'.split(' '),
-);
+const WAYS = declared('turns');
 /** Words for which an order waits or rests, that would go or take without them. */
-const WAITS: ReadonlySet<string> = new Set(
-  'when if once until after stop target limit stage staged open above below trailing hidden'.split(' '),
-);
+const WAITS = declared('waits');
 /** Words with which an order takes what is there, or goes at once. */
-const TAKES: ReadonlySet<string> = new Set('through market flatten ioc fok send'.split(' '));
+const TAKES = declared('takes');
 /** Words that say nothing here and may be left out. */
-export const IDLE: ReadonlySet<string> = new Set('share shares the a an me my please'.split(' '));
+export const IDLE: ReadonlySet<string> = new Set('share shares the a an me my please position'.split(' '));
+/** Words that join what a sentence says: only such may be put in where nothing stood. */
+const LEADS: ReadonlySet<string> = new Set('of at for after by to on beyond with plan'.split(' '));
 
 const words = (tokens: readonly Token[], of: ReadonlySet<string>): string[] =>
   tokens.filter((t) => t.kind === 'word' && of.has(t.word)).map((t) => (t.word === 'if' ? 'when' : t.word));
@@ -65,13 +66,37 @@ function isWithin<T>(
  * out nothing for which an order waits or rests, and puts in nothing with which it takes; it never drops a name. A word that was mistyped may be
  * another one in its place.
  */
-export function isLawful(text: string, { from, to, text: instead }: Fix): boolean {
+export function isLawful(
+  text: string,
+  { from, to, text: instead }: Fix,
+  isListed: (symbol: string) => boolean,
+): boolean {
   const out = tokenize(text.slice(from, to)).filter((t) => t.kind !== 'line end');
   const put = tokenize(instead).filter((t) => t.kind !== 'line end');
-  if (!isWithin(numbers(out), numbers(put), (a, b) => a.some((x) => b.includes(x)))) return false;
+  // What is typed in small letters is a symbol only where there is one that is called so.
+  const [after] = tokenize(text.slice(to));
+  const small = after?.kind === 'word' && after.text !== after.text.toUpperCase() && !isWord(after.word);
+  if (
+    out.length === 0 &&
+    put.length === 1 &&
+    put[0]?.word === 'of' &&
+    small &&
+    !isListed(after.text.toUpperCase())
+  )
+    return false;
+  const same = (a: string[], b: string[]) => a.some((x) => b.includes(x));
+  if (!isWithin(numbers(out), numbers(put), same) || !isWithin(numbers(put), numbers(out), same))
+    return false;
+  // Nothing is left out but what says nothing.
+  const says = (t: Token) =>
+    !IDLE.has(t.word) && t.kind !== 'sign' && !(instead.includes('\n') && JOINING.has(t.word));
+  if (put.length === 0 && out.some(says)) return false;
+  // And nothing is made up.
+  if (out.length === 0 && put.some((t) => t.kind !== 'sign' && !LEADS.has(t.word))) return false;
   if (words(out, WAYS).sort().join() !== words(put, WAYS).sort().join() && !isMistyped(out, put))
     return false;
   if (!isWithin(words(out, WAITS), words(put, WAITS))) return false;
+  if (!isWithin(words(put, WAITS), words(out, WAITS)) && !isMistyped(out, put)) return false;
   if (!isWithin(words(put, TAKES), words(out, TAKES)) && !isMistyped(out, put)) return false;
   const [gone, kept] = [names(out), [...names(put), ...put.map((t) => t.word)]];
   return put.length > 0 && isMistyped(out, put) ? true : isWithin(gone, kept);

@@ -138,16 +138,20 @@ function holdsExits(tree: Tree | undefined): boolean {
   return [...(inner.actions ?? []), ...(inner.orders ?? [])].some(holdsExits);
 }
 
-/** How many words may still be read to find repairs. */
+/** What repairs are looked for with: how many words may still be read, and which symbols are listed. */
 export interface Tries {
   left: number;
+  isListed(symbol: string): boolean;
 }
 
 /** So many mistakes in one line are mended together, and so many words of a script are read for it in all. */
-const MOST_MISTAKES = 4;
+const MOST_MISTAKES = 5;
 const MOST_TRIED = 400;
 /** What a script may take in all. */
-export const manyTries = (): Tries => ({ left: MOST_TRIED });
+export const manyTries = (isListed: Tries['isListed'] = () => false): Tries => ({
+  left: MOST_TRIED,
+  isListed,
+});
 const MOST_TOKENS = 60;
 const MOST_FIXES = 3;
 
@@ -177,7 +181,9 @@ function mended(
   tries: Tries,
 ): string[] {
   const next = fixes.flatMap((fix) =>
-    fix.declared || isLawful(text, fix) ? [text.slice(0, fix.from) + fix.text + text.slice(fix.to)] : [],
+    fix.declared || isLawful(text, fix, tries.isListed)
+      ? [text.slice(0, fix.from) + fix.text + text.slice(fix.to)]
+      : [],
   );
   const words = text.split(' ').length;
   const out = new Set<string>();

@@ -20,6 +20,8 @@ type Wrong =
   | { code: 'no expiry'; found: string }
   | { code: 'thousand'; found: string }
   | { code: 'ticket price' }
+  | { code: 'which way' }
+  | { code: 'gain price' }
   | { code: 'route' }
   | { code: 'account waits' }
   | { code: 'text length'; found: number; most: number }
@@ -72,7 +74,10 @@ export type Problem = Wrong & { span: Span; fixes: readonly Fix[] };
 /** A finding in its place. */
 export function placed(finding: Finding, span: Span): Problem {
   const { fixes, at: _at, ...wrong } = finding;
-  return { ...wrong, span, fixes: fixes.map((text) => ({ ...span, text })) } as Problem;
+  // What a question offers belongs to the question.
+  const asks = finding.code === 'no expiry' || finding.code === 'which way' || finding.code === 'gain price';
+  const put = (text: string): Fix => ({ ...span, text, ...(asks ? { declared: true } : {}) });
+  return { ...wrong, span, fixes: fixes.map(put) } as Problem;
 }
 
 const UNITS: Readonly<Record<FieldUnit, string>> = {
@@ -128,6 +133,10 @@ export function explain(p: Wrong): string {
       return `Which expiry? An option says when it expires, such as 2027-04-16 or 30 days, before its strike: ${p.found}.`;
     case 'thousand':
       return `${p.found}: a point before three digits is no separator here, it would be a single share. Write it without the point, or with a comma.`;
+    case 'which way':
+      return 'Crosses which way? Above or below.';
+    case 'gain price':
+      return 'A gain is no price. To sell once the trade has made so much, wait for it: when gain >= 2R: sell half. As an exit under an entry: target 2R for half.';
     case 'ticket price':
       return 'The ticket has a size and no price of its own: give a price such as ask + 2c.';
     case 'route':

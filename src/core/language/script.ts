@@ -33,8 +33,8 @@ export interface Parsed {
   retired: boolean;
 }
 
-/** Reads a script. Every sentence that can be read is in it; every mistake is a problem with its place and, where there is one, its fix. */
-export function parseScript(text: string): Parsed {
+/** Reads a script; `isListed` tells which symbols trade, so that one in small letters may be meant. Every sentence that can be read is in it; every mistake is a problem with its place and, where there is one, its fix. */
+export function parseScript(text: string, isListed?: (symbol: string) => boolean): Parsed {
   const nothing = { statements: [], spans: [], marks: [], comments: [], places: new Map(), retired: false };
   if (text.length > MOST_CHARACTERS) {
     const span = { from: MOST_CHARACTERS, to: text.length };
@@ -49,7 +49,7 @@ export function parseScript(text: string): Parsed {
     } as const;
     return { ...nothing, marks, problems: [placed(surplus, { from: 0, to: text.length })] };
   }
-  const read = assemble(lines, text, MOST_PROBLEMS);
+  const read = assemble(lines, text, MOST_PROBLEMS, isListed);
   const { statements, spans, places, retired } = read;
   const problems = [...read.problems];
   if (count === 0)

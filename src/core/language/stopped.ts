@@ -86,8 +86,11 @@ export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boo
   const nearest = [nearestWord(t.text, known), nearestWord(t.text, firsts)].find(fits) ?? null;
   // A level by its bare name.
   const level = w.hopes.some((h) => 'slot' in h && (h.slot === 'price' || h.slot === 'base'));
+  const loosely = borrowedAt(w, () => true);
   const fixes = [
-    ...(nearest ? [{ ...span, text: nearest }] : remediesAt(w, text, whole, ends)),
+    ...(loosely ? [loosely] : []),
+    ...(nearest ? [{ ...span, text: nearest }] : []),
+    ...remediesAt(w, text, whole, ends),
     ...(level && /^[a-z]+$/.test(t.text) ? [{ ...span, text: `level "${t.text}"` }] : []),
   ];
   return { code: 'unknown word', word: t.text, nearest, expected, span, fixes };
@@ -109,14 +112,20 @@ function remediesAt(w: Walk, text: string, _whole: readonly Slot[], ends: boolea
   const quoted = named
     ? [last.to, t.to].map((to) => ({ from: t.from, to, text: `"${text.slice(t.from, to)}"` }))
     : [];
+  const idle = w.tokens.find((x) => IDLE.has(x.word) && x.kind === 'word');
+  const after = idle && w.tokens[w.tokens.indexOf(idle) + 1];
   const leading = [...words, ...(w.far === 0 ? [] : slots.flatMap((x) => openings(x)))]
     .filter((x) => x !== '+' && x !== '-')
     .slice(0, MOST_TRIED);
   return [
     ...reworded(w, text),
     ...quoted,
-    ...leading.map((x) => ({ from: t.from, to: t.from, text: `${x} ` })),
-    ...(w.far > 0 ? [{ from: before?.to ?? t.from, to: t.to, text: '' }] : []),
+    ...(idle ? [{ from: idle.from, to: after?.from ?? idle.to, text: '' }] : []),
+    ...leading.map((x) =>
+      x === ':' && before
+        ? { from: before.to, to: before.to, text: x }
+        : { from: t.from, to: t.from, text: `${x} ` },
+    ),
   ];
 }
 
@@ -124,26 +133,55 @@ function remediesAt(w: Walk, text: string, _whole: readonly Slot[], ends: boolea
 function reworded({ tokens, far }: Walk, text: string): Fix[] {
   const [first, before, t, next] = [tokens[0], tokens[far - 1], tokens[far], tokens[far + 1]];
   if (!first || !before || !t) return [];
-  const end = (tokens[tokens.length - 1] as Token).to;
-  if ((t.word === 'when' || t.word === 'if') && next)
+  const exit = exitBehind(tokens, far);
+  if (exit) return [exit];
+  // Two things to do, one after another.
+  const at = JOINING.has(t.word) ? far : JOINING.has(before.word) ? far - 1 : 0;
+  const [then, last] = [tokens[at + 1], tokens[at - 1]];
+  // An order without its price, and what it waits for.
+  if ((t.word === 'when' || t.word === 'if') && next && (first.word === 'buy' || first.word === 'short')) {
+    const end = (tokens[tokens.length - 1] as Token).to;
+    const order = `${text.slice(first.from, before.to)} at usual through`;
     return [
-      {
-        from: first.from,
-        to: end,
-        text: `when ${text.slice(next.from, end)}: ${text.slice(first.from, before.to)}`,
-      },
+      { from: first.from, to: end, text: `when ${text.slice(next.from, end)}: ${order}`, declared: true },
     ];
-  if ((t.word === 'and' || t.word === 'then') && next)
-    return [{ from: before.to, to: next.from, text: '\n' }];
-  // Behind “with” a plan may stand, or exits are meant.
-  if (before.word === 'with' && far > 1)
-    return [{ from: (tokens[far - 2] as Token).to, to: t.from, text: ', ' }];
-  if (IDLE.has(before.word)) return [{ from: before.from, to: t.from, text: '' }];
+  }
+  if (at > 0 && then && last) return [oneByOne(tokens, at, last, then, text)];
   // A stop of a close goes beyond the market, on the side that it closes on.
   const way = first.word === 'sell' ? 'below' : first.word === 'cover' ? 'above' : null;
   if (t.word === 'stop' && way && next)
     return [{ from: t.from, to: next.word === 'at' ? next.to : t.to, text: way, declared: true }];
   return [];
+}
+
+/** Words that join what is done one after another. */
+const JOINING: ReadonlySet<string> = new Set(['and', 'then']);
+
+/** Two things to do on lines of their own; those that wait together, on lines under what they wait for. */
+function oneByOne(tokens: readonly Token[], at: number, last: Token, then: Token, text: string): Fix {
+  const colon = tokens.findIndex((t, k) => t.text === ':' && k < at);
+  const first = tokens[colon + 1];
+  // What is waited for, and then what is done.
+  if (colon < 0 && tokens[0]?.word === 'when') return { from: last.to, to: then.from, text: ': ' };
+  return colon < 0 || !first
+    ? { from: last.to, to: then.from, text: '\n' }
+    : {
+        from: (tokens[colon] as Token).to,
+        to: then.from,
+        text: `\n  ${text.slice(first.from, last.to)}\n  `,
+      };
+}
+
+/** An exit joined to its order by words: a comma does it. */
+function exitBehind(tokens: readonly Token[], far: number): Fix | null {
+  const joins = (t: Token | undefined) =>
+    t !== undefined && (t.word === 'with' || JOINING.has(t.word) || IDLE.has(t.word));
+  let [from, to] = [far, far];
+  while (from > 1 && joins(tokens[from - 1])) from--;
+  while (joins(tokens[to])) to++;
+  const [before, exit] = [tokens[from - 1], tokens[to]];
+  if (from === to || !before || !exit || !beginningsOf('exit').has(exit.word)) return null;
+  return { from: before.to, to: exit.from, text: ', ' };
 }
 
 function expectedText(

@@ -4,7 +4,7 @@ import type { Before, Leaf, Many, Part } from './grammar.ts';
 import type { Mark, Role, Span } from './marks.ts';
 import { printTree } from './print.ts';
 import { type Finding, type Problem, placed } from './problems.ts';
-import { READINGS } from './readings.ts';
+import { READINGS } from './readings/index.ts';
 import { reserve } from './reserved.ts';
 import { inBrackets, SLOTS, type Slot } from './slots.ts';
 import type { Token } from './tokens.ts';

@@ -177,17 +177,15 @@ const ofPrices: fc.Arbitrary<Condition> = fc.oneof(
   fc
     .tuple(reference, priceTree, priceTree)
     .map(([left, low, high]): Condition => ({ kind: 'price between', left, symbol: null, low, high })),
-  fc
-    .tuple(fc.constantFrom('above' as const, 'below' as const), priceTree)
-    .map(
-      ([way, right]): Condition => ({
-        kind: 'price crosses',
-        left: { kind: 'last' },
-        symbol: null,
-        way,
-        right,
-      }),
-    ),
+  fc.tuple(fc.constantFrom('above' as const, 'below' as const), priceTree).map(
+    ([way, right]): Condition => ({
+      kind: 'price crosses',
+      left: { kind: 'last' },
+      symbol: null,
+      way,
+      right,
+    }),
+  ),
   fc
     .tuple(fc.constantFrom('>=' as const, '<' as const), fc.integer({ min: 560, max: 600 }))
     .map(([op, time]): Condition => ({ kind: 'time is', op, time })),

@@ -50,6 +50,15 @@ export const CONDITIONS = {
   }),
   'price is': form(['clause'], [one('left', 'reference'), OF, one('op', OP), one('right', 'price')], {
     example: 'last of ORBNT >= 48.50',
+    aka: {
+      'drops below': 'below',
+      'falls below': 'below',
+      'goes below': 'below',
+      'trades below': 'below',
+      'rises above': 'above',
+      'goes above': 'above',
+      'trades above': 'above',
+    },
     says: 'Compares a price with another, at each trade and quote. One of a candle (3m close) is looked at when that candle has finished, and only if it traded. Scans look at every symbol, and know no candles of it.',
   }),
   'price crosses': form(
@@ -63,6 +72,7 @@ export const CONDITIONS = {
     ],
     {
       example: 'last crosses above vwap',
+      aka: { 'breaks above': 'crosses above', 'breaks below': 'crosses below' },
       says: 'At or beyond a price after having been on its other side. In a scan: “last” is at or beyond it now, and the last but one finished minute closed on its other side.',
     },
   ),

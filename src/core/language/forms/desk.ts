@@ -33,7 +33,7 @@ export const DESK = {
   alert: form(['statement', 'action'], [words('alert'), OF, words('at'), one('price', 'price')], {
     example: 'alert at last + 10c',
     says: 'Tells you once, at the first trade at a price. The price is taken as it is when the alert is set.',
-    aka: { notify: 'alert', alarm: 'alert' },
+    aka: { 'alert me': 'alert', notify: 'alert', alarm: 'alert' },
     task: 'Tell me',
   }),
   'alert when': form(
@@ -93,6 +93,7 @@ export const DESK = {
   ),
   focus: form(['statement'], [words('focus'), one('symbol', SYMBOL)], {
     example: 'focus ORBNT',
+    aka: { show: 'focus' },
     says: 'Puts a symbol into focus everywhere. Lines after it speak of that symbol.',
     task: 'See and set',
   }),

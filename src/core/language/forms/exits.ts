@@ -19,7 +19,7 @@ export const EXITS = {
     {
       example: 'stop 30c',
       says: 'Takes the shares out when the market goes against them. With “limit 6c beyond” it gives way only so far.',
-      aka: { 'stop loss': 'stop', sl: 'stop' },
+      aka: { 'stop out': 'stop', 'stop loss': 'stop', sl: 'stop' },
       waits: 'stop',
       tried: 'buy 100 at ask + 2c\n  %',
       others: ['stop 30c for half', 'stop 30c for quarter'],
@@ -28,7 +28,7 @@ export const EXITS = {
   'target exit': form(['exit'], [words('target'), one('place', 'place'), FOR], {
     example: 'target 2R for half',
     says: 'Sells at a gain; without a part, all that is left.',
-    aka: { 'take profit': 'target', tp: 'target', profit: 'target' },
+    aka: { tgt: 'target', 'take profit': 'target', tp: 'target', profit: 'target' },
     waits: 'target',
     others: [
       'target 1R',
@@ -41,7 +41,7 @@ export const EXITS = {
   trail: form(['exit'], [words('trail'), one('reach', 'reach'), maybe('after', 'gain', 'after')], {
     example: 'trail 0.5 atr after 2R',
     says: 'Moves the stop along behind the best price, only ever tighter, from a gain on.',
-    aka: { 'trailing stop': 'trail' },
+    aka: { 'trail stop': 'trail', 'trail by': 'trail', 'trailing stop': 'trail' },
     waits: 'after',
     others: ['trail 20c'],
   }),
@@ -51,12 +51,19 @@ export const EXITS = {
     {
       example: 'breakeven after 1.2R plus costs',
       says: 'Moves the stop to the average entry once a gain is touched, or beyond it by the costs.',
-      aka: { be: 'breakeven', 'break even': 'breakeven' },
+      aka: { 'breakeven at': 'breakeven after', be: 'breakeven', 'break even': 'breakeven' },
       others: ['breakeven after 30c'],
     },
   ),
   'out by': form(['exit'], [words('out by'), one('time', TIME)], {
     example: 'out by 15:50',
+    aka: {
+      'exit at': 'out by',
+      'exit by': 'out by',
+      'close by': 'out by',
+      'close at': 'out by',
+      'flat by': 'out by',
+    },
     says: 'Takes out what is left at a time of day.',
   }),
   away: form(['place', 'reach'], [one('by', 'distance'), flag('sure', 'away')], {

@@ -9,7 +9,17 @@ export const MANAGING = {
   'move stop': form(['statement', 'action'], [words('move stop'), ANY, one('how', 'stop move')], {
     example: 'move stop to breakeven',
     says: 'Moves the stops of the position that wait. They stay where the market does not trigger them at once.',
-    aka: { 'raise stop': 'move stop up', 'lower stop': 'move stop down' },
+    aka: {
+      'raise stop to': 'move stop to',
+      'lower stop to': 'move stop to',
+      'raise stop by': 'move stop up',
+      'lower stop by': 'move stop down',
+      'set stop': 'move stop',
+      'stop to': 'move stop to',
+      'stop loss to': 'move stop to',
+      'raise stop': 'move stop up',
+      'lower stop': 'move stop down',
+    },
     task: 'Move a stop or an order',
   }),
   'move order': form(
@@ -118,7 +128,12 @@ export const MANAGING = {
     {
       example: 'cancel entries',
       says: 'Takes back the entries of the focus (staged ones too), its exits, its stops, or its targets; asks where shares would stand without a stop.',
-      aka: { 'cancel buys': 'cancel entries', 'cancel orders': 'cancel entries' },
+      aka: {
+        'cancel buy orders': 'cancel entries',
+        'cancel my orders': 'cancel entries',
+        'cancel buys': 'cancel entries',
+        'cancel orders': 'cancel entries',
+      },
       task: 'Cancel',
     },
   ),
@@ -133,14 +148,20 @@ export const MANAGING = {
     {
       example: 'cancel everything',
       says: 'Takes back entries, closes and targets of every symbol. Stops stay unless “and exits” says otherwise.',
-      aka: { 'cancel all': 'cancel everything' },
+      aka: { 'cancel all orders': 'cancel everything', 'cancel all': 'cancel everything' },
       task: 'Cancel',
     },
   ),
   flatten: form(['statement', 'action'], [words('flatten'), ANY], {
     example: 'flatten',
     says: 'Out of the symbol: entries, closes and staged orders end, exits give way, all shares go, at market or outside regular hours by a collared limit.',
-    aka: { 'close position': 'flatten', panic: 'flatten', liquidate: 'flatten' },
+    aka: {
+      'get me out': 'flatten',
+      'get out': 'flatten',
+      'close position': 'flatten',
+      panic: 'flatten',
+      liquidate: 'flatten',
+    },
     task: 'Exit',
     takes: 'flatten',
   }),

@@ -20,9 +20,19 @@ export const ORDERS = {
     {
       example: 'buy risk 1R at ask + 3c extended\n  stop 30c\n  target 1R for half',
       says: 'Opens a position or adds to one, with the exits that belong to it.',
-      aka: { long: 'buy', 'sell short': 'short', 'sell to open': 'short', 'buy to open': 'buy' },
+      aka: {
+        'limit buy': 'buy',
+        'buy limit': 'buy',
+        'bracket buy': 'buy',
+        'limit short': 'short',
+        long: 'buy',
+        'sell short': 'short',
+        'sell to open': 'short',
+        'buy to open': 'buy',
+      },
       task: 'Enter',
       turns: 'buy short',
+      waits: 'stage',
     },
   ),
   add: form(
@@ -41,7 +51,12 @@ export const ORDERS = {
     {
       example: 'add all at bid',
       says: 'Adds to the open position in its own direction; a part is of what is held, so “add all” adds as much again. The new shares come under the exits of the position.',
-      aka: { double: 'add all', 'scale in': 'add half' },
+      aka: {
+        'double my position': 'add all',
+        'double position': 'add all',
+        double: 'add all',
+        'scale in': 'add half',
+      },
       task: 'Enter',
       turns: 'add',
     },
@@ -61,7 +76,16 @@ export const ORDERS = {
     {
       example: 'close half at ask',
       says: 'Closes, and never more than is held: sell what is long, cover what is short, close either. Without a price it goes at usual through. “alone” takes one leg of a vertical that is held, which comes apart by it.',
-      aka: { 'buy to cover': 'cover', 'buy to close': 'cover', 'sell to close': 'sell', exit: 'close' },
+      aka: {
+        'scale out': 'close',
+        'take off': 'close',
+        'limit sell': 'sell',
+        'sell limit': 'sell',
+        'buy to cover': 'cover',
+        'buy to close': 'cover',
+        'sell to close': 'sell',
+        exit: 'close',
+      },
       task: 'Exit',
       turns: 'sell cover close',
     },
@@ -69,7 +93,7 @@ export const ORDERS = {
   reverse: form(['statement', 'action'], [words('reverse'), ANY, PLAN, EXITS], {
     example: 'reverse',
     says: 'Turns the position: flattens it and opens as many shares the other way, under the active plan unless another is given.',
-    aka: { flip: 'reverse' },
+    aka: { 'flip to short': 'reverse', 'flip to long': 'reverse', flip: 'reverse' },
     task: 'Enter',
     turns: 'reverse',
   }),

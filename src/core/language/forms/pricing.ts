@@ -8,13 +8,13 @@ export const PRICING = {
   market: form(['pricing'], [words('at market')], {
     example: 'at market',
     says: 'Takes what is there, up to the collar; regular session only.',
-    aka: { market: 'at market', mkt: 'at market' },
+    aka: { market: 'at market', mkt: 'at market', 'at mkt': 'at market' },
     takes: 'market',
   }),
   limit: form(['pricing'], [words('at'), one('price', 'price'), flag('credit'), flag('debit')], {
     example: 'at ask + 3c',
     says: 'That price or better. The net price of a vertical says whether it is received (credit) or paid (debit).',
-    aka: { limit: 'at', '@': 'at' },
+    aka: { 'at limit': 'at', limit: 'at', '@': 'at' },
     turns: 'credit debit',
     waits: 'limit',
   }),
@@ -34,7 +34,16 @@ export const PRICING = {
     {
       example: 'above day high + 4c limit 6c beyond',
       says: 'Waits until a price is reached, then goes at market, or as a limit.',
-      aka: { over: 'above', under: 'below', 'on break of': 'above' },
+      aka: {
+        'when it breaks': 'above',
+        'if it breaks': 'above',
+        'on a break of': 'above',
+        'on break above': 'above',
+        'on break below': 'below',
+        over: 'above',
+        under: 'below',
+        'on break of': 'above',
+      },
       turns: 'above below',
       waits: 'above below',
     },
@@ -123,6 +132,7 @@ export const LIVES = {
   }),
   'extended hours': form(['life'], [words('extended')], {
     example: 'extended',
+    aka: { 'outside hours': 'extended', 'after hours': 'extended' },
     says: 'Works outside 09:30–16:00 as well, and so do its exits.',
   }),
 } as const;

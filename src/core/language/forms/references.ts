@@ -53,12 +53,14 @@ export const REFERENCES = {
   bid: named([words('bid')], {
     example: 'bid',
     says: 'The best price that somebody bids.',
+    turns: 'bid',
     value: (v) => v.quote.bid,
     column: () => columnOf((m) => m.board.bid),
   }),
   ask: named([words('ask')], {
     example: 'ask',
     says: 'The best price at which somebody offers.',
+    turns: 'ask',
     aka: { offer: 'ask' },
     value: (v) => v.quote.ask,
     column: () => columnOf((m) => m.board.ask),

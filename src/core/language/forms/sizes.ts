@@ -35,10 +35,12 @@ export const SIZES = {
   }),
   power: form(['entry size', 'add size'], [one('percent', SHARE_OF_POWER), words('of power')], {
     example: '20% of power',
+    aka: { 'buying power': 'power' },
     says: 'Whole shares for a part of the buying power.',
   }),
   ticket: form(['entry size', 'add size', 'close size'], [words('ticket')], {
     example: 'ticket',
+    aka: { 'full size': 'ticket' },
     says: 'What the size of the ticket says.',
   }),
   part: form(['close size', 'add size'], [one('part', PART)], {

@@ -1,13 +1,14 @@
-// What is read and never printed: other spellings, retired forms, and near misses that get an answer of their own.
-import { PRICE_SCALE } from '../units/index.ts';
-import { ONE, writeDecimal } from './decimal.ts';
-import { RIGHT, ROOT } from './forms/instruments.ts';
-import { ANY, LIFE, OF, STAGED } from './forms/shared.ts';
-import { one, type Part, type Reading, words } from './grammar.ts';
-import { DECIMAL, MONEY, PRICE, RS, SHARE_OF_POWER, SHARES } from './leaves/measures.ts';
-import { ACCOUNT_NAME, oneOf, SYMBOL } from './leaves/names.ts';
-import { PART } from './leaves/parts.ts';
-import { CANDLE, TIME } from './leaves/times.ts';
+// What is read and never printed: retired forms, and near misses that get an answer of their own.
+
+import { PRICE_SCALE } from '../../units/index.ts';
+import { ONE, writeDecimal } from '../decimal.ts';
+import { RIGHT, ROOT } from '../forms/instruments.ts';
+import { ANY, LIFE, OF, STAGED } from '../forms/shared.ts';
+import { one, type Part, type Reading, words } from '../grammar.ts';
+import { DECIMAL, MONEY, PRICE, RS, SHARE_OF_POWER, SHARES } from '../leaves/measures.ts';
+import { ACCOUNT_NAME, oneOf, SYMBOL } from '../leaves/names.ts';
+import { PART } from '../leaves/parts.ts';
+import { CANDLE, TIME } from '../leaves/times.ts';
 import type {
   Condition,
   InstrumentTree,
@@ -16,18 +17,10 @@ import type {
   PriceTree,
   PricingTree,
   ReferenceTree,
-  Tree,
   TreeIn,
   TreeOf,
-} from './tree.ts';
-
-/** Declares a reading with the fields that its parts give. */
-const reading = <F>(
-  r: Omit<Reading, 'becomes' | 'wrong'> & {
-    becomes: (fields: F) => Tree | null;
-    wrong?: (fields: F, print: (t: Tree) => string) => ReturnType<NonNullable<Reading['wrong']>>;
-  },
-): Reading => r as unknown as Reading;
+} from '../tree.ts';
+import { reading } from './reading.ts';
 
 const dayOpen: PriceTree = { kind: 'day open' };
 const bare = (n: number): string => writeDecimal(n, n % ONE === 0 ? 0 : 2);
@@ -115,7 +108,7 @@ const OPTION_ORDERS: readonly (readonly Part[])[] = (() => {
   ];
 })();
 
-export const READINGS: readonly Reading[] = [
+export const SLIPS: readonly Reading[] = [
   // --- sizes
   reading<{ r: number }>({
     slots: ['entry size', 'add size', 'ticket size'],
@@ -206,7 +199,7 @@ export const READINGS: readonly Reading[] = [
       found: bare(n),
       fixes:
         n % ONE === 0
-          ? [`at ${bare(n)}`, `${bare(n)}c`, `$${bare(n)} away`]
+          ? [`at ${writeDecimal(n, 2)}`, `$${bare(n)} away`, `${bare(n)}c`]
           : [`at ${bare(n)}`, `$${bare(n)} away`],
     }),
   }),
@@ -272,6 +265,7 @@ export const READINGS: readonly Reading[] = [
       becomes: ({ root }) => ({ kind: 'stock', symbol: root ?? 'X' }),
       wrong: ({ root, strike, right }, print) => ({
         code: 'no expiry',
+        found: [...(strike ? [print(strike)] : []), right].join(' '),
         fixes: [7, 30, 45].map((days) =>
           print({
             kind: 'option',
