@@ -4,7 +4,6 @@ import {
   explain,
   LANGUAGE_VERSION,
   type Parsed,
-  type Problem,
   parseScript,
   printTree,
   type Statement,
@@ -105,9 +104,11 @@ export function parsed(text: string): Parsed {
 const focusAfter = (s: Statement, focus: string | null): string | null =>
   s.kind === 'focus' ? s.symbol : focus;
 
-/** The whole text with each of the fixes of what is wrong with it. */
-const fixedTexts = (wrong: Problem, text: string): string[] =>
-  wrong.fixes.map((f) => text.slice(0, f.from) + f.text + text.slice(f.to));
+/** The whole text with each of the fixes of what is wrong with it first, by the symbols that trade. */
+const fixedTexts = (e: Engine, text: string): string[] =>
+  (parseScript(text, (symbol) => e.market.has(symbol)).problems[0]?.fixes ?? []).map(
+    (f) => text.slice(0, f.from) + f.text + text.slice(f.to),
+  );
 
 /** Reads a script line by line against this moment, and does what it asks. */
 export function runScript(
@@ -118,7 +119,7 @@ export function runScript(
   const { statements, problems } = parsed(input.text);
   const wrong = problems[0];
   if (wrong) {
-    const fixes = fixedTexts(wrong, input.text);
+    const fixes = fixedTexts(e, input.text);
     return { result: { ...DONE, ok: false, problem: explain(wrong), fixes }, deeds: [] };
   }
   const { result, deeds } = blank();
@@ -303,7 +304,7 @@ export function peek(
 ): { lines: Peek[]; problem: string | null; fixes: readonly string[]; retired: boolean } {
   const { statements, problems, retired } = parsed(text);
   const wrong = problems[0];
-  if (wrong) return { lines: [], problem: explain(wrong), fixes: fixedTexts(wrong, text), retired };
+  if (wrong) return { lines: [], problem: explain(wrong), fixes: fixedTexts(e, text), retired };
   const lines: Peek[] = [];
   let scratch = e;
   let guess = false;

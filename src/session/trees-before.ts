@@ -12,7 +12,7 @@ const named = (x: unknown): unknown => {
   const out: string[] = [];
   for (const w of words.split(' ')) {
     if (/^[a-z]+$/.test(w) || w === '15m') out.push(w);
-    else if (w.endsWith(']')) out.push(...(left[-1] === undefined ? [w.slice(0, -1)] : []));
+    else if (w.endsWith(']')) out.push(w.slice(0, -1));
     else {
       const arg = left.shift();
       // What may be left out goes with the word behind it.
@@ -20,7 +20,10 @@ const named = (x: unknown): unknown => {
       out.push(written(w, arg));
     }
   }
-  return readAs('reference', out.join(' ')) ?? { kind: 'last' };
+  const tree = readAs('reference', out.join(' '));
+  // Another price in its place would be another order.
+  if (tree === null) throw new Error(`A price that was kept is not known: ${out.join(' ')}`);
+  return tree;
 };
 const written = (place: string, arg: unknown): string => {
   if (place === 'NAME') return `"${arg}"`;

@@ -274,7 +274,7 @@ function nowReads(rule: Condition, scene: AlertScene, symbol: string): string {
   const values = [...new Set(fieldsOf(rule))].map(
     (name) => `${name} ${fieldText(fieldOf(name), fieldValue(fieldOf(name), scene.view, i))}`,
   );
-  return `${printTree(rule)} (${values.join(', ')})`;
+  return values.length === 0 ? printTree(rule) : `${printTree(rule)} (${values.join(', ')})`;
 }
 
 /** Tells of a condition that fired, or could not do what it waited for. */

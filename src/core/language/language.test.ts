@@ -127,8 +127,6 @@ test.each([
   'buy 100 at',
   'size up',
   'buy again',
-  // Never the first when it fires and the second at once.
-  'when last > 5: sell half at bid and move stop to 9.80',
   'sell half if vwap is lost',
 ])('%j is said to be wrong and has no fix', (text) => {
   expect(parseScript(text).problems).toMatchObject([{ fixes: [] }]);
@@ -208,6 +206,12 @@ test.each([
     'take profit',
     'Did you mean “target”?',
     'buy 100 at ask\n  target 1R\n  stop 30c',
+  ],
+  [
+    'when last > 5: sell half at bid and move stop to 9.80',
+    'and',
+    'not known',
+    'when last > 5:\n  sell half at bid\n  move stop to 9.80',
   ],
   ['sell half at 1R', 'sell half at 1R', 'A gain is no price', 'when gain >= 1R: sell half'],
   ['cancel all and flatten', 'cancel all', 'Did you mean', 'cancel everything\nflatten'],
@@ -527,4 +531,46 @@ test('a line that is deeper than the one before is its exit, its chain, or a pro
   expect(codes('buy 100 at ask\n  once filled: sell half at ask + 5c\n    flatten')).toEqual(['whose line']);
   expect(codes('  buy 100 at ask\n    stop 30c\n  flatten\ncancel entries')).toEqual([]);
   expect(codes('cancel entries\nflatten')).toEqual([]);
+});
+
+test('a symbol in small letters is taken for one only where it is listed', () => {
+  const text = 'buy 100 orbnt at ask';
+  const mended = (isListed?: (symbol: string) => boolean) =>
+    parseScript(text, isListed).problems[0]?.fixes.map(
+      (f) => text.slice(0, f.from) + f.text + text.slice(f.to),
+    );
+  expect([mended(), mended((s) => s === 'ORBNT')]).toEqual([[], ['buy 100 of ORBNT at ask']]);
+});
+
+test('a rule is one condition on any lines, with its remarks; no repair makes two lines or an order of it', () => {
+  expect(parseRule('gap > 8% # big\n  and float < 20M # small')).toMatchObject({ ok: true });
+  for (const text of [
+    'gap > 8%, float < 20M',
+    'last > 5 then gap > 8%',
+    'gap > 8%: flatten',
+    'gap > 8% stop 30c',
+  ]) {
+    const parsed = parseRule(text);
+    expect(parsed.ok).toBe(false);
+    if (parsed.ok) continue;
+    expect(explain(parsed.problem)).not.toMatch(/exits|line of its own/);
+    for (const f of parsed.problem.fixes)
+      expect(parseRule(text.slice(0, f.from) + f.text + text.slice(f.to))).toMatchObject({ ok: true });
+  }
+});
+
+test('what a scan cannot know is refused there with the reason, and read where it can be known', () => {
+  for (const text of [
+    'gain >= 1R',
+    'last of ORBNT > 5',
+    '5m close > vwap',
+    'bid crosses above vwap',
+    'last > entry',
+    'last > vwap + 1R',
+    'last > (ask of ORBNT)',
+  ]) {
+    const parsed = parseRule(text);
+    expect([text, !parsed.ok && parsed.problem.code]).toEqual([text, 'not in a scan']);
+    expect(parseScript(`alert when ${text}`).problems).toEqual([]);
+  }
 });

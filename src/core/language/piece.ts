@@ -118,16 +118,17 @@ const flawless = (slots: readonly Slot[], tokens: readonly Token[]): boolean =>
 
 /** Whether each line of a text reads without a flaw as one of several things, with exits behind its commas where it may have some. */
 export function readsAs(slots: readonly Slot[], text: string): boolean {
-  const { lines, count } = linesOf(tokenize(text), text);
-  const all = lines.reduce((n, line) => n + 1 + line.under.length, 0);
-  return lines.length > 0 && count === all && lines.every((line) => lineReads(slots, line));
+  const { lines } = linesOf(tokenize(text), text);
+  return lines.length > 0 && lines.every((line) => lineReads(slots, line));
 }
 
 function lineReads(slots: readonly Slot[], { tokens, under }: Line): boolean {
   if (!flawless(slots, tokens)) return false;
   if (under.length === 0) return true;
-  const holds = slots.some((slot) => slot !== 'exit' && holdsExits(walk(slot, tokens).got?.tree));
-  return holds && under.every((x) => x.comma && flawless(['exit'], x.tokens));
+  const trees = slots.flatMap((slot) => (slot === 'exit' ? [] : (walk(slot, tokens).got?.tree ?? [])));
+  const block = trees.some((t) => t.kind === 'when' && t.actions.length === 0);
+  const exits = trees.some(holdsExits);
+  return under.every((x) => (x.comma ? exits && lineReads(['exit'], x) : block && lineReads(['action'], x)));
 }
 
 /** Whether exits may stand under a tree, or under what it does once it fires. */

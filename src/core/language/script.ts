@@ -2,8 +2,10 @@ import { assemble } from './assemble.ts';
 import { checkTree } from './checks.ts';
 import { linesOf } from './lines.ts';
 import type { Mark, Span } from './marks.ts';
+import { readPiece } from './piece.ts';
 import { linesIn, printTree } from './print.ts';
 import { type Problem, placed } from './problems.ts';
+import { scanFindings } from './scan-checks.ts';
 import { tokenize } from './tokens.ts';
 import type { Condition, Exit, Statement } from './tree.ts';
 
@@ -27,15 +29,13 @@ export interface Parsed {
   marks: readonly Mark[];
   comments: readonly Comment[];
   problems: readonly Problem[];
-  /** Where each tree stands. */
-  places: ReadonlyMap<object, Span>;
   /** Forms of an earlier version were used: printing says the same anew. */
   retired: boolean;
 }
 
 /** Reads a script; `isListed` tells which symbols trade, so that one in small letters may be meant. Every sentence that can be read is in it; every mistake is a problem with its place and, where there is one, its fix. */
 export function parseScript(text: string, isListed?: (symbol: string) => boolean): Parsed {
-  const nothing = { statements: [], spans: [], marks: [], comments: [], places: new Map(), retired: false };
+  const nothing = { statements: [], spans: [], marks: [], comments: [], retired: false };
   if (text.length > MOST_CHARACTERS) {
     const span = { from: MOST_CHARACTERS, to: text.length };
     return { ...nothing, problems: [placed({ code: 'too long', most: MOST_CHARACTERS, fixes: [''] }, span)] };
@@ -72,7 +72,6 @@ export function parseScript(text: string, isListed?: (symbol: string) => boolean
     marks: [...marks, ...read.marks].sort((a, b) => a.from - b.from),
     comments,
     problems,
-    places,
     retired,
   };
 }
@@ -145,47 +144,25 @@ type ParsedRule =
   | { ok: true; rule: Condition; marks: readonly Mark[]; clauses: readonly Span[] }
   | { ok: false; problem: Problem; marks: readonly Mark[] };
 
-const RULE = 'alert any when ';
 /**
  * Reads what a scan looks for, such as `gap > 8% and price between 2 and 20 and borrow is easy`. `and` binds
  * tighter than `or`. A bare number takes the field's own unit; another unit is a problem, and so is what a scan cannot know.
  */
 export function parseRule(text: string): ParsedRule {
-  const back = <T extends Span>(x: T): T => ({
-    ...x,
-    from: Math.max(0, x.from - RULE.length),
-    to: Math.max(0, x.to - RULE.length),
-  });
-  if (tokenize(text).every((t) => t.kind === 'comment' || t.kind === 'line end')) {
-    const problem = placed({ code: 'empty rule', fixes: ['gap > 8%'] }, { from: 0, to: text.length });
-    return { ok: false, marks: [], problem };
-  }
-  const { statements, marks: all, problems, places } = parseScript(RULE + text.replaceAll('\n', ' '));
-  const marks = all.filter((m) => m.from >= RULE.length).map(back);
-  const [problem] = problems;
-  const [statement] = statements;
-  if (problem)
-    return {
-      ok: false,
-      marks,
-      problem: {
-        ...problem,
-        span: back(problem.span),
-        fixes: problem.fixes.filter((f) => f.from >= RULE.length).map(back),
-      },
-    };
-  if (statement?.kind !== 'alert any when') throw new Error('a rule without a problem is one');
-  const rule = statement.condition;
-  const whole = { from: 0, to: text.length };
-  return {
-    ok: true,
-    rule,
-    marks,
-    clauses: (rule.kind === 'all' ? rule.of : [rule]).map((c) => {
-      const place = places.get(c);
-      return place ? back(place) : whole;
-    }),
-  };
+  const wrong = (problem: Problem, marks: readonly Mark[] = []) => ({ ok: false, marks, problem }) as const;
+  const surplus = { from: MOST_CHARACTERS, to: text.length };
+  if (text.length > MOST_CHARACTERS)
+    return wrong(placed({ code: 'too long', most: MOST_CHARACTERS, fixes: [''] }, surplus));
+  const tokens = tokenize(text).filter((t) => t.kind !== 'comment' && t.kind !== 'line end');
+  const whole = { from: tokens[0]?.from ?? 0, to: tokens[tokens.length - 1]?.to ?? 0 };
+  if (tokens.length === 0) return wrong(placed({ code: 'empty rule', fixes: ['gap > 8%'] }, whole));
+  const { tree, marks, problems, places } = readPiece(['condition'], tokens, text);
+  const rule = tree as Condition | null;
+  const findings = rule && problems.length === 0 ? [...checkTree(rule), ...scanFindings(rule)] : [];
+  const [problem] = [...problems, ...findings.map((f) => inPlace(f, places, whole, text))];
+  if (problem || !rule) return wrong(problem as Problem, marks);
+  const clauses = (rule.kind === 'all' ? rule.of : [rule]).map((c) => places.get(c) ?? whole);
+  return { ok: true, rule, marks, clauses };
 }
 
 /** The tidy text of a script: reading it gives the same statements and comments. */

@@ -44,8 +44,7 @@ function readsOn(w: Walk, text: string, slots: readonly Slot[], fix: Fix, beyond
 
 /**
  * Why a reading stopped where it did: what was found there, what was expected (`ends`: it could have
- * ended), and what might mend it, the likeliest first. Nothing that was typed is ever replaced by an example: that would be
- * another order.
+ * ended), and what might mend it, the likeliest first.
  */
 export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Problem {
   const t = w.tokens[w.far];
@@ -59,8 +58,7 @@ export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boo
   const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : [], ends);
   if (!t) {
     const to = before?.to ?? 0;
-    const ended = [...slots.map((s) => SLOTS[s].example), ...leaves.map((l) => l.example), ...words];
-    const adding = ended.map((x) => ({ from: to, to, text: before && x !== ')' ? ` ${x}` : x }));
+    const adding = words.map((x) => ({ from: to, to, text: before && !/^[):]$/.test(x) ? ` ${x}` : x }));
     const span = { from: before?.from ?? 0, to };
     return { code: 'missing', expected, after: before?.text ?? null, span, fixes: adding };
   }
@@ -98,7 +96,7 @@ export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boo
 }
 
 /** What may mend a sentence that stops at a token which nothing there is like. */
-function remediesAt(w: Walk, text: string, _whole: readonly Slot[], ends: boolean): Fix[] {
+function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean): Fix[] {
   const t = w.tokens[w.far] as Token;
   const before = w.tokens[w.far - 1];
   const last = w.tokens[w.tokens.length - 1] as Token;
@@ -107,7 +105,10 @@ function remediesAt(w: Walk, text: string, _whole: readonly Slot[], ends: boolea
   // An exit on the line of its order: a comma before it.
   const exit = ends && before && (t.text === ';' || beginningsOf('exit').has(t.word));
   if (exit)
-    return [...reworded(w, text), { from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' }];
+    return [
+      ...reworded(w, text, whole),
+      { from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' },
+    ];
   // A name without its quotes: all that is left, or one word.
   const named = t.kind === 'word' && w.hopes.some((h) => 'leaf' in h && h.leaf.starts.includes('#text'));
   const quoted = named
@@ -119,7 +120,7 @@ function remediesAt(w: Walk, text: string, _whole: readonly Slot[], ends: boolea
     .filter((x) => x !== '+' && x !== '-')
     .slice(0, MOST_TRIED);
   return [
-    ...reworded(w, text),
+    ...reworded(w, text, whole),
     ...quoted,
     ...(idle ? [{ from: idle.from, to: after?.from ?? idle.to, text: '' }] : []),
     ...leading.map((x) =>
@@ -131,9 +132,10 @@ function remediesAt(w: Walk, text: string, _whole: readonly Slot[], ends: boolea
 }
 
 /** What a sentence says that is said in another order here, or on lines of its own. */
-function reworded({ tokens, far }: Walk, text: string): Fix[] {
+function reworded({ tokens, far }: Walk, text: string, whole: readonly Slot[]): Fix[] {
   const [first, before, t, next] = [tokens[0], tokens[far - 1], tokens[far], tokens[far + 1]];
-  if (!first || !before || !t) return [];
+  // A condition has no lines and no orders.
+  if (!first || !before || !t || whole.every((x) => x === 'condition')) return [];
   const exit = exitBehind(tokens, far);
   if (exit) return [exit];
   // Two things to do, one after another.

@@ -23,6 +23,7 @@ import {
 } from '@codemirror/view';
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { choicesFor, explain, oneLine, parseExits, parseRule, parseScript } from '@/core/language';
+import { useSession } from '../session';
 
 /** What is known of the words that may be offered: their value now, and what they mean. */
 export interface WordInfo {
@@ -84,7 +85,8 @@ const look = EditorView.theme({
 
 const read = (kind: TextEditorProps['kind'], text: string) => {
   if (kind === 'script') {
-    const { marks, problems } = parseScript(text);
+    const listed = useSession.getState().symbols ?? [];
+    const { marks, problems } = parseScript(text, (symbol) => listed.includes(symbol));
     return { marks, problems };
   }
   if (kind === 'plan') return parseExits(text);
