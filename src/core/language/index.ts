@@ -32,3 +32,4 @@ export {
 } from './script.ts';
 export type * from './tree.ts';
 export { LANGUAGE_VERSION } from './version.ts';
+export { beginsSentence } from './walk.ts';

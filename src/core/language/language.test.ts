@@ -559,6 +559,11 @@ test('a rule is one condition on any lines, with its remarks; no repair makes tw
   }
 });
 
+test('a comma between two conditions is offered as “and”', () => {
+  const parsed = parseRule('gap > 8%, float < 20M');
+  expect(!parsed.ok && parsed.problem.fixes.map((f) => f.text)).toEqual([' and']);
+});
+
 test('what a scan cannot know is refused there with the reason, and read where it can be known', () => {
   for (const text of [
     'gain >= 1R',

@@ -57,7 +57,12 @@ export const MANUAL: readonly { name: string; entries: readonly Entry[] }[] = GR
     entries: Object.entries(forms).map(
       ([kind, f]): Entry => ({
         kind: kind as Kind,
-        pattern: f.parts.map(patternOf).join(' ').replaceAll('( ', '(').replaceAll(' )', ')'),
+        pattern: f.parts
+          .map(patternOf)
+          .join(' ')
+          .replaceAll('( ', '(')
+          .replaceAll(' )', ')')
+          .replaceAll('/ ', '/'),
         says: f.says,
         example: f.example,
         script: (f.tried ?? placeOf(f.slots[0] as Slot).tried).replace('%', f.example),

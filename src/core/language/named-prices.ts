@@ -10,7 +10,7 @@ interface Named {
   column?(t: ReferenceTree): Fill;
   levels?: readonly object[];
   usual?: readonly object[];
-  of?: 'trade' | 'own';
+  of?: 'trade';
 }
 const namedOf = (kind: Kind): Named => formOf(kind) as unknown as Named;
 
@@ -22,6 +22,9 @@ export function priceNamed(t: ReferenceTree, v: SymbolView): number | null {
 
 /** How the values of many symbols are had at once; null for one that scans cannot ask for. */
 export const columnFor = (t: ReferenceTree): Fill | null => namedOf(t.kind).column?.(t) ?? null;
+
+/** Whether a named price is of the trader’s own position. */
+export const isOfTrade = (t: ReferenceTree): boolean => namedOf(t.kind).of === 'trade';
 
 /** Minutes of the candle whose end a named price changes at; null for any other. */
 export const candleOf = (t: ReferenceTree): number | null => (t.kind === 'candle edge' ? t.minutes : null);

@@ -214,7 +214,7 @@ export function explain(p: Wrong): string {
     case 'empty':
       return 'Nothing is written yet. For example: buy 100 at ask + 2c';
     case 'not in a scan':
-      return `A scan looks at every symbol, and ${p.because}: “${p.found}” belongs to one symbol. Use it in “alert when”, “when …:” or a rehearsal’s key.`;
+      return `“${p.found}” cannot be scanned for: a scan looks at every symbol, and ${p.because}. It can be waited for of one symbol: “alert when …”, “when …:”, or the key of a rehearsal.`;
     case 'empty rule':
       return 'The rule is empty. For example: gap > 8% and price between 2 and 20';
   }

@@ -1,5 +1,5 @@
 // What scans cannot know: they look at every symbol, and only at what is kept of every one.
-import { columnFor } from './named-prices.ts';
+import { columnFor, isOfTrade } from './named-prices.ts';
 import { kindsIn, printTree } from './print.ts';
 import type { Finding } from './problems.ts';
 import type { Condition, ReferenceTree, Tree } from './tree.ts';
@@ -19,16 +19,16 @@ const isReference = (x: Tree): x is ReferenceTree => kindsIn('reference').has(x.
 function unknown(x: Tree): string | null {
   switch (x.kind) {
     case 'gain is':
-      return 'it knows nothing of your trades';
+      return NOT_YOURS;
     case 'foreign':
-      return 'it speaks of each symbol by itself';
+      return EACH;
     case 'R':
     case 'usual':
-      return 'that is a distance of your trades';
+      return NOT_YOURS;
     case 'atr':
       return x.on === null ? null : NO_CANDLES;
     case 'price crosses':
-      if (x.symbol !== null) return 'it speaks of each symbol by itself';
+      if (x.symbol !== null) return EACH;
       return x.left.kind === 'last' ? null : 'it knows how “last” has moved, and no other price';
     case 'named level':
     case 'cursor':
@@ -39,9 +39,12 @@ function unknown(x: Tree): string | null {
     case 'flag':
     case 'price is':
     case 'price between':
-      return x.symbol === null ? null : 'it speaks of each symbol by itself';
+      return x.symbol === null ? null : EACH;
     default:
-      return isReference(x) && columnFor(x) === null ? NO_CANDLES : null;
+      if (!isReference(x) || columnFor(x) !== null) return null;
+      return isOfTrade(x) ? NOT_YOURS : NO_CANDLES;
   }
 }
-const NO_CANDLES = 'it keeps no candles of every symbol, and nothing of your trades';
+const NO_CANDLES = 'it keeps no candles of each';
+const NOT_YOURS = 'it knows nothing of your trades';
+const EACH = 'it speaks of each by itself';

@@ -109,6 +109,8 @@ function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean
       ...reworded(w, text, whole),
       { from: before.to, to: t.text === ';' ? t.to : before.to, text: ',' },
     ];
+  // Conditions side by side: all of them are meant to hold.
+  if (t.text === ',' && before && words.includes('and')) return [{ from: before.to, to: t.to, text: ' and' }];
   // A name without its quotes: all that is left, or one word.
   const named = t.kind === 'word' && w.hopes.some((h) => 'leaf' in h && h.leaf.starts.includes('#text'));
   const quoted = named

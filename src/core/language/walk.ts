@@ -8,7 +8,7 @@ import { type Finding, type Problem, placed } from './problems.ts';
 import { READINGS } from './readings/index.ts';
 import { reserve } from './reserved.ts';
 import { inBrackets, SLOTS, type Slot } from './slots.ts';
-import type { Token } from './tokens.ts';
+import { type Token, tokenize } from './tokens.ts';
 import type { Tree, TreeIn } from './tree.ts';
 
 /** A form or another reading of one, as the parser walks it. */
@@ -59,6 +59,11 @@ export function beginningsOf(slot: Slot): ReadonlySet<string> {
   for (const rule of rulesIn.get(slot) ?? []) for (const w of startsOf(rule)) out.add(w);
   if (inBrackets(slot)) out.add('(');
   return out;
+}
+/** Whether a text begins as a sentence does. */
+export function beginsSentence(text: string): boolean {
+  const [first] = tokenize(text);
+  return first !== undefined && beginningsOf('statement').has(first.word);
 }
 function startsOf({ parts }: Rule): Set<string> {
   const out = new Set<string>();

@@ -10,7 +10,7 @@ import { avg } from '../format';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
 
-const PRICES = 'Prices by name';
+const PRICES = 'Prices now';
 const FIELD_WORDS = 'Fields of rules';
 const CAPITALS = 'What the capitals stand for';
 
@@ -67,7 +67,7 @@ export function ReferenceView() {
                     className="grid w-full grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-4 px-1 py-1.5 text-left hover:bg-raised aria-pressed:bg-raised"
                     onClick={() => setChosen(e)}
                   >
-                    <span className="num text-[13px]">
+                    <span className="num text-[13px] wrap-anywhere">
                       <Pattern text={e.pattern} />
                       {e.example !== e.pattern && (
                         <span className="block text-quiet">{e.example.split('\n')[0]}</span>

@@ -21,7 +21,7 @@ export function Palette({ close }: { close(): void }) {
   const choose = (c: Doing) => {
     if (c.off !== null) return;
     close();
-    if (c.id !== 'sentence') set({ recent: [c.id, ...recent.filter((id) => id !== c.id)].slice(0, RECENT) });
+    if (!c.typed) set({ recent: [c.id, ...recent.filter((id) => id !== c.id)].slice(0, RECENT) });
     c.run((path) => router.push(path));
   };
   const last = typed === '' ? recent.flatMap((id) => commands.find((c) => c.id === id) ?? []) : [];

@@ -1,5 +1,5 @@
 // Everything that can be done from the palette, as it stands now.
-import { parseScript } from '@/core/language';
+import { beginsSentence, explain, oneLine, parseScript } from '@/core/language';
 import { REGULAR_OPEN } from '@/core/units';
 import { keysInUse, rackShown } from '@/store/keys';
 import { shownOf } from '../arrange/shown';
@@ -17,6 +17,8 @@ export interface Command {
   key: string;
   /** More words to find it by. */
   words?: string;
+  /** What was typed itself, or a mending of it: not among what was done lately. */
+  typed?: true;
   /** Why it is switched off, and how to switch it on; null while it is on. */
   off: string | null;
   run(go: (path: string) => void): void;
@@ -40,34 +42,43 @@ const MOST_SYMBOLS = 8;
 
 /** Everything that can be done now; `typed` finds symbols and reads as a sentence. */
 export function commandsFor(typed: string): Command[] {
+  const said = sentence(typed);
+  const reads = said.every((c) => c.off === null);
   return [
-    ...sentence(typed),
+    ...(reads ? said : []),
     ...symbols(typed),
     ...scripts(),
     ...views(),
     ...plans(),
     ...time(),
     ...settings(),
+    ...(reads ? [] : said),
   ];
 }
 
 const on = { off: null, key: '' } as const;
 
-/** What is typed, where it reads as a sentence of its own. */
+/** What is typed as a sentence of its own; one that does not read with its reason, and with what would mend it. */
 function sentence(typed: string): Command[] {
   const text = typed.trim();
   if (!text.includes(' ') && text !== 'flatten') return [];
-  const { statements, problems } = parseScript(text);
-  if (problems.length > 0 || statements.length === 0) return [];
+  const listed = useSession.getState().symbols ?? [];
+  const { problems } = parseScript(text, (symbol) => listed.includes(symbol));
+  const [problem] = problems;
+  const saying = (script: string): Command => ({
+    ...on,
+    typed: true,
+    id: `sentence ${script}`,
+    group: 'Do',
+    name: oneLine(script),
+    words: typed,
+    run: () => void act(script, 'ticket', 'Palette'),
+  });
+  if (!problem) return [saying(text)];
+  if (!beginsSentence(text) && problem.fixes.length === 0) return [];
   return [
-    {
-      ...on,
-      id: 'sentence',
-      group: 'Do',
-      name: text,
-      words: typed,
-      run: () => void act(text, 'ticket', 'Palette'),
-    },
+    { ...saying(text), off: explain(problem) },
+    ...problem.fixes.map((f) => saying(text.slice(0, f.from) + f.text + text.slice(f.to))),
   ];
 }
 

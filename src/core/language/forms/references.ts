@@ -21,8 +21,8 @@ interface Named<P extends readonly Part[]> {
   levels?: readonly Fields<P, object>[];
   /** The usual ones of it, for lists; its levels where nothing is said. */
   usual?: readonly Fields<P, object>[];
-  /** Whose it is: `trade` of the trader's own position, `own` known only here. */
-  of?: 'trade' | 'own';
+  /** It is of the trader's own position. */
+  of?: 'trade';
 }
 
 const named = <const P extends readonly Part[]>(
@@ -196,13 +196,11 @@ export const REFERENCES = {
     example: 'level "lid"',
     says: 'A price that you have named: level "lid" at 9.50.',
     usual: [],
-    of: 'own',
     value: (v, { name }) => v.level(name),
   }),
   cursor: named([words('cursor')], {
     example: 'cursor',
     says: 'Where the pointer stands on the chart of the focus.',
-    of: 'own',
     value: (v) => v.cursor,
   }),
   'average entry': named([words('entry')], {
