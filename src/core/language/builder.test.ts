@@ -120,3 +120,17 @@ test('a value that is typed is taken where it fits, else the word says what woul
   expect(typedAt(s, wordOf(s, 'half'), '140%')).toMatchObject({ ok: false });
   expect(typedAt(s, wordOf(s, 'half'), 'half of it')).toMatchObject({ ok: false });
 });
+
+test('a price by its name is one word, in whose place another one may be typed or chosen', () => {
+  const [s] = parseScript('when last crosses above premarket high: flatten').statements;
+  if (!s) throw new Error('reads');
+  const word = rowsOf(s)
+    .flatMap((r) => r.words)
+    .find((w) => w.text === 'premarket high') as Word;
+  const typed = typedAt(s, word, 'ema 9 on 2m');
+  expect(typed.ok && printTree(typed.statement)).toBe('when last crosses above ema 9 on 2m: flatten');
+  // Nothing is rounded to what was not typed.
+  expect(typedAt(s, word, '7m high').ok).toBe(false);
+  const texts = choicesAt(s, word).values.map((v) => v.text);
+  expect(['vwap', 'premarket low', '5m close'].every((x) => texts.includes(x))).toBe(true);
+});

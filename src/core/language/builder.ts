@@ -4,14 +4,26 @@
 import { formOf, KINDS } from './forms/index.ts';
 import type { Kept, Leaf, Part, Task } from './grammar.ts';
 import { ACCOUNT_NAME, LEVEL_NAME, PLAN_NAME, SYMBOL } from './leaves/names.ts';
+import { madeAll } from './made.ts';
+import { NAMED_PRICES } from './named-prices.ts';
+import { readAs, readsAs } from './piece.ts';
 import { kindsIn, printTree } from './print.ts';
 import type { Problem } from './problems.ts';
-import { fieldsOf, type Node, nodesTo, type Path, partsOf, put, standsAlone, type Word } from './rows.ts';
+import {
+  fieldsOf,
+  isNamed,
+  type Node,
+  nodesTo,
+  type Path,
+  partsOf,
+  put,
+  standsAlone,
+  type Word,
+} from './rows.ts';
 import { parseScript } from './script.ts';
-import type { Slot } from './slots.ts';
+import { placeOf, type Slot } from './slots.ts';
 import { tokenize } from './tokens.ts';
 import type { Kind, Statement, Tree } from './tree.ts';
-import { walk } from './walk.ts';
 
 /** Something that may be chosen, and what the statement is then. */
 export interface Choice {
@@ -81,13 +93,19 @@ export function choicesAt(statement: Statement, word: Word, known = NOTHING_KNOW
   const part = partAt(node, word.path);
   const leaf = leafOf(part);
   const fields = fieldsOf(node.tree);
-  const values = leaf ? valuesOf(leaf, fields, statement, word.path, known) : [];
+  const named = isNamed(node.tree);
+  const values = named
+    ? namedPrices(statement, node.path)
+    : leaf
+      ? valuesOf(leaf, fields, statement, word.path, known)
+      : [];
   const instead = (word.what === 'form' ? [node] : leaf ? standingFor(nodes) : []).flatMap((n) =>
     insteadOf(statement, n),
   );
   return {
-    typed:
-      leaf && part && 'key' in part
+    typed: named
+      ? { is: placeOf(node.slot).says, text: printTree(node.tree) }
+      : leaf && part && 'key' in part
         ? { is: leaf.leaf, text: leaf.write(fields[part.key] as never, fields) }
         : null,
     values,
@@ -104,6 +122,12 @@ export function typedAt(
 ): { ok: true; statement: Statement } | { ok: false; problem: Problem | null; is: string } {
   const nodes = nodesTo(statement, word.path);
   const node = nodes[nodes.length - 1] as Node;
+  if (isNamed(node.tree)) {
+    const { says: is } = placeOf(node.slot);
+    const tree = readsAs([node.slot], text) ? readAs(node.slot, text) : null;
+    const made = tree && put(statement, node.path, tree);
+    return made && reads(made) ? { ok: true, statement: made } : { ok: false, problem: null, is };
+  }
   const leaf = leafOf(partAt(node, word.path));
   if (!leaf) return { ok: false, problem: null, is: '' };
   const tokens = tokenize(text).filter((t) => t.kind !== 'line end');
@@ -227,22 +251,6 @@ const reads = (statement: Statement): boolean => {
 
 // --- what may be made
 
-/** Trees of a kind for a slot: its example first, then others, where the example does not fit what is there. */
-function madeAll(slot: Slot, kind: Kind): Tree[] {
-  const texts = [formOf(kind).example, ...(formOf(kind).others ?? [])];
-  return texts.flatMap((text) => {
-    if (slot === 'statement') {
-      const { statements, problems } = parseScript(text);
-      return problems.length === 0 && statements.length === 1 ? [...statements] : [];
-    }
-    const tokens = tokenize(text.split('\n')[0] as string).filter((t) => t.kind !== 'line end');
-    const { got } = walk(slot, tokens);
-    return got && got.at.i === tokens.length && got.at.flaws === 0 && (got.tree as Tree).kind === kind
-      ? [got.tree as Tree]
-      : [];
-  });
-}
-
 const madeIn = (slot: Slot, kind: Kind): Tree => madeAll(slot, kind)[0] as Tree;
 
 /** Choices for what may be left out: its value, or one of each form. */
@@ -262,6 +270,13 @@ function valuesFor(
   const taken = is.take(tokenize(is.example), 0, fields, () => {});
   return taken ? [[is.write(taken.value as never, fields), is.leaf, taken.value]] : [];
 }
+
+/** The prices by name that may stand in a place. */
+const namedPrices = (statement: Statement, path: Path): Choice[] =>
+  NAMED_PRICES.flatMap(({ tree, text, says }) => {
+    const made = put(statement, path, tree);
+    return reads(made) ? [{ text, says, slot: null, statement: made }] : [];
+  });
 
 /** The values that a leaf has to choose from. */
 function valuesOf(

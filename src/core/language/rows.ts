@@ -2,7 +2,7 @@
 import { formOf } from './forms/index.ts';
 import type { Kept, Leaf, Part } from './grammar.ts';
 import type { Role } from './marks.ts';
-import { kindsIn } from './print.ts';
+import { kindsIn, printTree } from './print.ts';
 import { inBrackets, type Slot } from './slots.ts';
 import type { Kind, Statement, Tree } from './tree.ts';
 
@@ -37,6 +37,9 @@ export const partsOf = (kind: Kind): readonly Part[] => formOf(kind).parts;
 export const fieldsOf = (tree: Tree): Readonly<Record<string, unknown>> =>
   tree as unknown as Record<string, unknown>;
 
+/** Whether a tree is a price by its name. */
+export const isNamed = (tree: Tree): boolean => kindsIn('reference').has(tree.kind);
+
 /** A statement line by line, in the order in which it is printed. */
 export function rowsOf(statement: Statement): Row[] {
   const rows: { indent: number; words: Word[]; path: Path }[] = [{ indent: 0, words: [], path: [] }];
@@ -44,6 +47,11 @@ export function rowsOf(statement: Statement): Row[] {
     rows[rows.length - 1]?.words.push({ text, role, what, path });
 
   const slotted = (slot: Slot, tree: Tree, path: Path): void => {
+    // A price by its name is one word.
+    if (isNamed(tree)) {
+      say(printTree(tree), 'price', 'form', path);
+      return;
+    }
     const bracketed = inBrackets(slot) && !kindsIn(slot).has(tree.kind);
     if (bracketed) say('(', 'word', 'form', path);
     form(tree, path);
