@@ -208,3 +208,43 @@ test('credit and debit: what the legs cannot earn is refused, of closes too, and
   expect(run(e, 'close all of 2027-03-19 6/5 put at bid debit').problem).toContain('credit');
   done(e, 'close all of 2027-03-19 6/5 put at bid credit');
 });
+
+test('days that no expiry is near to, and percent of an option that quotes wide, are said with what they were taken for', () => {
+  const e = begun();
+  const warned = (text: string) => peek(e, text, 'VULPN').lines.flatMap((l) => l.warnings);
+  const expiries = new Set<number>();
+  for (let days = 1; days < 60; days++) {
+    const [line] = peek(e, `buy 1 of ${days} days at the money call at ask`, 'VULPN').lines;
+    const date = /\d{4}-\d\d-\d\d/.exec(line?.sayBack ?? '')?.[0] ?? '';
+    const got = Math.round((Date.parse(date) - Date.parse(e.market.date)) / 86_400_000);
+    expiries.add(got);
+    const said = line?.warnings.find((w) => w.startsWith('No expiry'));
+    expect([days, said?.includes(`is ${days} days away: this one is in ${got}`) ?? false]).toEqual([
+      days,
+      Math.abs(got - days) > 3,
+    ]);
+  }
+  expect(expiries.size).toBeGreaterThan(1);
+  const wide = warned('buy 1 of 45 days at the money call at ask\n  stop 50%');
+  expect(wide.some((w) => /^50% is of .*: a stop at .* Of the middle of .* it would be/.test(w))).toBe(true);
+  expect(warned('buy 100 at ask\n  stop 50%').some((w) => w.includes('Of the middle'))).toBe(false);
+});
+
+test('what is meant instead is the whole text with that sentence in it, so that a key may keep it', () => {
+  const e = begun();
+  const near = away(e, 0.97);
+  const text = `note "hello"  # first\nbuy 100 at 3c through  # in\n  stop $${near}\nnote "over"`;
+  const seen = peek(e, text, 'VULPN');
+  expect(seen.lasting).toBe(true);
+  expect(seen.fixes[0]).toBe(
+    `note "hello"  # first\nbuy 100 at 3c through  # in\n  stop at ${near}\nnote "over"`,
+  );
+  // What was done is not done again.
+  const result = run(e, text);
+  expect([result.done.length, result.lasting]).toEqual([1, false]);
+  expect(result.fixes[0]).toBe(`buy 100 at 3c through  # in\n  stop at ${near}\nnote "over"`);
+  // A number of this moment is for this moment.
+  expect(peek(e, 'buy 100 at last + 90%', 'VULPN').lasting).toBe(false);
+  const [q] = peek(begun(early), 'buy 100 at ask  # early\nnote "over"', 'VULPN').lines[0]?.asks ?? [];
+  expect(q && 'instead' in q && q.instead[0]).toBe('buy 100 at ask extended  # early\nnote "over"');
+});

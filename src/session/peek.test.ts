@@ -194,7 +194,11 @@ test('an order good till a time ends then, one plan’s out-by takes its shares 
 test('every example of the reference page can be looked at in any moment: it goes, or says in a sentence why not', () => {
   for (const start of STARTS) {
     const e = begun(start);
-    for (const { script } of MANUAL.flatMap((g) => g.entries)) {
+    const scripts = MANUAL.flatMap((g) => [
+      ...g.entries.map((x) => x.script),
+      ...(g.chapter?.scripts ?? []).map((x) => x.text),
+    ]);
+    for (const script of scripts) {
       expect(parseScript(script).problems).toEqual([]);
       const { lines, problem } = peek(e, script, 'VULPN', 60_000);
       expect(problem === null ? lines.length : problem.length > 15).toBeTruthy();

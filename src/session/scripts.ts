@@ -6,7 +6,9 @@ import {
   type Parsed,
   parseScript,
   printTree,
+  type Span,
   type Statement,
+  withSentence,
 } from '../core/language/index.ts';
 import {
   baredShares,
@@ -56,6 +58,8 @@ export interface RunResult {
   problem: string | null;
   /** Sentences that would go instead. */
   fixes: readonly string[];
+  /** They say what the text means at any time, and in whole: they may be kept in its key. */
+  lasting: boolean;
   warnings: string[];
   /** Sentences that take back what it took away. */
   back: string[];
@@ -75,6 +79,7 @@ export const DONE: RunResult = {
   at: 0,
   problem: null,
   fixes: [],
+  lasting: false,
   warnings: [],
   back: [],
   idle: false,
@@ -110,28 +115,36 @@ const fixedTexts = (e: Engine, text: string): string[] =>
     (f) => text.slice(0, f.from) + f.text + text.slice(f.to),
   );
 
+/** What puts another sentence where one stands: into the whole text, or into what is left of it from that sentence on. */
+const inText = (text: string, span: Span, left: boolean) => (sentence: string) =>
+  withSentence(text, span, parsed(sentence).statements).slice(left ? span.from : 0);
+
 /** Reads a script line by line against this moment, and does what it asks. */
 export function runScript(
   e: Engine,
   input: Extract<SessionInput, { kind: 'run' }>,
   events: OrderEvent[],
 ): Ran {
-  const { statements, problems } = parsed(input.text);
+  const { statements, spans, problems } = parsed(input.text);
   const wrong = problems[0];
   if (wrong) {
     const fixes = fixedTexts(e, input.text);
-    return { result: { ...DONE, ok: false, problem: explain(wrong), fixes }, deeds: [] };
+    return { result: { ...DONE, ok: false, problem: explain(wrong), fixes, lasting: true }, deeds: [] };
   }
   const { result, deeds } = blank();
   let focus = input.focus;
-  for (const statement of statements) {
+  for (const [k, statement] of statements.entries()) {
     focus = focusAfter(statement, focus);
     const about = { focus, cursor: input.cursor ?? null, yes: input.yes ?? [] };
     const problem = runLine(e, statement, about, events, { result, deeds });
     if (problem === null) continue;
     result.ok = false;
     result.problem = problem.text;
-    result.fixes = problem.fixes;
+    // What was done stays done: what would go instead goes on from here.
+    result.fixes = problem.lasting
+      ? problem.fixes.map(inText(input.text, spans[k] as Span, k > 0))
+      : problem.fixes;
+    result.lasting = problem.lasting && k === 0;
     break;
   }
   result.got = gotOf(events);
@@ -185,7 +198,7 @@ export function runLine(
   },
   events: OrderEvent[],
   { result, deeds }: Ran,
-): Pick<RunProblem, 'text' | 'fixes'> | null {
+): Omit<RunProblem, 'reason'> | null {
   try {
     const ctx = runContext(e, about.focus, about.cursor, about.account);
     const { admit } = ctx;
@@ -195,7 +208,7 @@ export function runLine(
     );
     if (reading.problem) return reading.problem;
     const open = reading.asks.find((q) => !isAnswered(q, about.yes));
-    if (open) return { text: unasked(open, about.byItself), fixes: [] };
+    if (open) return { text: unasked(open, about.byItself), ...NO_FIX };
     let sent = 0;
     for (const read of reading.deeds) {
       const deed: Deed =
@@ -204,7 +217,7 @@ export function runLine(
       const no = perform(e, deed, events, sent);
       deeds.push(deed);
       if (deed.kind === 'desk') result.desk.push(deed.act);
-      if (no !== null) return { text: no, fixes: [] };
+      if (no !== null) return { text: no, ...NO_FIX };
     }
     result.done.push(reading.sayBack);
     result.about.push(reading.about);
@@ -213,10 +226,12 @@ export function runLine(
   } catch (err) {
     return {
       text: `This line could not be worked out: ${err instanceof Error ? err.message : String(err)}. Nothing of it was sent.`,
-      fixes: [],
+      ...NO_FIX,
     };
   }
 }
+
+const NO_FIX = { fixes: [], lasting: false } as const;
 
 /** What a question that nobody has answered comes to. */
 const unasked = (q: Question, byItself = false): string =>
@@ -292,19 +307,26 @@ export interface Peek extends Reading {
   guess: boolean;
 }
 
+/** A peek at a whole text. */
+interface Peeking {
+  lines: Peek[];
+  problem: string | null;
+  /** Texts that would go instead. */
+  fixes: readonly string[];
+  /** They say what the text means at any time, and in whole: they may be kept in its key. */
+  lasting: boolean;
+  retired: boolean;
+}
+
 /**
  * What a script would do now, without doing it: each line is read by the function that runs it, after
  * what the lines before it would bring about at an exchange that fills what reaches its quote.
  */
-export function peek(
-  e: Engine,
-  text: string,
-  focus: string | null,
-  cursor: number | null = null,
-): { lines: Peek[]; problem: string | null; fixes: readonly string[]; retired: boolean } {
-  const { statements, problems, retired } = parsed(text);
+export function peek(e: Engine, text: string, focus: string | null, cursor: number | null = null): Peeking {
+  const { statements, spans, problems, retired } = parsed(text);
   const wrong = problems[0];
-  if (wrong) return { lines: [], problem: explain(wrong), fixes: fixedTexts(e, text), retired };
+  if (wrong)
+    return { lines: [], problem: explain(wrong), fixes: fixedTexts(e, text), lasting: true, retired };
   const lines: Peek[] = [];
   let scratch = e;
   let guess = false;
@@ -315,17 +337,21 @@ export function peek(
     const { context, looked } = watchingQuotes(runContext(scratch, about, cursor));
     const reading = readStatement(statement, context);
     guess ||= sent && looked();
-    lines.push({ ...reading, guess });
-    if (reading.problem)
-      return { lines, problem: reading.problem.text, fixes: reading.problem.fixes, retired };
+    const whole = inText(text, spans[k] as Span, false);
+    const asks = reading.asks.map((q) => ('instead' in q ? { ...q, instead: q.instead.map(whole) } : q));
+    lines.push({ ...reading, asks, guess });
+    if (reading.problem) {
+      const { text: problem, fixes, lasting } = reading.problem;
+      return { lines, problem, fixes: lasting ? fixes.map(whole) : fixes, lasting, retired };
+    }
     if (k === statements.length - 1 && reading.deeds.length < 2) break;
     const after = wouldBe(scratch, reading.deeds);
     guess ||= after.fills;
     sent ||= after.sends;
-    if (after.refused !== null) return { lines, problem: after.refused, fixes: [], retired };
+    if (after.refused !== null) return { lines, problem: after.refused, ...NO_FIX, retired };
     scratch = { market: e.market, state: after.state };
   }
-  return { lines, problem: null, fixes: [], retired };
+  return { lines, problem: null, ...NO_FIX, retired };
 }
 
 /** A moment that knows whether anybody has asked it for a quote. */

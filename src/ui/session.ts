@@ -49,10 +49,26 @@ type SayBack =
       back: string[];
       idle: boolean;
       at: number;
+      /** The text that was pressed, where another was meant that went now: its key may keep that. */
+      meant: Meant | null;
     }
   /** Something that happened by itself and has to be known. */
   | { kind: 'told'; text: string; flatten: string | null }
-  | { kind: 'refused'; text: string; problem: string; done: string[]; fixes: readonly string[] };
+  | {
+      kind: 'refused';
+      text: string;
+      problem: string;
+      done: string[];
+      fixes: readonly string[];
+      /** The fixes may be kept in the key. */
+      lasting?: boolean;
+    };
+
+/** What a text that was pressed means, as the trader answered. */
+export interface Meant {
+  text: string;
+  means: string;
+}
 
 interface Session extends Required<Nullable<Omit<Update, 'watched'>>> {
   focus: SymbolSlice | null;
@@ -347,8 +363,11 @@ export const say = (sayBack: SayBack): void => {
     });
   else void ask({ kind: 'unwatch', id: 'proposal' });
 };
-const refused = (text: string, problem: string, fixes: readonly string[] = [], done: string[] = []) =>
-  say({ kind: 'refused', text, problem, fixes, done });
+const refused = (
+  text: string,
+  problem: string,
+  more: { fixes: readonly string[]; done: string[]; lasting?: boolean } = { fixes: [], done: [] },
+) => say({ kind: 'refused', text, problem, ...more });
 
 /** Looks at something from now on, under a name. */
 export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
@@ -477,6 +496,15 @@ export function answerAhead(answer: 'yes' | 'no'): boolean {
   return awaited !== null;
 }
 
+/** What was last chosen in place of a text, for good. */
+let answered: Meant | null = null;
+
+/** Something else is meant than the text that was pressed: it goes instead; `of`: that text, where it means this at any time. */
+export async function actInstead(means: string, of: string | null): Promise<void> {
+  answered = of === null ? null : { text: of, means };
+  await act(means, 'buttons', 'Instead');
+}
+
 /** Shows what a script would do now; nothing is sent. */
 export async function peekAt(text: string, from: string): Promise<void> {
   if (!isReady(text)) return;
@@ -509,7 +537,7 @@ function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): vo
   if (!answer) return;
   const { result } = answer;
   for (const d of result.desk) atDesk(d);
-  if (result.problem !== null) return refused(text, result.problem, result.fixes, result.done);
+  if (result.problem !== null) return refused(text, result.problem, result);
   const now = useSession.getState().sayBack;
   // Something else waits for a yes by now: that it was done shows in the trade; the form is not taken from under the hand.
   if (
@@ -527,6 +555,7 @@ function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): vo
     back: result.back,
     idle: result.idle,
     at: result.at,
+    meant: answered?.means === text ? answered : null,
   });
 }
 

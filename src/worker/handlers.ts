@@ -89,7 +89,10 @@ export const handlers: Handlers = {
   peek(d, r) {
     const other = otherFocus(d, r.seen);
     const peeked = propose(d, r.text, r.cursor ?? null);
-    return { kind: 'peek', peeked: other === null ? peeked : { ...peeked, problem: other, fixes: [] } };
+    return {
+      kind: 'peek',
+      peeked: other === null ? peeked : { ...peeked, problem: other, fixes: [], lasting: false },
+    };
   },
   async send(d, r) {
     const p = d.h.proposals.get(r.proposal);

@@ -5,7 +5,7 @@ import type { Peeked } from './protocol.ts';
 
 /** What a script would do now, as the interface shows it. */
 export function peekedAt(engine: Engine, text: string, focus: string, cursor: number | null = null): Peeked {
-  const { lines, problem, fixes, retired } = peek(engine, text, focus, cursor);
+  const { lines, problem, fixes, lasting, retired } = peek(engine, text, focus, cursor);
   const refused = lines.find((l) => l.problem);
   const first = lines.find((l) => l.facts);
   return {
@@ -13,6 +13,7 @@ export function peekedAt(engine: Engine, text: string, focus: string, cursor: nu
     focus,
     problem,
     fixes,
+    lasting,
     retired,
     code: refused?.problem?.reason.code ?? null,
     sayBack: lines.map((l) => l.sayBack),

@@ -292,6 +292,8 @@ export interface Peeked {
   problem: string | null;
   /** Sentences that would go instead. */
   fixes: readonly string[];
+  /** They say what the text means at any time, and in whole: they may be kept in its key. */
+  lasting: boolean;
   /** Written in forms of an earlier version of the language. */
   retired: boolean;
   /** What kind of problem, where it is one of this moment. */

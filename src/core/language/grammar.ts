@@ -195,3 +195,9 @@ export const form = <
   parts,
   ...rest,
 });
+
+/** What the reference page says of a group of forms as a whole, with scripts that show them together. */
+export interface Chapter {
+  text: string;
+  scripts: readonly { says: string; text: string }[];
+}

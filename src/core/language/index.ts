@@ -10,10 +10,10 @@ export {
 export { clausesIn } from './clauses.ts';
 export { choicesFor } from './complete.ts';
 export { ONE } from './decimal.ts';
-export type { Purpose } from './grammar.ts';
+export type { Chapter, Purpose } from './grammar.ts';
 export { instrumentName, instrumentNamed } from './instrument.ts';
 export { UNIT_EXAMPLE } from './leaves/fields.ts';
-export { type Entry, MANUAL, manualText, PLACES } from './manual.ts';
+export { MANUAL, manualText, PLACES } from './manual.ts';
 export type { Mark, Span } from './marks.ts';
 export { candleOf, columnFor, LEVELS, NAMED_PRICES, priceNamed } from './named-prices.ts';
 export { nearestWord as nearestName } from './nearest.ts';
@@ -29,6 +29,7 @@ export {
   parseRule,
   parseScript,
   printScript,
+  withSentence,
 } from './script.ts';
 export type * from './tree.ts';
 export { LANGUAGE_VERSION } from './version.ts';

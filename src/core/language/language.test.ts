@@ -83,6 +83,20 @@ test('no text makes the reader fail: it gives statements or problems inside the 
   );
 });
 
+test('completion leaves alone what stands there: a whole word is not offered again, and a number is whole', () => {
+  for (const [text, whole, longer] of [
+    ['buy 100 at ask', true, null],
+    ['buy 100 at as', false, 'ask'],
+    ['buy 100 at 5', true, null],
+    ['sell HALF', true, null],
+    ['sell hal', false, 'half'],
+  ] as const) {
+    const { from, choices, whole: is } = choicesFor('script', text);
+    expect([text, is, choices.includes(text.slice(from).toLowerCase())]).toEqual([text, whole, false]);
+    if (longer) expect([text, choices.includes(longer)]).toEqual([text, true]);
+  }
+});
+
 test('a sentence cut anywhere is completed by what is offered there: the word that was cut off is among it', () => {
   fc.assert(
     fc.property(draws, fc.nat(), (stream, at) => {
@@ -409,6 +423,8 @@ test('every form is on the reference page, in one group, with an example that re
     // The form itself is in what was read.
     expect([e.kind, JSON.stringify(statements).includes(`"kind":"${e.kind}"`)]).toEqual([e.kind, true]);
   }
+  for (const { text } of MANUAL.flatMap((g) => g.chapter?.scripts ?? []))
+    expect([text, printScript(parseScript(text)), parseScript(text).problems]).toEqual([text, text, []]);
   expect(readFileSync('docs/script-reference.md', 'utf8')).toBe(manualText());
 });
 

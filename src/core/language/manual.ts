@@ -1,7 +1,7 @@
 // The reference page: every form, as its own declaration says it.
 import { FIELDS } from '../market/index.ts';
 import { GROUPS } from './forms/index.ts';
-import type { Leaf, Part } from './grammar.ts';
+import type { Chapter, Leaf, Part } from './grammar.ts';
 import { placeOf, SLOTS, type Slot } from './slots.ts';
 import type { Kind } from './tree.ts';
 
@@ -51,9 +51,10 @@ function patternOf(p: Part): string {
 }
 
 /** Every form in its group, with what it means and an example that can be tried. */
-export const MANUAL: readonly { name: string; entries: readonly Entry[] }[] = GROUPS.map(
-  ({ name, forms }) => ({
+export const MANUAL: readonly { name: string; entries: readonly Entry[]; chapter: Chapter | null }[] =
+  GROUPS.map(({ name, forms, chapter = null }) => ({
     name,
+    chapter,
     entries: Object.entries(forms).map(
       ([kind, f]): Entry => ({
         kind: kind as Kind,
@@ -69,8 +70,7 @@ export const MANUAL: readonly { name: string; entries: readonly Entry[] }[] = GR
         aka: Object.keys(f.aka ?? {}),
       }),
     ),
-  }),
-);
+  }));
 
 /** What the words in capitals stand for. */
 export const PLACES: readonly { name: string; says: string }[] = Object.entries(SLOTS)
@@ -88,8 +88,11 @@ export function manualText(): string {
     '',
     'One sentence a line; exits stand on lines under their entry, or after a comma. `#` starts a comment. Keywords and units in any case, symbols in capitals; a symbol that is also a word of the language stands in quotes. What stands in square brackets may be left out, what stands in capitals is filled in. Lines run in order; a refused line stops the script, and what was sent before it is said.',
   ];
-  for (const { name, entries } of MANUAL) {
-    out.push('', `## ${name}`, '', '| written | means | for example |', '| --- | --- | --- |');
+  for (const { name, entries, chapter } of MANUAL) {
+    out.push('', `## ${name}`);
+    if (chapter) out.push('', chapter.text);
+    for (const s of chapter?.scripts ?? []) out.push('', `${s.says}:`, '', '```', s.text, '```');
+    out.push('', '| written | means | for example |', '| --- | --- | --- |');
     for (const e of entries) out.push(`| \`${cell(e.pattern)}\` | ${cell(e.says)} | \`${cell(e.script)}\` |`);
   }
   out.push('', '## Fields of rules', '', '| field | means |', '| --- | --- |');

@@ -178,3 +178,9 @@ export function printScript({ statements, comments }: Pick<Parsed, 'statements' 
   }
   return out.join('\n');
 }
+
+/** A text with other statements where a sentence stands; its comments stay. */
+export function withSentence(text: string, { from, to }: Span, statements: readonly Statement[]): string {
+  const { comments } = parseScript(text.slice(from, to));
+  return text.slice(0, from) + printScript({ statements, comments }) + text.slice(to);
+}

@@ -150,6 +150,8 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   out.warnings.push(
     ...beforeItGoes({
       priced,
+      exits,
+      taken: meant.taken,
       resolved,
       facts: out.facts,
       life: s.life,

@@ -22,6 +22,8 @@ export interface Meant {
   turned: boolean;
   /** With its strikes in the order of the sentence. */
   shown: InstrumentTree;
+  /** What days that are not listed were taken for. */
+  taken: string | null;
 }
 
 /** A strike farther from the price than this part of it is asked about. */
@@ -37,7 +39,7 @@ export const withRoot = (of: InstrumentTree, focus: string | null): InstrumentTr
 
 /** What is meant by an instrument of a sentence. A plain symbol is itself. */
 export function meantBy(of: InstrumentTree, c: RunContext, closing: boolean): Meant {
-  if (of.kind === 'stock') return { name: of.symbol, turned: false, shown: of };
+  if (of.kind === 'stock') return { name: of.symbol, turned: false, shown: of, taken: null };
   const root = of.root ?? (c.focus === null ? refuse({ code: 'no focus' }) : rootOf(c.focus));
   if (closing && isRelative(of)) return heldOf(root, of, c);
   const m = c.chain(root);
@@ -46,6 +48,7 @@ export function meantBy(of: InstrumentTree, c: RunContext, closing: boolean): Me
   const first = strikeOf(of, expiry, m);
   if (!closing) farStrike(root, first, m, of.strike);
   const { right } = of;
+  const taken = of.expiry.kind === 'expires in' ? daysTaken(of.expiry.days, expiry, m) : null;
   const contract = {
     ...of,
     root,
@@ -57,6 +60,7 @@ export function meantBy(of: InstrumentTree, c: RunContext, closing: boolean): Me
       name: nameOf({ kind: 'option', root, expiry, right, strike: first }),
       turned: false,
       shown: contract,
+      taken,
     };
   const out = right === 'call' ? 1 : -1;
   const second =
@@ -74,6 +78,7 @@ export function meantBy(of: InstrumentTree, c: RunContext, closing: boolean): Me
     name: nameOf({ kind: 'vertical', root, expiry, right, dear, cheap }),
     turned,
     shown: { ...contract, other: { kind: 'over', strike: second } },
+    taken,
   };
 }
 
@@ -94,7 +99,23 @@ function heldOf(root: string, o: OptionTree, c: RunContext): Meant {
   const [only] = held;
   if (held.length !== 1 || only === undefined)
     return refuse({ code: 'which contract', root, right: o.right, vertical: o.other !== null, held });
-  return { name: only, turned: false, shown: instrumentNamed(only) };
+  return { name: only, turned: false, shown: instrumentNamed(only), taken: null };
+}
+
+/** Expiries stand a week apart: so many days off is nearer than half of that. */
+const NEAR = 3;
+
+/** What days come to where none of the expiries is near, with the one on the other side. */
+function daysTaken(days: number, expiry: string, m: ChainMoment): string | null {
+  const { date, listing } = m.under;
+  const to = (e: string) => daysBetween(date, e);
+  const got = to(expiry);
+  if (Math.abs(got - days) <= NEAR) return null;
+  const others = expiriesOn(date, classOf(listing).weeklies)
+    .map(to)
+    .filter((d) => (got > days ? d < days : d > days));
+  const other = got > days ? Math.max(...others) : Math.min(...others);
+  return `No expiry is ${days} days away: this one is in ${got}${Number.isFinite(other) ? `, the other nearest in ${other}` : ''}.`;
 }
 
 function expiryOf(o: OptionTree, m: ChainMoment): string {

@@ -125,6 +125,8 @@ export interface RunProblem {
   reason: Reason;
   text: string;
   fixes: readonly string[];
+  /** The fixes say what was meant, whatever the moment: they may be kept in a key. */
+  lasting: boolean;
 }
 
 /** The numbers behind a sentence, before it is sent. Money in 1/10,000 dollar. */
@@ -262,6 +264,7 @@ export const problemOf = (r: Refused): RunProblem => ({
   reason: r.reason,
   text: reasonText(r.reason),
   fixes: r.fixes.map(printTree),
+  lasting: r.reason.code === 'at or away' || r.reason.code === 'a share or in all',
 });
 
 /** The account that sentences act in. */

@@ -1,5 +1,6 @@
 // What the trader should know of an order before it goes.
-import type { LifeTree } from '../language/index.ts';
+import { isOption } from '../instruments/index.ts';
+import { type Exit, type LifeTree, ONE, printTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import { formatMoney, formatPrice, signOf } from '../units/index.ts';
 import type { Resolved } from './exits.ts';
@@ -9,6 +10,10 @@ import { usualAt } from './usual.ts';
 
 interface Going {
   priced: Priced;
+  /** As they are written. */
+  exits: readonly Exit[];
+  /** What its days were taken for, where none of the expiries is near. */
+  taken: string | null;
   resolved: Resolved | null;
   facts: OrderFacts;
   life: readonly LifeTree[];
@@ -23,7 +28,9 @@ interface Going {
 /** Warnings about an entry: its session, its stop and the spread, the room of its limit, the night, what costs eat. */
 export const beforeItGoes = (g: Going): string[] => [
   ...(g.asked ? [] : wakes(g.extended, g.auction, g.c)),
+  ...(g.taken === null ? [] : [g.taken]),
   ...aboutSpread(g),
+  ...aboutPercent(g),
   ...aboutThrough(g),
   ...aboutRoom(g),
   ...aboutNight(g),
@@ -59,6 +66,24 @@ function aboutSpread({ resolved, facts, v }: Going): string[] {
       ]
     : [];
 }
+
+/** Percent of an option that quotes wide: what they are of, and what they would come to from its middle. */
+function aboutPercent({ exits, facts, v }: Going): string[] {
+  const { bid, ask } = v.quote;
+  if (!isOption(v.symbol) || bid === null || ask === null) return [];
+  const mid = (bid + ask) / 2;
+  if (ask - bid <= WIDE * mid) return [];
+  return exits.flatMap((e) => {
+    if (e.kind !== 'stop exit' || e.place.kind !== 'away' || e.place.by.kind !== 'percent') return [];
+    const text = printTree(e.place.by);
+    const part = 1 - (signOf(facts.side) * e.place.by.percent) / (100 * ONE);
+    return [
+      `${text} is of ${formatPrice(facts.price)}, what it trades at: a stop at ${formatPrice(Math.round(facts.price * part))}. Of the middle of ${formatPrice(bid)} × ${formatPrice(ask)} it would be ${formatPrice(Math.round(mid * part))}.`,
+    ];
+  });
+}
+/** A spread of an option that is more than this part of its middle leaves percent doubtful. */
+const WIDE = 0.1;
 
 /** A limit on the far side of the quote, which takes at once: meant as such it is a few cents, so a typed one is asked a second look. */
 function aboutThrough({ priced: { type, limit }, facts: { side }, v, c }: Going): string[] {

@@ -2,11 +2,11 @@ import {
   explain,
   parseRule,
   parseScript,
-  printScript,
   printTree,
   type Row,
   rowsOf,
   type Statement,
+  withSentence,
 } from '@/core/language';
 
 /** What a text is: a script, the exits of a plan, a rule, or what is waited for. */
@@ -43,8 +43,7 @@ export function sentencesIn(frame: Frame, text: string): { sentences: Sentence[]
         now: text,
         allows: () => true,
         text: (changed) => {
-          const { comments } = parseScript(text.slice(from, to));
-          return text.slice(0, from) + printScript({ statements: [changed], comments }) + text.slice(to);
+          return withSentence(text, { from, to }, [changed]);
         },
       };
     }),

@@ -1,9 +1,19 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { oneLine } from '@/core/language';
+import { questionText } from '@/core/reading';
 import type { Peeked } from '@/worker/protocol';
 import { inUnits, px, usd } from '../format';
 import { ask, useSession } from '../session';
+
+/** What may be meant instead, each written into the text by one press. */
+const Meant = ({ texts, change }: { texts: readonly string[]; change(text: string): void }) =>
+  texts.map((t) => (
+    <button key={t} type="button" className="btn num ml-2 px-2 py-0 text-[13px]" onClick={() => change(t)}>
+      {oneLine(t)}
+    </button>
+  ));
 
 /** What a script would do now in the focus, asked again as it is typed and as time goes on. */
 export function useLivePeek(text: string): Peeked | null {
@@ -28,14 +38,34 @@ export function useLivePeek(text: string): Peeked | null {
   return peeked?.text === text ? peeked : null;
 }
 
-/** The live say-back below an editor. */
-export function LiveSayBack({ text, small = false }: { text: string; small?: boolean }) {
+/** The live say-back below an editor; `change`: takes the text that is meant instead. */
+export function LiveSayBack({
+  text,
+  small = false,
+  change,
+}: {
+  text: string;
+  small?: boolean;
+  change?(text: string): void;
+}) {
   const peeked = useLivePeek(text);
   const f = peeked?.problem === null ? peeked.facts : null;
   return (
     <div className={small ? 'text-[12px]' : 'mt-3'} role="status" aria-label="What it would do now">
       {!small && <h2 className="heading">What it would do now</h2>}
-      {peeked?.problem != null && <p className="mt-1">Not now: {peeked.problem}</p>}
+      {peeked?.problem != null && (
+        <p className="mt-1">
+          Not now: {peeked.problem}
+          {change && peeked.lasting && <Meant texts={peeked.fixes} change={change} />}
+        </p>
+      )}
+      {peeked?.problem === null &&
+        peeked.asks.map((q) => (
+          <p key={questionText(q)} className="mt-1">
+            <span className="font-semibold">It asks: {questionText(q)}</span>
+            {change && 'instead' in q && <Meant texts={q.instead} change={change} />}
+          </p>
+        ))}
       {peeked?.problem === null &&
         peeked.sayBack.map((line, k) => (
           <p

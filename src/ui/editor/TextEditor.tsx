@@ -1,11 +1,14 @@
 'use client';
 
 import {
+  acceptCompletion,
   autocompletion,
   type Completion,
   type CompletionContext,
   type CompletionResult,
+  closeCompletion,
   completionKeymap,
+  selectedCompletionIndex,
   startCompletion,
 } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
@@ -143,8 +146,10 @@ const complete =
     // What is offered once the hand has left would cover what is looked at then.
     if (c.view && !c.view.hasFocus) return null;
     const before = c.state.doc.toString().slice(0, c.pos);
-    const { from, choices } = choicesFor(kind === 'plan' ? 'script' : kind, before);
-    if (choices.length === 0 || (from === c.pos && !c.explicit && !/[ (]$/.test(before))) return null;
+    const { from, choices, whole } = choicesFor(kind === 'plan' ? 'script' : kind, before);
+    if (choices.length === 0) return null;
+    // What stands there is a word as it is, and nothing has begun: both are left alone until more is asked for.
+    if (!c.explicit && (whole || (from === c.pos && !/[ (]$/.test(before)))) return null;
     return {
       from,
       options: choices.map((label): Completion => {
@@ -160,9 +165,16 @@ const complete =
             : {}),
         };
       }),
-      validFor: /^[\w.$%]*$/,
     };
   };
+
+/** Enter takes a choice for a word that has begun, or one that was gone to; behind a blank it is for the line. */
+const taken = (v: EditorView): boolean => {
+  const begun = /\S$/.test(v.state.sliceDoc(0, v.state.selection.main.head));
+  if (begun || (selectedCompletionIndex(v.state) ?? 0) > 0) return acceptCompletion(v);
+  closeCompletion(v);
+  return false;
+};
 
 /** Over a word that has a value: what it means, and the value now. */
 const meaning = (kind: TextEditorProps['kind'], about: () => TextEditorProps['about']): Extension =>
@@ -219,15 +231,22 @@ export default function TextEditor(props: TextEditorProps) {
           history(),
           Prec.high(
             keymap.of([
+              { key: 'Enter', run: taken },
               { key: 'Mod-Enter', run: send },
               { key: 'Alt-ArrowDown', run: startCompletion },
               // A rule is one line; Tab always leaves, so that the keyboard can.
               ...(kind === 'rule' ? [{ key: 'Enter', run: () => true }] : []),
             ]),
           ),
-          keymap.of([...completionKeymap, ...defaultKeymap, ...historyKeymap]),
+          Prec.high(keymap.of(completionKeymap.filter((k) => k.key !== 'Enter'))),
+          keymap.of([...defaultKeymap, ...historyKeymap]),
           colours(kind),
-          autocompletion({ override: [complete(kind, about)], icons: false, activateOnTyping: true }),
+          autocompletion({
+            override: [complete(kind, about)],
+            icons: false,
+            activateOnTyping: true,
+            defaultKeymap: false,
+          }),
           mistakes(kind),
           meaning(kind, about),
           look,

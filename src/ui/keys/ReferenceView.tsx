@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { type Entry, LANGUAGE_VERSION, MANUAL, PLACES } from '@/core/language';
+import { type Chapter, LANGUAGE_VERSION, MANUAL, PLACES } from '@/core/language';
 import { FIELDS } from '@/core/market';
 import { LiveSayBack } from '../editor/LiveSayBack';
 import { useNames } from '../editor/useWords';
@@ -17,14 +17,18 @@ const CAPITALS = 'What the capitals stand for';
 /** The reference page: every form of the language, what it means, and what its example would do now. */
 export function ReferenceView() {
   const [sought, setSought] = useState('');
-  const [chosen, setChosen] = useState<Entry | null>(null);
+  const [chosen, setChosen] = useState<Example | null>(null);
   const focus = useSession((s) => s.focus?.symbol ?? '');
   const fits = (...texts: string[]) =>
     texts.some((t) => t.toLowerCase().includes(sought.trim().toLowerCase()));
   const groups = MANUAL.map((g) => ({
     ...g,
     entries: g.entries.filter((e) => fits(e.pattern, e.says, e.example, ...e.aka)),
-  })).filter((g) => g.entries.length > 0);
+    chapter:
+      g.chapter && fits(g.chapter.text, ...g.chapter.scripts.map((s) => `${s.says} ${s.text}`))
+        ? g.chapter
+        : null,
+  })).filter((g) => g.entries.length > 0 || g.chapter !== null);
   return (
     <main className="grid h-full grid-cols-[210px_1fr_380px] gap-1.5 p-1.5">
       <nav className="panel overflow-auto px-3 py-2" aria-label="Parts of the language">
@@ -58,14 +62,15 @@ export function ReferenceView() {
             <h2 id={idOf(g.name)} className="heading sticky top-0 bg-panel pt-3 pb-1">
               {g.name}
             </h2>
+            {g.chapter && <Together chapter={g.chapter} chosen={chosen} choose={setChosen} />}
             <ul>
               {g.entries.map((e) => (
                 <li key={e.kind} className="border-b border-line last:border-0">
                   <button
                     type="button"
-                    aria-pressed={chosen?.kind === e.kind}
+                    aria-pressed={chosen?.text === e.script}
                     className="grid w-full grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-4 px-1 py-1.5 text-left hover:bg-raised aria-pressed:bg-raised"
-                    onClick={() => setChosen(e)}
+                    onClick={() => setChosen({ name: e.example, text: e.script })}
                   >
                     <span className="num text-[13px] wrap-anywhere">
                       <Pattern text={e.pattern} />
@@ -116,7 +121,7 @@ export function ReferenceView() {
       </section>
       <aside className="panel overflow-auto px-4 py-3" aria-label="Example">
         {chosen ? (
-          <Tried key={chosen.kind} entry={chosen} />
+          <Tried key={chosen.text} example={chosen} />
         ) : (
           <p className="text-quiet">
             One sentence a line; exits stand on lines under their entry or after a comma; # starts a comment.
@@ -142,7 +147,42 @@ const Pattern = ({ text }: { text: string }) =>
     ),
   );
 
-function Tried({ entry }: { entry: Entry }) {
+/** A script that can be tried: what it is called among the scripts, and its text. */
+interface Example {
+  name: string;
+  text: string;
+}
+
+/** What is said of a group as a whole, and scripts that show its forms together. */
+function Together({
+  chapter,
+  chosen,
+  choose,
+}: {
+  chapter: Chapter;
+  chosen: Example | null;
+  choose(e: Example): void;
+}) {
+  return (
+    <div className="border-b border-line px-1 pb-2 text-[13px]">
+      <p className="max-w-[75ch] pb-2">{chapter.text}</p>
+      {chapter.scripts.map(({ says, text }) => (
+        <button
+          key={text}
+          type="button"
+          aria-pressed={chosen?.text === text}
+          className="grid w-full grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-4 px-1 py-1.5 text-left hover:bg-raised aria-pressed:bg-raised"
+          onClick={() => choose({ name: says, text })}
+        >
+          <code className="num whitespace-pre-wrap">{text}</code>
+          <span>{says}</span>
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function Tried({ example }: { example: Example }) {
   const [put, setPut] = useState('');
   const scripts = useSettings((s) => s.scripts);
   const set = useSettings((s) => s.set);
@@ -152,8 +192,8 @@ function Tried({ entry }: { entry: Entry }) {
         ...scripts,
         {
           id: crypto.randomUUID(),
-          name: entry.example.split('\n')[0]?.slice(0, 40) ?? entry.kind,
-          text: entry.script,
+          name: example.name.split('\n')[0]?.slice(0, 40) || 'Example',
+          text: example.text,
           language: LANGUAGE_VERSION,
           tags: [],
         },
@@ -165,9 +205,9 @@ function Tried({ entry }: { entry: Entry }) {
     <>
       <h2 className="heading">For example</h2>
       <pre className="num mt-1 text-[15px] whitespace-pre-wrap" data-testid="example">
-        {entry.script}
+        {example.text}
       </pre>
-      <LiveSayBack text={entry.script} />
+      <LiveSayBack text={example.text} />
       <button type="button" className="btn mt-4" onClick={onKey}>
         Put this on a key
       </button>

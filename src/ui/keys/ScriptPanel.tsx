@@ -101,7 +101,11 @@ export function ScriptPanel({
               placeholder="buy 100 at ask + 2c"
             />
           </div>
-          <LiveSayBack text={script.text} small />
+          <LiveSayBack
+            text={script.text}
+            small
+            change={(text) => change({ text, language: LANGUAGE_VERSION })}
+          />
         </div>
       </div>
     </section>

@@ -6,7 +6,9 @@ import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
 import { avg, inUnits, px, usd } from '../format';
-import { act, confirm, discard, say, useSession } from '../session';
+import { act, actInstead, confirm, discard, type Meant, say, useSession } from '../session';
+import { useSettings } from '../settings';
+import { useTicketText } from '../ticket/ticket-text';
 import { orderSentence } from '../trade/order-sentence';
 import { useHands } from './hands';
 
@@ -72,6 +74,7 @@ export function SayBackStrip() {
           )}
         </p>
       )}
+      {s.kind === 'done' && s.meant && <Keep meant={s.meant} />}
       {s.kind === 'told' && (
         <p className="flex items-center gap-4 pt-1 font-semibold">
           {s.text}
@@ -93,7 +96,7 @@ export function SayBackStrip() {
             <span className="mr-2">Sent before that: {s.done.map(oneLine).join('; ')}.</span>
           )}
           {s.problem}
-          <Instead fixes={s.fixes} />
+          <Instead fixes={s.fixes} of={s.lasting ? s.text : null} />
         </p>
       )}
     </div>
@@ -102,18 +105,32 @@ export function SayBackStrip() {
 
 const Warning = ({ text }: { text: string }) => <span className="mr-3 font-semibold">⚠ {text}</span>;
 
-/** What would go instead, each by one press. */
-const Instead = ({ fixes }: { fixes: readonly string[] }) =>
+/** What would go instead, each by one press; `of`: the text that means one of them at any time. */
+const Instead = ({ fixes, of }: { fixes: readonly string[]; of: string | null }) =>
   fixes.map((fix) => (
-    <button
-      key={fix}
-      type="button"
-      className="btn num ml-3"
-      onClick={() => void act(fix, 'buttons', 'Instead')}
-    >
+    <button key={fix} type="button" className="btn num ml-3" onClick={() => void actInstead(fix, of)}>
       {oneLine(fix)}
     </button>
   ));
+
+/** The answer that was given may stay: in the key or button whose text it is, or in the ticket. */
+function Keep({ meant: { text, means } }: { meant: Meant }) {
+  const script = useSettings((s) => s.scripts.find((x) => x.text === text));
+  const ticket = useTicketText();
+  const inTicket = ticket.text === text;
+  const keep = () => {
+    const { scripts, set } = useSettings.getState();
+    set({ scripts: scripts.map((x) => (x.text === text ? { ...x, text: means } : x)) });
+    if (inTicket) ticket.set(means);
+  };
+  if (!script && !inTicket) return null;
+  const places = [...(script ? [`“${script.name}”`] : []), ...(inTicket ? ['the ticket'] : [])];
+  return (
+    <button type="button" className="btn mt-1" title={means} onClick={keep}>
+      Write this into {places.join(' and ')}
+    </button>
+  );
+}
 
 function Sentence({
   lead,
@@ -135,14 +152,14 @@ function Sentence({
       {peeked.asks.map((q) => (
         <Fragment key={questionText(q)}>
           <Warning text={questionText(q)} />
-          {'instead' in q && <Instead fixes={q.instead} />}
+          {'instead' in q && <Instead fixes={q.instead} of={peeked.text} />}
         </Fragment>
       ))}
       {account && <span className="mr-2 text-quiet">{account}</span>}
       {peeked.problem !== null ? (
         <>
           not go: {peeked.problem}
-          <Instead fixes={peeked.fixes} />
+          <Instead fixes={peeked.fixes} of={peeked.lasting ? peeked.text : null} />
         </>
       ) : (
         peeked.sayBack.map((l, k) => (

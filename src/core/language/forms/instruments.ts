@@ -1,5 +1,5 @@
 // What is traded: a stock, an option, a vertical.
-import { form, maybe, one, words } from '../grammar.ts';
+import { type Chapter, form, maybe, one, words } from '../grammar.ts';
 import { DAYS, DELTA, STRIKE, STRIKES_OUT, WIDTH } from '../leaves/measures.ts';
 import { oneOf, SYMBOL } from '../leaves/names.ts';
 import { DATE } from '../leaves/times.ts';
@@ -64,3 +64,22 @@ export const INSTRUMENTS = {
     says: 'The other strike so many dollars further out.',
   }),
 } as const;
+
+/** How options and verticals are traded, on the reference page. */
+export const WITH_OPTIONS: Chapter = {
+  text: 'An option is a root (the focus where none is written), an expiry as a date or in days, a strike as a price, by its delta or by its place, and call or put; with a second strike, or so many dollars wide, it is a vertical. To open, days and deltas become the nearest contract that is listed, which the say-back names; to close they mean what is held. Prices are of one share, a contract is a hundred. A vertical goes as one order: what it pays is a debit, what it brings a credit, and the word that its legs cannot earn is refused. Options trade from 09:30 to 16:00. Flatten closes options and verticals too, short ones first.',
+  scripts: [
+    {
+      says: 'A call of about six weeks, out at half of what it cost or at half more',
+      text: 'buy 1 of 45 days 30 delta call at mid\n  stop 50%\n  target 50%',
+    },
+    {
+      says: 'A credit of ten days, and at once the order that buys it back at half',
+      text: 'short 2 verticals of 10 days 30 delta 1 wide put at mid credit\n  once filled: close all at half the credit gtc',
+    },
+    {
+      says: 'Out of the call when the stock closes five minutes under its vwap',
+      text: 'when 5m close < vwap: close all of 45 days 30 delta call at bid',
+    },
+  ],
+};

@@ -1,5 +1,5 @@
 // Orders that wait for something, and orders that belong together.
-import { flag, form, many, maybe, one, words } from '../grammar.ts';
+import { type Chapter, flag, form, many, maybe, one, words } from '../grammar.ts';
 import { ORDER_NUMBER } from '../leaves/measures.ts';
 import { oneOf } from '../leaves/names.ts';
 
@@ -64,3 +64,26 @@ export const CHAINS = {
     task: 'Enter',
   }),
 } as const;
+
+/** How blocks are written, on the reference page. */
+export const WITH_BLOCKS: Chapter = {
+  text: 'What stands after the colon and every line indented under it belongs to the condition and waits with it; lines that are not indented go now. When the condition comes true the lines go one after another, each priced as of that moment, and all of it is told. An order keeps the exits that stand under it. After a line that is refused no entry goes any more; cancels, moved stops and closes still do. A comma joins exits to their order and nothing else.',
+  scripts: [
+    {
+      says: 'Flat before the close',
+      text: 'when time >= 15:50:\n  cancel entries\n  flatten',
+    },
+    {
+      says: 'At one R half is sold, and the rest costs nothing any more',
+      text: 'when gain >= 1R:\n  sell half at bid\n  move stop to breakeven',
+    },
+    {
+      says: 'An entry with its exits, and a note, until half past ten',
+      text: 'when last crosses above premarket high until 10:30:\n  buy risk 1R at ask + 3c\n    stop usual\n    target 2R\n  note "in above the pre-market high"',
+    },
+    {
+      says: 'A part is offered higher as soon as the entry fills',
+      text: 'buy 300 at ask + 2c\n  stop 20c\n  once filled: sell 100 at last + 30c',
+    },
+  ],
+};
