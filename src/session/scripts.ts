@@ -117,7 +117,9 @@ const fixedTexts = (e: Engine, text: string): string[] =>
 
 /** What puts another sentence where one stands: into the whole text, or into what is left of it from that sentence on. */
 const inText = (text: string, span: Span, left: boolean) => (sentence: string) =>
-  withSentence(text, span, parsed(sentence).statements).slice(left ? span.from : 0);
+  withSentence(text, span, parsed(sentence).statements)
+    .slice(left ? span.from : 0)
+    .trimEnd();
 
 /** Reads a script line by line against this moment, and does what it asks. */
 export function runScript(

@@ -216,3 +216,30 @@ test('scripts of an earlier version are shown with their new words, and written 
   await expect(page.getByRole('region', { name: 'Scripts' })).toContainText('Old one');
   await expect(earlier).toBeHidden();
 });
+
+test('what a text means is asked once: the answer goes, and is written into the ticket, and in the key editor into the key', async ({
+  page,
+}) => {
+  await page.goto('/desk');
+  await expect(focus(page)).toHaveText('VULPN');
+  const box = page.getByRole('textbox', { name: 'Ticket: an order sentence' });
+  await ticket(page, 'buy 100 at 5.20 extended  # low\n  stop $4.90');
+  await page.keyboard.press('Control+Enter');
+  await expect(sayBack(page)).toContainText('$4.90 away from 5.20, or at the price 4.90?');
+  await page.getByRole('button', { name: 'stop at 4.90' }).click();
+  await page.getByRole('button', { name: 'Send (Enter)' }).click();
+  await page.getByRole('button', { name: 'Write this into the ticket' }).click();
+  await expect(box).toHaveText('buy 100 at 5.20 extended  # low  stop at 4.90');
+  await expect(page.getByRole('button', { name: 'Write this into' })).toHaveCount(0);
+  // A key that would send its order to sleep at 09:10.
+  await view(page, 'Keys');
+  await page.getByRole('button', { name: 'New script' }).click();
+  const text = page.getByRole('textbox', { name: 'Script', exact: true });
+  await text.press('ControlOrMeta+a');
+  await page.keyboard.insertText('buy 100 at 5.20');
+  const now = page.getByLabel('What it would do now');
+  await expect(now).toContainText('this sleeps until 09:30');
+  await now.getByRole('button', { name: 'at next open' }).click();
+  await expect(text).toHaveText('buy 100 at 5.20 at next open');
+  await expect(now).not.toContainText('It asks');
+});

@@ -84,7 +84,7 @@ export function LiveSayBack({
       {f && (
         <p className="mt-1 text-quiet">
           {f.qty} shares at {px(f.price)} · cost {usd(f.cost)}
-          {f.risk !== null && ` · risk ${usd(f.risk)} ${f.units === null ? '' : `, ${inUnits(f.units)}`}`} ·
+          {f.risk !== null && ` · risk ${usd(f.risk)}${f.units === null ? '' : `, ${inUnits(f.units)}`}`} ·
           costs {usd(f.costs)}
           {f.targets.length > 0 && ` · net at targets ${f.targets.map((t) => usd(t.net, true)).join(', ')}`}
           {f.power && ` · power used ${usd(f.power.used)}, left ${usd(f.power.left)}`}

@@ -21,6 +21,7 @@ import {
   placeholder as ghost,
   hoverTooltip,
   keymap,
+  tooltips,
   ViewPlugin,
   type ViewUpdate,
 } from '@codemirror/view';
@@ -168,6 +169,13 @@ const complete =
     };
   };
 
+/** The window of an editor, less a margin. */
+const within = ({ dom }: EditorView) => {
+  const { innerWidth, innerHeight } = dom.ownerDocument.defaultView ?? window;
+  return { left: MARGIN, top: MARGIN, right: innerWidth - MARGIN, bottom: innerHeight - MARGIN };
+};
+const MARGIN = 6;
+
 /** Enter takes a choice for a word that has begun, or one that was gone to; behind a blank it is for the line. */
 const taken = (v: EditorView): boolean => {
   const begun = /\S$/.test(v.state.sliceDoc(0, v.state.selection.main.head));
@@ -241,6 +249,8 @@ export default function TextEditor(props: TextEditorProps) {
           Prec.high(keymap.of(completionKeymap.filter((k) => k.key !== 'Enter'))),
           keymap.of([...defaultKeymap, ...historyKeymap]),
           colours(kind),
+          // Nothing that is offered is cut off at the edge of the window.
+          tooltips({ tooltipSpace: within }),
           autocompletion({
             override: [complete(kind, about)],
             icons: false,
