@@ -97,11 +97,25 @@ function readLine(
   const stray = piece?.tree ? null : strayLine(line, room, text, out.tries);
   out.marks.push(...(piece?.marks ?? []));
   if (stray) out.problems.push(stray);
-  else if (piece) take(out, line, piece, places);
+  else if (piece)
+    take(
+      out,
+      line,
+      line.under.length > 0
+        ? piece
+        : { ...piece, problems: piece.problems.map((p) => whole(p, spanOf(line))) },
+      places,
+    );
   const own = piece?.tree ? placesUnder(piece.tree) : LOST;
   readUnder(out, line, own, room, text);
   return piece?.tree && (piece.slot === 'exit' || piece.slot === 'chained') ? null : own;
 }
+
+/** A problem of a line without what would leave a block there that has nothing in it. */
+const whole = (p: Problem, { to }: Span): Problem => ({
+  ...p,
+  fixes: p.fixes.filter((f) => f.to < to || !f.text.endsWith(':')),
+});
 
 /** The lines and pieces under a line; what follows the comma of an exit goes where that went. */
 function readUnder(out: Assembled, line: Line, own: readonly Place[], room: Room, text: string): void {

@@ -124,7 +124,6 @@ test.each([
   'bananas',
   'buy -100 at ask',
   'buy 1/2 R at ask',
-  'buy VULPN 100 at ask',
   'buy 100 at 9.5.5',
   'size up $100',
   // A repair changes no number, and makes none up.
@@ -228,7 +227,20 @@ test.each([
     'when last > 5:\n  sell half at bid\n  move stop to 9.80',
   ],
   ['sell half at 1R', 'sell half at 1R', 'A gain is no price', 'when gain >= 1R: sell half'],
-  ['cancel all and flatten', 'cancel all', 'Did you mean', 'cancel everything\nflatten'],
+  [
+    'cancel all and flatten',
+    'cancel all',
+    '“cancel symbol” or “cancel everything”',
+    'cancel symbol\nflatten',
+  ],
+  ['flatten and cancel all', 'and', 'not known', 'flatten\ncancel symbol'],
+  ['when last > 5, sell half at bid', '5', 'and what to do then', 'when last > 5: sell half at bid'],
+  ['sell 100 at bid; move stop to 9.80', ';', 'does not fit', 'sell 100 at bid\nmove stop to 9.80'],
+  ['sell all if below 9.60', 'if', 'not known', 'sell all below 9.60'],
+  ['sell all at stop 9.60', '9.60', 'does not fit', 'sell all below 9.60'],
+  ['buy 100 stop 9.60', 'stop', 'not known', 'buy 100 above 9.60'],
+  ['buy VULPN 100 at ask', 'VULPN', 'is not known here', 'buy 100 of VULPN at ask'],
+  ['buy 1 nearest call at ask', 'nearest', 'not known', 'buy 1 of 7 days at the money call at ask'],
   ['buy 300 if last > vwap', 'if', 'not known', 'when last > vwap: buy 300 at usual through'],
   ['buy 100 at 2 cents above the ask', 'above', 'not known', 'buy 100 at 2 cents above ask'],
   ['buy 100 @ 9.50', '@', 'Did you mean “at”?', 'buy 100 at 9.50'],
@@ -438,7 +450,8 @@ test('what other people call a thing leads to ours wherever it may begin a sente
   led('buy 100 at average', 'entry');
   led('flip', 'reverse');
   led('modify last order up 1c', 'move');
-  led('cancel all', 'cancel everything');
+  led('cancel all', 'cancel symbol” or “cancel everything');
+  led('exit half at bid', 'close');
   led('buy to cover 100 at bid', 'cover');
   led('move stop to be', 'breakeven');
 });

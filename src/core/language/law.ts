@@ -17,6 +17,9 @@ export const IDLE: ReadonlySet<string> = new Set('share shares the a an me my pl
 /** Words that join what a sentence says: only such may be put in where nothing stood. */
 const LEADS: ReadonlySet<string> = new Set('of at for after by to on beyond with plan'.split(' '));
 
+/** What other people call things, as far as it is one word. */
+const BORROWED: ReadonlySet<string> = new Set(KINDS.flatMap((kind) => Object.keys(formOf(kind).aka ?? {})));
+
 const words = (tokens: readonly Token[], of: ReadonlySet<string>): string[] =>
   tokens.filter((t) => t.kind === 'word' && of.has(t.word)).map((t) => (t.word === 'if' ? 'when' : t.word));
 
@@ -35,7 +38,7 @@ const numbers = (tokens: readonly Token[]): string[][] =>
   tokens.filter((t) => t.kind === 'number' || t.kind === 'time' || t.kind === 'date').map(written);
 
 /** Words that only join what a sentence says. */
-const JOINING: ReadonlySet<string> = new Set(['if', 'then', 'with', 'and']);
+const JOINING: ReadonlySet<string> = new Set(['if', 'then', 'with', 'and', ';']);
 
 /** A name: what stands in quotes, and a word that is none of the language. */
 const names = (tokens: readonly Token[]): string[] =>
@@ -75,7 +78,11 @@ export function isLawful(
   const put = tokenize(instead).filter((t) => t.kind !== 'line end');
   // What is typed in small letters is a symbol only where there is one that is called so.
   const [after] = tokenize(text.slice(to));
-  const small = after?.kind === 'word' && after.text !== after.text.toUpperCase() && !isWord(after.word);
+  const small =
+    after?.kind === 'word' &&
+    after.text !== after.text.toUpperCase() &&
+    !isWord(after.word) &&
+    !BORROWED.has(after.word);
   if (
     out.length === 0 &&
     put.length === 1 &&

@@ -36,19 +36,23 @@ function waysOf(tokens: readonly Token[]) {
   };
   const formAt = (kind: Kind, i: number): Way<Tree>[] => {
     let ways: Way<Fields>[] = [[{ kind }, i]];
-    for (const p of formOf(kind).parts)
-      ways = ways.flatMap(([fields, j]) => partAt(p, fields, j));
+    for (const p of formOf(kind).parts) ways = ways.flatMap(([fields, j]) => partAt(p, fields, j));
     return ways.map(([fields, j]) => [formOf(kind).collapses ? collapsed(fields) : (fields as never), j]);
   };
   const wordsAt = (words: readonly string[], i: number): number | null =>
-    words.every((w, k) => tokens[i + k]?.word === w && tokens[i + k]?.kind !== 'text') ? i + words.length : null;
+    words.every((w, k) => tokens[i + k]?.word === w && tokens[i + k]?.kind !== 'text')
+      ? i + words.length
+      : null;
   const valueAt = (is: Slot | Leaf<never>, fields: Fields, i: number): readonly Way<unknown>[] => {
     if (typeof is === 'string') return slotAt(is, i);
     const taken = is.take(tokens, i, fields, () => {});
     return taken && !taken.finding ? [[taken.value, taken.next]] : [];
   };
   const partAt = (p: Part, fields: Fields, i: number): Way<Fields>[] => {
-    const set = (value: unknown, j: number): Way<Fields> => [{ ...fields, [(p as { key: string }).key]: value }, j];
+    const set = (value: unknown, j: number): Way<Fields> => [
+      { ...fields, [(p as { key: string }).key]: value },
+      j,
+    ];
     if (p.how === 'words' || p.how === 'flag') {
       const j = wordsAt(p.words, i);
       if (p.how === 'words') return j === null ? [] : [[fields, j]];

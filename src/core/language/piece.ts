@@ -208,7 +208,7 @@ function mended(
 /** What may mend the first piece of a text that does not read. */
 function repairsOf(slots: readonly Slot[], text: string): readonly Fix[] {
   const { lines } = linesOf(tokenize(text), text);
-  const [line] = lines;
+  const line = lines.find((x) => !lineReads(slots, x));
   if (!line) return [];
   const pieces = [
     { tokens: line.tokens, slots },

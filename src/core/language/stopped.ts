@@ -20,17 +20,21 @@ const MOST_TRIED = 12;
 /** Letters of a word that is like many others. */
 const SHORT = 5;
 
-/** Words around a place that mean something of ours which fits there, and where they stand. */
-function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix | null {
-  for (const { words, ours } of BORROWED) {
+/** Words around a place that mean something of ours which fits there, and where they stand; each of what they may mean. */
+function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix[] {
+  for (const { words } of BORROWED) {
     for (let k = Math.max(0, far - words.length + 1); k <= far; k++) {
       const [first, last] = [tokens[k], tokens[k + words.length - 1]];
       if (!first || !last || !words.every((x, n) => tokens[k + n]?.word === x)) continue;
-      const fix = { from: first.from, to: last.to, text: ours, declared: true } as const;
-      if (fits(fix)) return fix;
+      const said = words.join(' ');
+      const fixes = BORROWED.filter((b) => b.words.join(' ') === said).map(
+        ({ ours }): Fix => ({ from: first.from, to: last.to, text: ours, declared: true }),
+      );
+      const fitting = fixes.filter(fits);
+      if (fitting.length > 0) return fitting;
     }
   }
-  return null;
+  return [];
 }
 
 /** Whether a sentence with a fix in it is read as far as the fix and so many words beyond. */
@@ -58,7 +62,13 @@ export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boo
   const expected = expectedText(slots, leaves, words, w.far === 0 ? whole : [], ends);
   if (!t) {
     const to = before?.to ?? 0;
-    const adding = words.map((x) => ({ from: to, to, text: before && !/^[):]$/.test(x) ? ` ${x}` : x }));
+    // Behind a comma stands what is to be done: the colon takes its place.
+    const comma = /^ *,/.exec(text.slice(to))?.[0].length ?? 0;
+    const adding = words.map((x) => ({
+      from: to,
+      to: x === ':' ? to + comma : to,
+      text: before && !/^[):]$/.test(x) ? ` ${x}` : x,
+    }));
     const span = { from: before?.from ?? 0, to };
     return { code: 'missing', expected, after: before?.text ?? null, span, fixes: adding };
   }
@@ -68,10 +78,17 @@ export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boo
     return { code: 'open quote', span, fixes: [{ from: end, to: end, text: '"' }] };
   }
   const borrowed = borrowedAt(w, (f) => readsOn(w, text, whole, f, f.to - f.from < SHORT ? 1 : 0));
-  if (borrowed) {
-    const place = { from: borrowed.from, to: borrowed.to };
-    const word = text.slice(place.from, place.to);
-    return { code: 'unknown word', word, nearest: borrowed.text, expected, span: place, fixes: [borrowed] };
+  if (borrowed[0]) {
+    const { from, to } = borrowed[0];
+    const nearest = borrowed.map((b) => b.text).join('” or “');
+    return {
+      code: 'unknown word',
+      word: text.slice(from, to),
+      nearest,
+      expected,
+      span: { from, to },
+      fixes: borrowed,
+    };
   }
   if (t.kind !== 'word') {
     const found = t.kind === 'text' ? `“${t.text}”` : t.text;
@@ -87,7 +104,7 @@ export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boo
   const level = w.hopes.some((h) => 'slot' in h && (h.slot === 'price' || h.slot === 'base'));
   const loosely = borrowedAt(w, () => true);
   const fixes = [
-    ...(loosely ? [loosely] : []),
+    ...loosely,
     ...(nearest ? [{ ...span, text: nearest }] : []),
     ...remediesAt(w, text, whole, ends),
     ...(level && /^[a-z]+$/.test(t.text) ? [{ ...span, text: `level "${t.text}"` }] : []),
@@ -127,7 +144,7 @@ function remediesAt(w: Walk, text: string, whole: readonly Slot[], ends: boolean
     ...(idle ? [{ from: idle.from, to: after?.from ?? idle.to, text: '' }] : []),
     ...leading.map((x) =>
       x === ':' && before
-        ? { from: before.to, to: before.to, text: x }
+        ? { from: before.to, to: t.text === ',' ? t.to : before.to, text: x }
         : { from: t.from, to: t.from, text: `${x} ` },
     ),
   ];
@@ -152,15 +169,37 @@ function reworded({ tokens, far }: Walk, text: string, whole: readonly Slot[]): 
     ];
   }
   if (at > 0 && then && last) return [oneByOne(tokens, at, last, then, text)];
-  // A stop of a close goes beyond the market, on the side that it closes on.
-  const way = first.word === 'sell' ? 'below' : first.word === 'cover' ? 'above' : null;
-  if (t.word === 'stop' && way && next)
-    return [{ from: t.from, to: next.word === 'at' ? next.to : t.to, text: way, declared: true }];
-  return [];
+  // A symbol before the size.
+  if (far === 1 && next && t.kind === 'word' && t.text === t.text.toUpperCase())
+    return [{ from: t.from, to: next.to, text: `${next.text} of ${t.text}` }];
+  const stop = stopAt(tokens, far);
+  return stop ? [stop] : [];
+}
+
+/** A stop goes beyond the market: of a close on the side that it closes on, of an entry on the side that it enters on. */
+const BEYOND: Readonly<Record<string, string>> = {
+  sell: 'below',
+  short: 'below',
+  cover: 'above',
+  buy: 'above',
+};
+function stopAt(tokens: readonly Token[], far: number): Fix | null {
+  const way = BEYOND[tokens[0]?.word ?? ''];
+  const [lead, before, t, next] = [tokens[far - 2], tokens[far - 1], tokens[far], tokens[far + 1]];
+  if (!way || !before || !t) return null;
+  // At stop 9.60: the name of the stop’s own price, with a number behind it.
+  if (before.word === 'stop' && lead?.word === 'at' && t.kind === 'number')
+    return { from: lead.from, to: before.to, text: way, declared: true };
+  if (t.word === 'stop' && next)
+    return { from: t.from, to: next.word === 'at' ? next.to : t.to, text: way, declared: true };
+  // If below 9.60.
+  return t.word === 'if' && next?.word === way
+    ? { from: t.from, to: next.from, text: '', declared: true }
+    : null;
 }
 
 /** Words that join what is done one after another. */
-const JOINING: ReadonlySet<string> = new Set(['and', 'then']);
+const JOINING: ReadonlySet<string> = new Set(['and', 'then', ';']);
 
 /** Two things to do on lines of their own; those that wait together, on lines under what they wait for. */
 function oneByOne(tokens: readonly Token[], at: number, last: Token, then: Token, text: string): Fix {
@@ -199,6 +238,7 @@ function expectedText(
   if (whole.length > 0) return whole.map((s) => SLOTS[s].says).join(', or ');
   const parts = [...new Set([...slots.map((s) => SLOTS[s].says), ...leaves.map((l) => l.leaf)])].slice(0, 2);
   const list = [
+    ...(words.includes(':') ? ['“:” and what to do then'] : []),
     ...parts,
     ...(parts.length < 2
       ? words.flatMap((x) => (parts.some((p) => p.includes(x)) ? [] : [`“${x}”`])).slice(0, 6)

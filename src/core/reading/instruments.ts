@@ -1,5 +1,12 @@
 // Which option or vertical a sentence means now: days and deltas become a listed contract.
-import { instrumentOf, isOption, nameOf, type OptionContract, rootOf } from '../instruments/index.ts';
+import {
+  instrumentOf,
+  isOption,
+  nameOf,
+  type OptionContract,
+  rootOf,
+  type Vertical,
+} from '../instruments/index.ts';
 import { type InstrumentTree, instrumentNamed, type TreeOf } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
 import {
@@ -84,9 +91,9 @@ export function meantBy(of: InstrumentTree, c: RunContext, closing: boolean): Me
 
 const strikeAt = (strike: Price) => ({ kind: 'strike at', strike }) as const;
 
-/** What is held of a root that a relative text can mean: exactly one, or it is asked which. */
+/** What is held of a root that a text can mean whose days, delta or place are those of what is held: exactly one, or it is asked which. */
 function heldOf(root: string, o: OptionTree, c: RunContext): Meant {
-  const held = Object.values(c.broker.holdings).flatMap((h) => {
+  const kin = Object.values(c.broker.holdings).flatMap((h) => {
     if (h.account !== c.account || !isOption(h.symbol) || !openTrade(h)) return [];
     const i = instrumentOf(h.symbol);
     const fits =
@@ -94,11 +101,14 @@ function heldOf(root: string, o: OptionTree, c: RunContext): Meant {
       i.root === root &&
       i.right === o.right &&
       (i.kind === 'vertical') === (o.other !== null);
-    return fits ? [h.symbol] : [];
+    return fits ? [{ name: h.symbol, own: i }] : [];
   });
+  const held = kin.filter(({ own }) => isAsWritten(own, o)).map(({ name }) => name);
   const [only] = held;
-  if (held.length !== 1 || only === undefined)
-    return refuse({ code: 'which contract', root, right: o.right, vertical: o.other !== null, held });
+  if (held.length !== 1 || only === undefined) {
+    const others = kin.map(({ name }) => name);
+    return refuse({ code: 'which contract', root, right: o.right, vertical: o.other !== null, held, others });
+  }
   return { name: only, turned: false, shown: instrumentNamed(only), taken: null };
 }
 
@@ -116,6 +126,17 @@ function daysTaken(days: number, expiry: string, m: ChainMoment): string | null 
     .filter((d) => (got > days ? d < days : d > days));
   const other = got > days ? Math.max(...others) : Math.min(...others);
   return `No expiry is ${days} days away: this one is in ${got}${Number.isFinite(other) ? `, the other nearest in ${other}` : ''}.`;
+}
+
+/** Whether the date and the strikes that a text writes out are those of a contract. */
+function isAsWritten(own: OptionContract | Vertical, o: OptionTree): boolean {
+  const strikes: readonly number[] = own.kind === 'option' ? [own.strike] : [own.dear, own.cheap];
+  const written = [
+    ...(o.strike.kind === 'strike at' ? [o.strike.strike] : []),
+    ...(o.other?.kind === 'over' ? [o.other.strike] : []),
+  ];
+  const date = o.expiry.kind === 'expires on' ? o.expiry.date : own.expiry;
+  return own.expiry === date && written.every((k) => strikes.includes(k));
 }
 
 function expiryOf(o: OptionTree, m: ChainMoment): string {

@@ -46,6 +46,8 @@ export function mend(s: Statement, r: Reason, c: RunContext): Statement | null {
         symbol: null,
         price: { kind: 'last' },
       };
+    case 'which contract':
+      return s.kind === 'close' ? toOpen(s, r.held.length) : null;
     case 'no ticket':
       return { kind: 'size', to: { kind: 'some shares', shares: 100 } };
     default:
@@ -61,6 +63,25 @@ const USUAL_STOP: Exit = {
   on: null,
   extended: false,
 };
+
+/** A sale of so many of what is not held: to open it. */
+function toOpen(s: TreeOf<'close'>, held: number): Statement | null {
+  const { verb, size, pricing, instrument, staged, life, chain } = s;
+  if (held > 0 || verb !== 'sell' || pricing === null || s.alone) return null;
+  if (size.kind !== 'shares' && size.kind !== 'contracts') return null;
+  return {
+    kind: 'enter',
+    verb: 'short',
+    staged,
+    size,
+    instrument,
+    pricing,
+    life,
+    plan: null,
+    exits: [],
+    chain,
+  };
+}
 
 const ends = (l: LifeTree): boolean => l.kind === 'until time' || l.kind === 'until date';
 

@@ -15,9 +15,11 @@ export function optionReasonText(r: OptionReason): string {
       return `${r.because}. The chain under Options lists what there is.`;
     case 'which contract': {
       const what = r.vertical ? `${r.right} verticals` : `${r.right}s`;
-      return r.held.length === 0
-        ? `No ${what} of ${r.root} are held.`
-        : `Several ${what} of ${r.root} are held: ${r.held.join('; ')}. Name one of them.`;
+      if (r.held.length === 0)
+        return r.others.length === 0
+          ? `No ${what} of ${r.root} are held.`
+          : `None of the ${what} of ${r.root} that are held is this one: ${r.others.join('; ')}.`;
+      return `Several ${what} of ${r.root} are held: ${r.held.join('; ')}. Name one of them.`;
     }
     case 'far strike':
       return `A strike of ${formatPrice(r.strike)} is more than 25 % from ${r.root} at ${formatPrice(r.spot)}. If it is meant, name it by its distance: 2 out, 30 delta.`;

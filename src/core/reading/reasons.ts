@@ -15,6 +15,8 @@ export type Reason =
       right: 'call' | 'put';
       vertical: boolean;
       held: readonly string[];
+      /** What is held of that kind and is not what was written. */
+      others: readonly string[];
     }
   /** A contract that is held in a vertical only, or that stands behind a short one: what would be left of it alone. */
   | { code: 'leg alone'; leg: string; vertical: string | null; left: string }

@@ -2,7 +2,7 @@
 import { isOption } from '../instruments/index.ts';
 import { type Exit, type LifeTree, ONE, printTree } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
-import { formatMoney, formatPrice, signOf } from '../units/index.ts';
+import { formatMoney, formatPrice, roundToTick, signOf } from '../units/index.ts';
 import type { Resolved } from './exits.ts';
 import { accountOf, type OrderFacts, type RunContext } from './moment.ts';
 import { has, type Priced } from './pricing.ts';
@@ -76,9 +76,10 @@ function aboutPercent({ exits, facts, v }: Going): string[] {
   return exits.flatMap((e) => {
     if (e.kind !== 'stop exit' || e.place.kind !== 'away' || e.place.by.kind !== 'percent') return [];
     const text = printTree(e.place.by);
+    const at = (of: number) => formatPrice(roundToTick(of * part, 'nearest', v.ticks));
     const part = 1 - (signOf(facts.side) * e.place.by.percent) / (100 * ONE);
     return [
-      `${text} is of ${formatPrice(facts.price)}, what it trades at: a stop at ${formatPrice(Math.round(facts.price * part))}. Of the middle of ${formatPrice(bid)} × ${formatPrice(ask)} it would be ${formatPrice(Math.round(mid * part))}.`,
+      `${text} is of ${formatPrice(facts.price)}, what it trades at: a stop at ${at(facts.price)}. Of the middle of ${formatPrice(bid)} × ${formatPrice(ask)} it would be ${at(mid)}.`,
     ];
   });
 }

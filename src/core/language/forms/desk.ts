@@ -41,6 +41,7 @@ export const DESK = {
     [words('alert'), OF, words('when'), one('condition', 'condition'), maybe('until', 'wait end')],
     {
       example: 'alert of QUOLS when change > 12%',
+      aka: { 'alert above': 'alert when last >', 'alert below': 'alert when last <' },
       says: 'Tells you once, when a condition turns true of a symbol. One of fields alone is an alert that stays until it fires; one with prices, a gain, a time or an end is among the conditions, for the day unless an end is given.',
       task: 'Tell me',
     },

@@ -48,7 +48,7 @@ export const INSTRUMENTS = {
   'strike at the money': form(['strike'], [words('at the money')], {
     example: 'at the money',
     says: 'The listed strike nearest to the price.',
-    aka: { atm: 'at the money' },
+    aka: { atm: 'at the money', nearest: 'at the money' },
   }),
   'strike out': form(['strike'], [one('out', STRIKES_OUT)], {
     example: '2 out',

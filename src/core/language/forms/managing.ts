@@ -19,6 +19,8 @@ export const MANAGING = {
       'stop loss to': 'move stop to',
       'raise stop': 'move stop up',
       'lower stop': 'move stop down',
+      breakeven: 'move stop to breakeven',
+      'break even': 'move stop to breakeven',
     },
     task: 'Move a stop or an order',
   }),
@@ -140,6 +142,7 @@ export const MANAGING = {
   'cancel symbol': form(['statement', 'action'], [words('cancel symbol'), ANY, flag('exits', 'and exits')], {
     example: 'cancel symbol',
     says: 'Takes back entries, closes and targets of the focus. Stops stay unless “and exits” says otherwise.',
+    aka: { 'cancel all': 'cancel symbol' },
     task: 'Cancel',
   }),
   'cancel everything': form(
@@ -161,6 +164,9 @@ export const MANAGING = {
       'close position': 'flatten',
       panic: 'flatten',
       liquidate: 'flatten',
+      'flatten all': 'flatten',
+      exit: 'flatten',
+      out: 'flatten',
     },
     task: 'Exit',
     takes: 'flatten',

@@ -14,7 +14,7 @@ export const PRICING = {
   limit: form(['pricing'], [words('at'), one('price', 'price'), flag('credit'), flag('debit')], {
     example: 'at ask + 3c',
     says: 'That price or better. The net price of a vertical says whether it is received (credit) or paid (debit).',
-    aka: { 'at limit': 'at', limit: 'at', '@': 'at' },
+    aka: { 'at limit': 'at', limit: 'at', lmt: 'at', '@': 'at' },
     turns: 'credit debit',
     waits: 'limit',
   }),
@@ -85,7 +85,7 @@ export const PRICING = {
     {
       example: 'at bid working to ask + 2c within 20s',
       says: 'A limit that starts at one price and steps evenly toward another, never beyond it; both are numbers when it is sent.',
-      aka: { walk: 'working to', chase: 'working to' },
+      aka: { chase: 'working to' },
     },
   ),
   auction: form(
@@ -98,7 +98,7 @@ export const PRICING = {
     {
       example: 'at the open limit 4.20',
       says: 'Joins the opening or closing auction and ends with it; taken until 09:28, and until ten minutes before the close.',
-      aka: { moo: 'at the open', moc: 'at the close' },
+      aka: { moo: 'at the open', moc: 'at the close', 'on open': 'at the open', 'on close': 'at the close' },
       waits: 'open',
     },
   ),
@@ -109,7 +109,7 @@ export const LIVES = {
   gtc: form(['life'], [words('gtc')], {
     example: 'gtc',
     says: 'Works until it is canceled; survives the night.',
-    aka: { 'good till canceled': 'gtc' },
+    aka: { 'good till canceled': 'gtc', 'good till cancelled': 'gtc' },
   }),
   ioc: form(['life'], [words('ioc')], {
     example: 'ioc',

@@ -256,7 +256,7 @@ export const SLIPS: readonly Reading[] = [
   ...[
     [one('strike', 'strike'), one('right', RIGHT)],
     [one('right', RIGHT), one('strike', 'strike')],
-    [words('nearest'), one('right', RIGHT)],
+    [one('right', RIGHT)],
   ].map((parts) =>
     reading<{ root: string | null; strike?: TreeIn<'strike'>; right: 'call' | 'put' }>({
       slots: ['instrument'],
