@@ -121,14 +121,23 @@ for (const kind of KINDS) for (const p of formOf(kind).parts) reserve(wordsOf(p)
 
 // --- walking
 
-interface Marks {
-  mark: Mark;
-  before: Marks | null;
+/** One after another, each its own or a list of them. */
+interface Row<T> {
+  is: T | Row<T>;
+  one: boolean;
+  before: Row<T> | null;
 }
-interface Found {
-  finding: Finding;
-  span: Span;
-  before: Found | null;
+type Marks = Row<Mark>;
+type Found = Row<{ finding: Finding; span: Span }>;
+const joined = <T>(before: Row<T> | null, list: Row<T> | null): Row<T> | null =>
+  list === null ? before : before === null ? list : { is: list, one: false, before };
+function listed<T>(row: Row<T> | null): T[] {
+  const out: T[] = [];
+  for (let r = row; r; r = r.before) {
+    if (r.one) out.push(r.is as T);
+    else out.push(...listed(r.is as Row<T>).reverse());
+  }
+  return out.reverse();
 }
 /** How far a reading has come: everything in it is shared with the readings it branched from. */
 interface At {
@@ -155,6 +164,14 @@ export interface Walk {
   hopes: Hope[];
   places: Map<object, Span>;
   expect: (i: number, word: string) => void;
+  /** What each rule came to where it was tried: many sentences begin alike, and a part is read once. */
+  known: Map<Rule, Map<number, Known>>;
+}
+/** What a rule comes to at a place by itself, and how far it came. */
+interface Known {
+  got: Got | null;
+  far: number;
+  hopes: readonly Hope[];
 }
 
 /** Reads a slot from the first token on; what is left over is seen by where it stopped. */
@@ -162,10 +179,26 @@ export function walk<S extends Slot>(
   slot: S,
   tokens: readonly Token[],
 ): { walk: Walk; got: (Got & { tree: TreeIn<S> }) | null } {
-  const w: Walk = { tokens, far: 0, hopes: [], places: new Map(), expect: (i, word) => hopeWord(w, i, word) };
-  const got = slotAt(w, slot, { i: 0, marks: null, found: null, flaws: 0, retired: null, depth: 0 });
+  const w: Walk = {
+    tokens,
+    far: 0,
+    hopes: [],
+    places: new Map(),
+    expect: (i, word) => hopeWord(w, i, word),
+    known: new Map(),
+  };
+  const got = slotAt(w, slot, beginning(0, 0));
   return { walk: w, got: got as (Got & { tree: TreeIn<S> }) | null };
 }
+
+const beginning = (i: number, depth: number): At => ({
+  i,
+  marks: null,
+  found: null,
+  flaws: 0,
+  retired: null,
+  depth,
+});
 
 function reached(w: Walk, i: number): void {
   if (i <= w.far) return;
@@ -212,8 +245,46 @@ function bracketsAt(w: Walk, slot: Slot, at: At): Got | null {
   return close ? { tree: (got as Got).tree, at: close } : null;
 }
 
+/** A rule at a place, tried once: what follows there on another way is joined to what came before it. */
 function ruleAt(w: Walk, rule: Rule, start: At): Got | null {
   if (rule.inBrackets && start.depth === 0) return null;
+  let places = w.known.get(rule);
+  if (!places) w.known.set(rule, (places = new Map()));
+  const place = 2 * start.i + (start.depth > 0 ? 1 : 0);
+  let known = places.get(place);
+  if (!known) {
+    const { far, hopes } = w;
+    Object.assign(w, { far: start.i, hopes: [] });
+    const got = triedAt(w, rule, beginning(start.i, Math.min(1, start.depth)));
+    known = { got, far: w.far, hopes: w.hopes };
+    Object.assign(w, { far, hopes });
+    places.set(place, known);
+  }
+  if (known.far > w.far) {
+    w.far = known.far;
+    w.hopes = [...known.hopes];
+  } else if (known.far === w.far) w.hopes.push(...known.hopes);
+  if (!known.got) return null;
+  const { tree, at } = known.got;
+  return {
+    tree,
+    at: {
+      i: at.i,
+      marks: joined(start.marks, at.marks),
+      found: joined(start.found, at.found),
+      flaws: start.flaws + at.flaws,
+      retired:
+        start.retired === null
+          ? at.retired
+          : at.retired === null
+            ? start.retired
+            : Math.min(start.retired, at.retired),
+      depth: start.depth,
+    },
+  };
+}
+
+function triedAt(w: Walk, rule: Rule, start: At): Got | null {
   const fields: Record<string, unknown> = rule.kind === null ? {} : { kind: rule.kind };
   let at: At | null = start;
   const { far, hopes } = w;
@@ -246,7 +317,7 @@ function collapsed(tree: { of?: readonly Tree[]; base?: Tree; shifts?: readonly 
 
 const flawed = (at: At, finding: Finding, span: Span): At => ({
   ...at,
-  found: { finding, span, before: at.found },
+  found: { is: { finding, span }, one: true, before: at.found },
   flaws: at.flaws + 1,
 });
 
@@ -294,7 +365,7 @@ function valueAt(
   fields[key] = taken.value;
   let marks = at.marks;
   for (let i = at.i; i < taken.next; i++)
-    marks = { mark: markOf(w.tokens[i] as Token, is.role), before: marks };
+    marks = { is: markOf(w.tokens[i] as Token, is.role), one: true, before: marks };
   const next = { ...at, i: taken.next, marks };
   reached(w, taken.next);
   if (!taken.finding) return next;
@@ -351,7 +422,7 @@ function word(w: Walk, at: At, text: string, role: Role): At | null {
     ...at,
     depth: at.depth + (text === '(' ? 1 : text === ')' ? -1 : 0),
     i: at.i + 1,
-    marks: { mark: markOf(t, role), before: at.marks },
+    marks: { is: markOf(t, role), one: true, before: at.marks },
   };
 }
 
@@ -360,18 +431,11 @@ const markOf = (t: Token, role: Role): Mark => ({ from: t.from, to: t.to, role }
 // --- what came of it
 
 /** The marks of a reading, in their order. */
-export function marksOf(at: At | null): Mark[] {
-  const out: Mark[] = [];
-  for (let m = at?.marks ?? null; m; m = m.before) out.push(m.mark);
-  return out.reverse();
-}
+export const marksOf = (at: At | null): Mark[] => listed(at?.marks ?? null);
 
 /** The findings of a reading with their places. */
-export function findingsOf(at: At): Problem[] {
-  const out: Problem[] = [];
-  for (let f = at.found; f; f = f.before) out.push(placed(f.finding, f.span));
-  return out.reverse();
-}
+export const findingsOf = (at: At): Problem[] =>
+  listed(at.found).map(({ finding, span }) => placed(finding, span));
 
 /** What could stand at the farthest place, as texts to choose from. */
 export function choicesAt(w: Walk): string[] {
