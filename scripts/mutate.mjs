@@ -24,6 +24,8 @@ const ROOMS = [
   'src/core/orders',
   'src/core/triggers',
   'src/core/account',
+  'src/core/language',
+  'src/core/language/leaves',
   'src/core/reading',
   'src/core/plans',
   'src/core/review',
@@ -34,6 +36,7 @@ const ROOMS = [
 ].filter((r) => r.startsWith(room) || room.startsWith(r));
 /** Of the session only the engine and what it is made of; views and the day's parts have their own tests. */
 const LEFT_OUT = ['index.ts', 'wording.ts', 'view.ts', 'day-ref.ts', 'ports.ts', 'log.ts', 'state.ts'];
+const LANGUAGE = ['src/core/language', 'src/core/reading', 'src/session/must-not-mean.test.ts'];
 /** Tests nearest to what is changed come first; the first that fails ends the mutant. */
 const TESTS = {
   'src/core/orders': [
@@ -45,8 +48,13 @@ const TESTS = {
   ],
   'src/core/triggers': ['src/core/triggers', 'src/core/orders', 'src/core/alerts'],
   'src/core/account': ['tests/reference/accounts.test.ts', 'src/core/orders', 'src/core/review'],
+  'src/core/language': LANGUAGE,
+  'src/core/language/leaves': LANGUAGE,
   'src/core/reading': [
     'src/core/reading',
+    'src/session/must-not-mean.test.ts',
+    'src/session/meant.test.ts',
+    'src/session/options.test.ts',
     'src/core/plans',
     'src/session/peek.test.ts',
     'src/session/waits.test.ts',

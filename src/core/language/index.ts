@@ -23,6 +23,7 @@ export { printTree } from './print.ts';
 export { explain, type Fix, type Problem } from './problems.ts';
 export { purposeOf } from './purpose.ts';
 export { type Path, type Row, rowsOf, type Word } from './rows.ts';
+export { beginsSentence } from './rules.ts';
 export {
   type Parsed,
   parseExits,
@@ -33,4 +34,3 @@ export {
 } from './script.ts';
 export type * from './tree.ts';
 export { LANGUAGE_VERSION } from './version.ts';
-export { beginsSentence } from './walk.ts';

@@ -1,4 +1,4 @@
-import { beginningsOf } from './walk.ts';
+import { beginningsOf } from './rules.ts';
 
 /** A sentence on one line, to be shown: exits behind commas, the lines of a block apart from one another. It is not meant to be read again. */
 export function oneLine(text: string): string {

@@ -5,9 +5,10 @@ import { IDLE } from './law.ts';
 import { nearestWord } from './nearest.ts';
 import { openings } from './openings.ts';
 import type { Fix, Problem } from './problems.ts';
+import { beginningsOf } from './rules.ts';
 import { SLOTS, type Slot } from './slots.ts';
 import { type Token, tokenize } from './tokens.ts';
-import { beginningsOf, choicesAt, type Walk, walk } from './walk.ts';
+import { choicesAt, type Walk, walk } from './walk.ts';
 
 /** What other people call things, the longest first. */
 const BORROWED: readonly { words: readonly string[]; ours: string }[] = KINDS.flatMap((kind) =>
