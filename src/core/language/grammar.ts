@@ -97,7 +97,9 @@ export type Fields<P extends readonly Part[], Trees> = {
 export interface Reading {
   slots: readonly Slot[];
   parts: readonly Part[];
-  becomes: (fields: never) => { kind: string } | null;
+  /** What it is; or the parts that say the same in our words. */
+  becomes?: (fields: never) => { kind: string } | null;
+  ours?: readonly Part[];
   /** The version of the language that still printed it. */
   retired?: number;
   /** Wins over anything else that reads as far. */

@@ -26,17 +26,20 @@ const joined = (a: string, b: string): string =>
   a === '' ? b : /[(/]$/.test(a) || /^[):/\n]/.test(b) ? a + b : `${a} ${b}`;
 
 /** The tidy text of a tree: reading it gives the same tree again. Exits stand on lines of their own. */
-export function printTree(tree: Tree): string {
-  const fields = tree as unknown as Record<string, unknown>;
+export const printTree = (tree: Tree): string =>
+  printParts(formOf(tree.kind).parts, tree as unknown as Record<string, unknown>);
+
+/** Parts with the fields of a tree, or of a reading, as text. */
+export function printParts(parts: readonly Part[], fields: Readonly<Record<string, unknown>>): string {
   let out = '';
-  for (const p of formOf(tree.kind).parts) {
+  for (const p of parts) {
     const text = printPart(p, fields);
     if (text !== '') out = joined(out, text);
   }
   return out;
 }
 
-function printPart(p: Part, fields: Record<string, unknown>): string {
+function printPart(p: Part, fields: Readonly<Record<string, unknown>>): string {
   if (p.how === 'words') return p.text;
   const value = fields[p.key];
   switch (p.how) {
@@ -59,8 +62,11 @@ function printPart(p: Part, fields: Record<string, unknown>): string {
   }
 }
 
-const printValue = (is: Slot | Leaf<never>, value: unknown, fields: Record<string, unknown>): string =>
-  typeof is === 'string' ? inSlot(is, value as Tree) : is.write(value as never, fields);
+const printValue = (
+  is: Slot | Leaf<never>,
+  value: unknown,
+  fields: Readonly<Record<string, unknown>>,
+): string => (typeof is === 'string' ? inSlot(is, value as Tree) : is.write(value as never, fields));
 
 const inSlot = (slot: Slot, tree: Tree): string =>
   inBrackets(slot) && !kindsIn(slot).has(tree.kind) ? `(${printTree(tree)})` : printTree(tree);

@@ -15,6 +15,8 @@ export interface Rule {
   parts: readonly Part[];
   collapses: boolean;
   becomes: ((fields: never) => Tree | null) | null;
+  /** What says the same in our words, and a slot to read it in. */
+  ours: { parts: readonly Part[]; slot: Slot } | null;
   wrong: ((fields: never, print: (t: Tree) => string) => Finding) | null;
   retired: number | null;
   /** Wins over what reads as far. */
@@ -29,6 +31,7 @@ const declare = (slots: readonly Slot[], over: Partial<Rule> & Pick<Rule, 'parts
     kind: null,
     collapses: false,
     becomes: null,
+    ours: null,
     wrong: null,
     retired: null,
     insists: false,
@@ -42,7 +45,10 @@ for (const kind of KINDS) {
   const { slots, parts, collapses } = formOf(kind);
   declare(slots, { kind, parts, collapses: collapses ?? false });
 }
-for (const { slots, ...reading } of READINGS) declare(slots, reading as Partial<Rule> & Pick<Rule, 'parts'>);
+for (const { slots, ours, ...reading } of READINGS) {
+  const own = ours ? { ours: { parts: ours, slot: slots[0] as Slot } } : {};
+  declare(slots, { ...reading, ...own } as Partial<Rule> & Pick<Rule, 'parts'>);
+}
 
 const beginnings = new Map<Slot, ReadonlySet<string>>();
 /** Words, and kinds of tokens with a # before them, that something in a slot may begin with. */

@@ -3,11 +3,11 @@ import { KINDS } from './forms/index.ts';
 import type { Before, Leaf, Many, Part } from './grammar.ts';
 import type { Mark, Role, Span } from './marks.ts';
 import { openings } from './openings.ts';
-import { printTree } from './print.ts';
+import { printParts, printTree } from './print.ts';
 import { type Finding, type Problem, placed } from './problems.ts';
 import { candidates, NONE, type Rule } from './rules.ts';
 import { inBrackets, type Slot } from './slots.ts';
-import type { Token } from './tokens.ts';
+import { type Token, tokenize } from './tokens.ts';
 import type { Tree, TreeIn } from './tree.ts';
 
 /** One after another, each its own or a list of them. */
@@ -196,6 +196,11 @@ function triedAt(w: Walk, rule: Rule, start: At): Got | null {
 
 function treeOf(rule: Rule, fields: Record<string, unknown>): Tree | null {
   if (rule.becomes) return rule.becomes(fields as never);
+  if (rule.ours) {
+    const said = tokenize(printParts(rule.ours.parts, fields));
+    const { got } = walk(rule.ours.slot, said);
+    return got?.at.i === said.length ? got.tree : null;
+  }
   return rule.collapses ? collapsed(fields as never) : (fields as never);
 }
 /** A list of one is that one; a price without distances is its base. */

@@ -21,6 +21,7 @@ import type {
   TreeOf,
 } from '../tree.ts';
 import { reading } from './reading.ts';
+import { said } from './said.ts';
 
 const dayOpen: PriceTree = { kind: 'day open' };
 const bare = (n: number): string => writeDecimal(n, n % ONE === 0 ? 0 : 2);
@@ -96,48 +97,17 @@ const whose = (
   });
 };
 
-/** Expiry, strike and right in other orders than their own. */
-const OPTION_ORDERS: readonly (readonly Part[])[] = (() => {
-  const [expiry, strike, right] = [one('expiry', 'expiry'), one('strike', 'strike'), one('right', RIGHT)];
-  return [
-    [expiry, right, strike],
-    [strike, expiry, right],
-    [strike, right, expiry],
-    [right, expiry, strike],
-    [right, strike, expiry],
-  ];
-})();
+const SIZES = ['entry size', 'add size', 'close size', 'ticket size'] as const;
 
 export const SLIPS: readonly Reading[] = [
   // --- sizes
-  reading<{ r: number }>({
-    slots: ['entry size', 'add size', 'ticket size'],
-    parts: [one('r', RS)],
-    becomes: ({ r }) => ({ kind: 'risk', r }),
-  }),
-  ...['shares', 'share'].map((unit) =>
-    reading<{ n: number }>({
-      slots: ['entry size', 'add size', 'close size', 'ticket size'],
-      parts: [one('n', SHARES), words(unit)],
-      unsaid: true,
-      becomes: ({ n }) => ({ kind: 'shares', shares: n }),
-    }),
-  ),
+  said(['entry size', 'add size', 'ticket size'], 'R', 'risk R'),
+  ...['shares', 'share'].map((unit) => said(SIZES, `SHARES ${unit}`, 'SHARES')),
   // Money in words: 1200 dollars, $1200 worth, 1200 dollars' worth of it.
   ...['dollars', 'dollar', 'dollars worth', "dollars' worth", 'usd', 'bucks', '$'].map((unit) =>
-    reading<{ n: number }>({
-      slots: ['entry size', 'add size', 'close size', 'ticket size'],
-      parts: [one('n', SHARES), words(unit)],
-      unsaid: true,
-      becomes: ({ n }) => ({ kind: 'money', money: n * PRICE_SCALE }),
-    }),
+    said(SIZES, `SHARES ${unit}`, '$ SHARES'),
   ),
-  reading<{ money: number }>({
-    slots: ['entry size', 'add size', 'close size', 'ticket size'],
-    parts: [one('money', MONEY), words('worth')],
-    unsaid: true,
-    becomes: ({ money }) => ({ kind: 'money', money }),
-  }),
+  said(SIZES, 'MONEY worth', 'MONEY'),
   reading<{ n: number }>({
     slots: ['entry size', 'add size', 'ticket size'],
     parts: [words('risk'), one('n', PRICE)],
@@ -148,20 +118,8 @@ export const SLIPS: readonly Reading[] = [
       fixes: [`risk $${bare(n)}`],
     }),
   }),
-  reading<TreeOf<'part'>>({
-    slots: ['entry size'],
-    parts: [one('part', PART)],
-    becomes: () => ({ kind: 'shares', shares: 100 }),
-    wrong: () => ({ code: 'part on entry', fixes: [] }),
-  }),
-  ...[[words('risk'), one('money', MONEY)], [words('risk'), one('r', RS)], [one('r', RS)]].map((parts) =>
-    reading<object>({
-      slots: ['close size'],
-      parts,
-      becomes: () => ({ kind: 'part', part: { kind: 'all' } }),
-      wrong: () => ({ code: 'risk on close', fixes: [] }),
-    }),
-  ),
+  said('entry size', 'PART', '100', { wrong: 'part on entry' }),
+  ...['risk MONEY', 'risk R', 'R'].map((size) => said('close size', size, 'all', { wrong: 'risk on close' })),
   reading<{ percent: number }>({
     slots: ['close size'],
     parts: [one('percent', SHARE_OF_POWER), words('of power')],
@@ -203,34 +161,6 @@ export const SLIPS: readonly Reading[] = [
           : [`at ${bare(n)}`, `$${bare(n)} away`],
     }),
   }),
-  // --- the open and the close: once both an auction and a price
-  reading<object>({ slots: ['price', 'base'], parts: [words('open')], becomes: () => dayOpen, retired: 1 }),
-  reading<object>({
-    slots: ['pricing'],
-    parts: [words('at open')],
-    insists: true,
-    becomes: () => ({ kind: 'auction', which: 'open', price: null }),
-    wrong: () => ({ code: 'which open', fixes: ['at the open', 'at day open'] }),
-  }),
-  reading<{ price: PriceTree }>({
-    slots: ['pricing'],
-    parts: [words('at open'), one('price', 'price')],
-    becomes: ({ price }) => ({ kind: 'auction', which: 'open', price }),
-    retired: 1,
-  }),
-  reading<object>({
-    slots: ['pricing'],
-    parts: [words('at close')],
-    insists: true,
-    becomes: () => ({ kind: 'auction', which: 'close', price: null }),
-    wrong: () => ({ code: 'which close', fixes: ['at the close', 'at prior close'] }),
-  }),
-  reading<{ price: PriceTree }>({
-    slots: ['pricing'],
-    parts: [words('at close'), one('price', 'price')],
-    becomes: ({ price }) => ({ kind: 'auction', which: 'close', price }),
-    retired: 1,
-  }),
   reading<{ reference: ReferenceTree; symbol: string }>({
     slots: ['base'],
     parts: [one('reference', 'reference'), words('of'), one('symbol', SYMBOL)],
@@ -244,15 +174,7 @@ export const SLIPS: readonly Reading[] = [
   ...(['sell', 'cover', 'close'] as const).map((verb) =>
     whose(verb, 'close size', { kind: 'close', alone: false }),
   ),
-  // --- options said in another order
-  ...OPTION_ORDERS.map((parts) =>
-    reading<Omit<TreeOf<'option'>, 'kind' | 'other'>>({
-      slots: ['instrument'],
-      parts: [ROOT, ...parts],
-      unsaid: true,
-      becomes: (f) => ({ kind: 'option', ...f, other: null }),
-    }),
-  ),
+  // --- an option without its expiry
   ...[
     [one('strike', 'strike'), one('right', RIGHT)],
     [one('right', RIGHT), one('strike', 'strike')],
@@ -279,43 +201,6 @@ export const SLIPS: readonly Reading[] = [
       }),
     }),
   ),
-  // --- how conditions are said as well
-  ...(['above', 'below'] as const).map((way) =>
-    reading<{ left: ReferenceTree; symbol: string | null; right: PriceTree }>({
-      slots: ['clause'],
-      parts: [one('left', 'reference'), OF, words(way), one('right', 'price')],
-      becomes: ({ left, symbol, right }) => ({
-        kind: 'price is',
-        left,
-        symbol,
-        op: way === 'above' ? '>' : '<',
-        right,
-      }),
-    }),
-  ),
-  reading<{ what: 'gain' | 'loss'; profit: TreeIn<'profit'> }>({
-    slots: ['clause'],
-    parts: [one('what', oneOf('gain or loss', 'word', 'gain', 'loss')), words('>'), one('profit', 'profit')],
-    becomes: ({ what, profit }) => ({ kind: 'gain is', what, profit }),
-  }),
-  reading<{ time: number }>({
-    slots: ['clause'],
-    parts: [words('time >'), one('time', TIME)],
-    becomes: ({ time }) => ({ kind: 'time is', op: '>=', time }),
-  }),
-  ...(['above', 'below'] as const).map((way) =>
-    reading<{ minutes: number; right: PriceTree }>({
-      slots: ['clause'],
-      parts: [one('minutes', CANDLE), words(`candle closes ${way}`), one('right', 'price')],
-      becomes: ({ minutes, right }) => ({
-        kind: 'price is',
-        left: { kind: 'candle edge', minutes, edge: 'close', back: null },
-        symbol: null,
-        op: way === 'above' ? '>' : '<',
-        right,
-      }),
-    }),
-  ),
   reading<{ low: number; high: number }>({
     slots: ['clause'],
     parts: [words('time between'), one('low', TIME), words('and'), one('high', TIME)],
@@ -327,67 +212,11 @@ export const SLIPS: readonly Reading[] = [
       ],
     }),
   }),
-  reading<{ price: PriceTree }>({
-    slots: ['statement'],
-    parts: [words('alert me at'), one('price', 'price')],
-    unsaid: true,
-    becomes: ({ price }) => ({ kind: 'alert', symbol: null, price }),
-  }),
-  // --- what is not said here
-  reading<object>({
-    slots: ['pricing'],
-    parts: [words('at ticket')],
-    unsaid: true,
-    becomes: () => ({ kind: 'market' }),
-    wrong: () => ({ code: 'ticket price', fixes: [] }),
-  }),
-  reading<object>({
-    slots: ['life'],
-    parts: [words('route'), one('where', oneOf('lit, mid or sweep', 'word', 'lit', 'mid', 'sweep'))],
-    unsaid: true,
-    becomes: () => ({ kind: 'day' }),
-    wrong: () => ({ code: 'route', fixes: [] }),
-  }),
   reading<object>({
     slots: ['action'],
     parts: [words('use account'), one('name', ACCOUNT_NAME)],
     unsaid: true,
     becomes: () => ({ kind: 'cancel last', instrument: null }),
     wrong: () => ({ code: 'account waits', fixes: [] }),
-  }),
-  reading<{ instrument: InstrumentTree | null }>({
-    slots: ['statement', 'action'],
-    parts: [words('cancel stop'), ANY],
-    becomes: ({ instrument }) => ({ kind: 'cancel some', which: 'stops', instrument }),
-  }),
-  // --- the other spelling
-  reading<object>({
-    slots: ['wait end'],
-    parts: [words('until canceled')],
-    becomes: () => ({ kind: 'until cancelled' }),
-  }),
-  // --- alerts said their symbol at the end
-  reading<{ price: PriceTree; symbol: string }>({
-    slots: ['statement'],
-    parts: [words('alert at'), one('price', 'price'), words('of'), one('symbol', SYMBOL)],
-    becomes: ({ price, symbol }) => ({ kind: 'alert', symbol, price }),
-    retired: 1,
-  }),
-  reading<{ condition: Condition; symbol: string }>({
-    slots: ['statement'],
-    parts: [words('alert when'), one('condition', 'condition'), words('of'), one('symbol', SYMBOL)],
-    becomes: ({ condition, symbol }) => ({ kind: 'alert when', symbol, condition, until: null }),
-    retired: 1,
-  }),
-  reading<{ on: 'news' | 'halt'; symbol: string }>({
-    slots: ['statement'],
-    parts: [
-      words('alert on'),
-      one('on', oneOf('news or halt', 'word', 'news', 'halt')),
-      words('of'),
-      one('symbol', SYMBOL),
-    ],
-    becomes: ({ on, symbol }) => ({ kind: 'alert on', symbol, on }),
-    retired: 1,
   }),
 ];
