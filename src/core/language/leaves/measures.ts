@@ -147,6 +147,31 @@ function notDecimal(why: 'comma' | 'places' | 'large', t: Token, m: Measure): Fi
 const plain = (n: number): string => String(n);
 const cents = (n: number): string => writeDecimal(n, 2);
 
+/** Whole numbers from 1 up. */
+const count = (leaf: string, example: string, most: number, over: Partial<Measure> = {}): Leaf<number> =>
+  measure({
+    leaf,
+    name: 'NUMBER',
+    role: 'value',
+    example,
+    units: [''],
+    least: 1,
+    most,
+    scale: 1,
+    write: plain,
+    ...over,
+  });
+/** Multiples in 1/10,000. */
+const fraction = (
+  leaf: string,
+  example: string,
+  most: number,
+  over: Pick<Measure, 'name' | 'units' | 'write'> & Partial<Measure>,
+): Leaf<number> =>
+  measure({ leaf, role: 'offset', example, least: 1, most: most * ONE, scale: ONE, ...over });
+const OF_HUNDRED = { name: 'PERCENT', units: ['%', 'percent'], write: (n: number) => `${writeDecimal(n)}%` };
+const SIZE = { name: 'SHARES', role: 'size' } as const;
+
 /** A price in 1/10,000 dollar: `7.40`. */
 export const PRICE = measure({
   leaf: 'a price such as 7.40',
@@ -173,38 +198,14 @@ export const MONEY = measure({
   scale: PRICE_SCALE,
   write: (n) => `$${writeGrouped(n)}`,
 });
-export const SHARES = measure({
-  leaf: 'shares such as 400',
-  role: 'size',
-  example: '400',
-  units: [''],
-  least: 1,
-  most: BOUNDS.shares,
-  scale: 1,
-  write: plain,
-});
+export const SHARES = count('shares such as 400', '400', BOUNDS.shares, SIZE);
 /** So many options or verticals: `2`. */
-export const CONTRACTS = measure({
-  leaf: 'a number of contracts such as 2',
-  role: 'size',
-  example: '2',
-  units: [''],
-  least: 1,
-  most: 10_000,
-  scale: 1,
-  write: plain,
+export const CONTRACTS = count('a number of contracts such as 2', '2', 10_000, {
+  ...SIZE,
+  name: 'NUMBER OF CONTRACTS',
 });
 /** As {@link SHARES}, and 0 for none. */
-export const SHARES_OR_NONE = measure({
-  leaf: 'shares such as 400',
-  role: 'size',
-  example: '400',
-  units: [''],
-  least: 0,
-  most: BOUNDS.shares,
-  scale: 1,
-  write: plain,
-});
+export const SHARES_OR_NONE = count('shares such as 400', '400', BOUNDS.shares, { ...SIZE, least: 0 });
 /** Cents, in price units. */
 export const CENTS = measure({
   leaf: 'cents such as 5c',
@@ -241,111 +242,38 @@ export const DECIMAL = measure({
   decimals: true,
   write: cents,
 });
-export const TICKS = measure({
-  leaf: 'ticks such as 3 ticks',
+export const TICKS = count('ticks such as 3 ticks', '3 ticks', 9_999, {
   name: 'NUMBER ticks',
   role: 'offset',
-  example: '3 ticks',
   units: ['tick', 'ticks'],
-  least: 1,
-  most: 9_999,
-  scale: 1,
   write: (n) => `${n} ${n === 1 ? 'tick' : 'ticks'}`,
 });
 /** A percentage in 1/10,000 of a percent. */
-export const PERCENT = measure({
-  leaf: 'a percentage such as 1.5%',
-  name: 'PERCENT',
-  role: 'offset',
-  example: '1.5%',
-  units: ['%', 'percent'],
-  least: 1,
-  most: 1_000 * ONE,
-  scale: ONE,
-  write: (n) => `${writeDecimal(n)}%`,
-});
+export const PERCENT = fraction('a percentage such as 1.5%', '1.5%', 1_000, OF_HUNDRED);
 /** Multiples of the average true range, in 1/10,000. */
-export const ATRS = measure({
-  leaf: 'average true ranges such as 0.5 atr',
+export const ATRS = fraction('average true ranges such as 0.5 atr', '0.5 atr', 100, {
   name: 'NUMBER atr',
-  role: 'offset',
-  example: '0.5 atr',
   units: ['atr'],
-  least: 1,
-  most: 100 * ONE,
-  scale: ONE,
   write: (n) => `${writeDecimal(n)} atr`,
 });
 /** Multiples of R, in 1/10,000. */
-export const RS = measure({
-  leaf: 'R such as 1R',
+export const RS = fraction('R such as 1R', '1R', 1_000, {
   name: 'NUMBER R',
-  role: 'offset',
-  example: '1R',
   units: ['r'],
-  least: 1,
-  most: 1_000 * ONE,
-  scale: ONE,
   write: (n) => `${writeDecimal(n)}R`,
 });
 /** A percentage of buying power, in 1/10,000 of a percent. */
-export const SHARE_OF_POWER = measure({
-  leaf: 'a percentage such as 20%',
-  name: 'PERCENT',
+export const SHARE_OF_POWER = fraction('a percentage such as 20%', '20%', 100, {
+  ...OF_HUNDRED,
   role: 'size',
-  example: '20%',
-  units: ['%', 'percent'],
-  least: 1,
-  most: 100 * ONE,
-  scale: ONE,
-  write: (n) => `${writeDecimal(n)}%`,
 });
-export const ORDER_NUMBER = measure({
-  leaf: 'the number of an order such as 14',
-  name: 'NUMBER',
-  role: 'value',
-  example: '14',
-  units: [''],
-  least: 1,
-  most: 1_000_000_000,
-  scale: 1,
-  write: plain,
-});
-export const TARGET_NUMBER = measure({
-  leaf: 'the number of a target',
-  name: 'NUMBER',
-  role: 'value',
-  example: '1',
-  units: [''],
-  least: 1,
-  most: 20,
-  scale: 1,
-  write: plain,
-});
-export const RANGE_MINUTES = measure({
-  leaf: 'how long the range is, in whole minutes up to 60m',
+export const ORDER_NUMBER = count('the number of an order such as 14', '14', 1_000_000_000);
+export const TARGET_NUMBER = count('the number of a target', '1', 20);
+export const RANGE_MINUTES = count('how long the range is, in whole minutes up to 60m', '5m', 60, {
   name: 'MINUTES',
-  role: 'value',
-  example: '5m',
   units: ['m', 'min', 'minutes'],
-  least: 1,
-  most: 60,
-  scale: 1,
   write: (n) => `${n}m`,
 });
-const count = (leaf: string, example: string, most: number, over: Partial<Measure> = {}): Leaf<number> =>
-  measure({
-    leaf,
-    name: 'NUMBER',
-    role: 'value',
-    example,
-    units: [''],
-    least: 1,
-    most,
-    scale: 1,
-    write: plain,
-    ...over,
-  });
 /** Over how many candles or days a mean is taken. */
 export const LENGTH = count('over how many candles such as 9', '9', 400);
 /** How many candles before the last finished one. */
