@@ -53,6 +53,10 @@ const TABLE: readonly Row[] = [
   ['short', 'cover all at day high', 'asks', 'above day high'],
   ['long', 'sell half at 1R', 'offers', 'when gain >= 1R'],
   ['long', 'sell half at bid', 'does', 'sell 200 of VULPN at {1}'],
+  ['long', 'sell third at bid', 'does', 'sell 133 of VULPN at {1}'],
+  ['long', 'sell 1/3 at bid', 'does', 'sell 133 of VULPN at {1}'],
+  ['long', 'sell quarter at bid', 'does', 'sell 100 of VULPN at {1}'],
+  ['long', 'sell 12.5% at bid', 'does', 'sell 50 of VULPN at {1}'],
   // --- dollars away, or a price
   ['flat', 'buy 100 at ask\n  stop ${0.97}', 'offers', 'stop at {0.97}'],
   ['flat', 'buy 100 at ask\n  stop {0.97}', 'offers', '{0.97} away'],

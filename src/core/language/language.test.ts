@@ -12,6 +12,7 @@ import {
   printScript,
   printTree,
 } from './index.ts';
+import { isLawful } from './law.ts';
 import { randomTree } from './random-trees.ts';
 import type { Slot } from './slots.ts';
 import type { Statement } from './tree.ts';
@@ -205,6 +206,26 @@ test('no repair of a broken sentence changes a number, turns a way, drops what w
     { numRuns: RUNS / 10 },
   );
   expect(repairs).toBeGreaterThan(30);
+});
+
+// The law itself, whoever proposes: what is taken out, and what is put in its place.
+test.each([
+  ['buy 100 gtc at ask', ' gtc', '', false],
+  ['sell half at bid', 'half', '', false],
+  ['sell 100 shares at bid', ' shares', '', true],
+  ['buy 100 at ask', '100', '200', false],
+  ['buy 100 at 5c', '5c', '0.05', true],
+  ['buy 100 at ask', 'buy', 'short', false],
+  ['buy 100 att ask', 'att', 'at', true],
+  ['buy 100 orbnt at ask', ' orbnt', '', false],
+  ['sell all below 9.60', 'below', 'at', false],
+  ['buy 100 stage', ' stage', '', false],
+  ['sell 100 at bid', 'at bid', 'at market', false],
+  ['buy 100 vwap', ' vwap', ' at vwap', true],
+  ['buy 100 vwap', ' vwap', ' through vwap', false],
+] as const)('the law on %j: %j → %j is %j', (text, out, put, lawful) => {
+  const from = text.indexOf(out);
+  expect(isLawful(text, { from, to: from + out.length, text: put }, () => false)).toBe(lawful);
 });
 
 /** What each mistake says, and the text that its first fix makes; every fix has to read without that mistake. */
