@@ -118,7 +118,7 @@ test('a close that may be meant as a stop asks, whatever the confirmations; what
   const [q] = peek(e, text, 'VULPN').lines[0]?.asks ?? [];
   expect(q?.kind === 'far through' && q.at).toBe(quote(e).bid);
   const [stop] = q?.kind === 'far through' ? q.instead : [];
-  expect(stop).toBe(`sell all of VULPN below ${away(e, 0.95)}`);
+  expect(stop).toBe(`sell all below ${away(e, 0.95)}`);
   expect(run(e, text).ok).toBe(false);
   expect(held(e)).toBe(400);
   // The stop is a press of its own, and rests; a yes sends what was written.
@@ -169,6 +169,13 @@ test('a stop that goes farther away says what the trade then risks, asks beyond 
     expect(run(e, text).ok).toBe(false);
     expect(stop()?.stop).toBe(tight);
   }
+  // A sale that is a stop is one of them: one press takes back all that went.
+  done(e, `sell all below ${formatPrice(tight + 500)}`);
+  const both = done(e, 'move stop down 10c', true);
+  expect(both.back).toHaveLength(2);
+  done(e, both.back.join('\n'));
+  expect(asked(e, 'move stop down 0.1c')).toEqual([]);
+  done(e, 'cancel last');
   expect(asked(e, 'move stop by 1c')).toEqual([]);
   done(e, 'move stop down $1', true);
   expect(stop()?.stop).toBe(tight - 10_000);

@@ -44,7 +44,7 @@ const TABLE: readonly Row[] = [
   ['long', 'when last > {1.05}, sell half at bid', 'offers', ': sell half'],
   ['long', 'sell all at 15:50', 'does', 'when time >= 15:50: sell all'],
   // --- a close that is meant as a stop
-  ['long', 'sell all at {0.97}', 'asks', 'sell all of VULPN below {0.97}'],
+  ['long', 'sell all at {0.97}', 'asks', 'sell all below {0.97}'],
   ['long', 'sell all {0.97}', 'offers', 'sell all at {0.97}'],
   ['long', 'sell 400 at vwap', 'asks', 'below vwap'],
   ['long', 'sell 100 stop {0.97}', 'offers', 'below {0.97}'],

@@ -11,11 +11,14 @@ import {
   withSentence,
 } from '../core/language/index.ts';
 import {
+  type Broker,
   baredShares,
   eventText,
   type Intent,
   liveOrders,
   type OrderEvent,
+  orderOf,
+  protects,
   refusalText,
   wireOf,
 } from '../core/orders/index.ts';
@@ -151,20 +154,22 @@ export function runScript(
   }
   result.got = gotOf(events);
   result.warnings.push(...unanswered(e, deeds));
-  result.back = events.flatMap(backOf);
+  result.back = events.flatMap((x) => backOf(x, e.state.broker));
   result.idle = result.ok && deeds.length === 0;
   result.ended = events.filter((x) => x.kind === 'trade over').map(eventText);
   return { result, deeds };
 }
 
 /** What takes back that a stop was taken away, or went farther from the market. */
-function backOf(x: OrderEvent): string[] {
+function backOf(x: OrderEvent, broker: Broker): string[] {
   if (x.orderId === null) return [];
   if (x.kind === 'canceled') return x.why === 'you' && x.bare > 0 ? [`put back order ${x.orderId}`] : [];
+  const order = orderOf(broker, x.orderId);
   const farther =
     x.kind === 'moved' &&
     x.why === 'you' &&
-    x.role === 'stop' &&
+    order !== undefined &&
+    protects(order) &&
     x.side !== null &&
     signOf(x.side) * (x.to - x.from) > 0;
   return farther ? [`move order ${x.orderId} to ${formatPrice(x.from)}`] : [];

@@ -163,9 +163,7 @@ function farThrough(
     on: null,
   };
   // No stop of an option waits at the exchange without a limit.
-  const instead = isOption(v.symbol)
-    ? []
-    : [printTree({ ...s, instrument: instrumentNamed(v.symbol), pricing: stop })];
+  const instead = isOption(v.symbol) ? [] : [printTree({ ...s, pricing: stop })];
   return [{ kind: 'far through', symbol: v.symbol, side, limit: most, at: quote, instead }];
 }
 
