@@ -171,6 +171,9 @@ test('a stop that goes farther away says what the trade then risks, asks beyond 
   }
   // A sale that is a stop is one of them: one press takes back all that went.
   done(e, `sell all below ${formatPrice(tight + 500)}`);
+  // It goes first, so that the stop behind it risks nothing more.
+  const far = done(e, `move order ${stop()?.id} to ${formatPrice(tight - 10_000)}`);
+  done(e, far.back.join('\n'));
   const both = done(e, 'move stop down 10c', true);
   expect(both.back).toHaveLength(2);
   done(e, both.back.join('\n'));

@@ -29,9 +29,9 @@ const begun = (m: Moment): Engine => {
   return e;
 };
 
-/** `{0.97}` is that part of the bid. */
+/** `<0.97>` is that part of the bid. */
 const filled = (e: Engine, text: string): string =>
-  text.replace(/\{([\d.]+)\}/g, (_, part) =>
+  text.replace(/<([\d.]+)>/g, (_, part) =>
     formatPrice(Math.round(((e.market.quote('VULPN')?.bid as number) * Number(part)) / 100) * 100),
   );
 
@@ -40,34 +40,34 @@ const TABLE: readonly Row[] = [
   // --- blocks
   ['long', 'when time >= 15:50:\n  cancel everything\n  flatten', 'does', 'when time >= 15:50:'],
   ['long', 'when time >= 15:50: cancel entries, flatten', 'offers', 'cancel entries\n  flatten'],
-  ['long', 'when gain >= 1R: sell half at bid, move stop to {0.98}', 'offers', 'at bid\n  move stop'],
-  ['long', 'when last > {1.05}, sell half at bid', 'offers', ': sell half'],
+  ['long', 'when gain >= 1R: sell half at bid, move stop to <0.98>', 'offers', 'at bid\n  move stop'],
+  ['long', 'when last > <1.05>, sell half at bid', 'offers', ': sell half'],
   ['long', 'sell all at 15:50', 'does', 'when time >= 15:50: sell all'],
   // --- a close that is meant as a stop
-  ['long', 'sell all at {0.97}', 'asks', 'sell all below {0.97}'],
-  ['long', 'sell all {0.97}', 'offers', 'sell all at {0.97}'],
+  ['long', 'sell all at <0.97>', 'asks', 'sell all below <0.97>'],
+  ['long', 'sell all <0.97>', 'offers', 'sell all at <0.97>'],
   ['long', 'sell 400 at vwap', 'asks', 'below vwap'],
-  ['long', 'sell 100 stop {0.97}', 'offers', 'below {0.97}'],
-  ['long', 'sell all at stop {0.97}', 'offers', 'below {0.97}'],
-  ['long', 'sell all if below {0.97}', 'offers', 'sell all below'],
+  ['long', 'sell 100 stop <0.97>', 'offers', 'below <0.97>'],
+  ['long', 'sell all at stop <0.97>', 'offers', 'below <0.97>'],
+  ['long', 'sell all if below <0.97>', 'offers', 'sell all below'],
   ['short', 'cover all at day high', 'asks', 'above day high'],
   ['long', 'sell half at 1R', 'offers', 'when gain >= 1R'],
-  ['long', 'sell half at bid', 'does', 'sell 200 of VULPN at {1}'],
-  ['long', 'sell third at bid', 'does', 'sell 133 of VULPN at {1}'],
-  ['long', 'sell 1/3 at bid', 'does', 'sell 133 of VULPN at {1}'],
-  ['long', 'sell quarter at bid', 'does', 'sell 100 of VULPN at {1}'],
-  ['long', 'sell 12.5% at bid', 'does', 'sell 50 of VULPN at {1}'],
+  ['long', 'sell half at bid', 'does', 'sell 200 of VULPN at <1>'],
+  ['long', 'sell third at bid', 'does', 'sell 133 of VULPN at <1>'],
+  ['long', 'sell 1/3 at bid', 'does', 'sell 133 of VULPN at <1>'],
+  ['long', 'sell quarter at bid', 'does', 'sell 100 of VULPN at <1>'],
+  ['long', 'sell 12.5% at bid', 'does', 'sell 50 of VULPN at <1>'],
   // --- dollars away, or a price
-  ['flat', 'buy 100 at ask\n  stop ${0.97}', 'offers', 'stop at {0.97}'],
-  ['flat', 'buy 100 at ask\n  stop {0.97}', 'offers', '{0.97} away'],
-  ['long', 'stop {0.97}', 'offers', 'attach\n  stop at {0.97}'],
-  ['long', 'move stop to ${0.97}', 'does', 'move stop of VULPN to {0.97}'],
+  ['flat', 'buy 100 at ask\n  stop $<0.97>', 'offers', 'stop at <0.97>'],
+  ['flat', 'buy 100 at ask\n  stop <0.97>', 'offers', '<0.97> away'],
+  ['long', 'stop <0.97>', 'offers', 'attach\n  stop at <0.97>'],
+  ['long', 'move stop to $<0.97>', 'does', 'move stop of VULPN to <0.97>'],
   ['flat', 'buy 100 at ask\n  stop 30c\n  breakeven after $40', 'offers', '$40 in all'],
   // --- sides and ways
   ['long', 'short 400 at bid', 'offers', 'close all of VULPN'],
   ['short', 'sell all at bid', 'offers', 'cover all'],
   ['flat', 'buy 100 above vwap', 'offers', 'buy 100 at vwap'],
-  ['flat', 'buy 100 stop {1.05}', 'offers', 'above {1.05}'],
+  ['flat', 'buy 100 stop <1.05>', 'offers', 'above <1.05>'],
   ['long', 'move stop down 10c', 'asks', ''],
   ['short', 'move stop up 5c', 'asks', ''],
   ['long', 'move stop up 10c', 'does', 'move stop of VULPN'],

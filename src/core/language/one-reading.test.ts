@@ -59,20 +59,18 @@ function waysOf(tokens: readonly Token[]) {
       return [set(false, i), ...(j === null ? [] : [set(true, j)])];
     }
     if (p.how === 'one') return valueAt(p.is as Slot, fields, i).map(([v, j]) => set(v, j));
-    if (p.how === 'maybe') {
-      const led = wordsAt(p.lead, i);
-      const there = led === null ? [] : valueAt(p.is as Slot, fields, led);
-      return [
-        set(null, i),
-        ...there.flatMap(([v, j]) => {
-          const end = wordsAt(p.tail, j);
-          return end === null ? [] : [set(v, end)];
-        }),
-      ];
-    }
+    if (p.how === 'maybe') return [set(null, i), ...betweenAt(p, fields, i).map(([v, j]) => set(v, j))];
     if (p.by === 'lines' || (p.by === 'block' && i === tokens.length)) return [set([], i)];
     if (p.by === 'block') return slotAt(p.is, i).map(([v, j]) => set([v], j));
     return listsAt(p.is, p.by, i).map(([list, j]) => set(list, j));
+  };
+  const betweenAt = (p: Extract<Part, { how: 'maybe' }>, fields: Fields, i: number): Way<unknown>[] => {
+    const led = wordsAt(p.lead, i);
+    const there = led === null ? [] : valueAt(p.is as Slot, fields, led);
+    return there.flatMap(([v, j]) => {
+      const end = wordsAt(p.tail, j);
+      return end === null ? [] : [[v, end] as const];
+    });
   };
   const listsAt = (slot: Slot, by: string, i: number): Way<readonly Tree[]>[] => {
     const joined = by === 'and' || by === 'or';

@@ -137,8 +137,8 @@ function bracketsAt(w: Walk, slot: Slot, at: At): Got | null {
 /** A rule at a place, tried once: what follows there on another way is joined to what came before it. */
 function ruleAt(w: Walk, rule: Rule, start: At): Got | null {
   if (rule.inBrackets && start.depth === 0) return null;
-  let places = w.known.get(rule);
-  if (!places) w.known.set(rule, (places = new Map()));
+  const places = w.known.get(rule) ?? new Map<number, Known>();
+  w.known.set(rule, places);
   const place = 2 * start.i + (start.depth > 0 ? 1 : 0);
   let known = places.get(place);
   if (!known) {

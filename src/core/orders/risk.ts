@@ -85,7 +85,10 @@ function placedAt(s: Scope, leg: Leg, average: number): Price | null {
 /** What the first stops on the losing side lose, of a trade that came without any. */
 const lossOfLater = (w: Work, t: Trade): number => lossAtStops(t, w.orders);
 
-/** What the open shares of a trade lose at its stops, in price units × shares; `to` has the prices of orders that are to move. */
+/**
+ * What the open shares of a trade lose at its stops, in price units × shares; `to` has the prices of orders that are to move. Of two stops for the same
+ * shares the nearer one goes first, and takes them.
+ */
 export function lossAtStops(
   t: Trade,
   orders: readonly Order[],
@@ -94,11 +97,14 @@ export function lossAtStops(
   const average = t.entryNotional / t.entered;
   let left = t.entered - t.exited;
   let loss = 0;
-  for (const o of orders) {
-    if (o.tradeId !== t.id || !protects(o) || !isLive(o) || o.stop === null) continue;
-    const shares = Math.min(left, openOf(o));
+  const stops = orders
+    .filter((o) => o.tradeId === t.id && protects(o) && isLive(o) && o.stop !== null)
+    .map((o) => ({ open: openOf(o), at: to.get(o.id) ?? (o.stop as Price) }))
+    .sort((a, b) => t.sign * (b.at - a.at));
+  for (const { open, at } of stops) {
+    const shares = Math.min(left, open);
     left -= shares;
-    loss += shares * Math.max(0, t.sign * (average - (to.get(o.id) ?? o.stop)));
+    loss += shares * Math.max(0, t.sign * (average - at));
   }
   return loss;
 }

@@ -1,29 +1,17 @@
 // What is read and never printed: retired forms, and near misses that get an answer of their own.
 
-import { PRICE_SCALE } from '../../units/index.ts';
 import { ONE, writeDecimal } from '../decimal.ts';
 import { RIGHT, ROOT } from '../forms/instruments.ts';
-import { ANY, LIFE, OF, STAGED } from '../forms/shared.ts';
-import { one, type Part, type Reading, words } from '../grammar.ts';
-import { DECIMAL, MONEY, PRICE, RS, SHARE_OF_POWER, SHARES } from '../leaves/measures.ts';
-import { ACCOUNT_NAME, oneOf, SYMBOL } from '../leaves/names.ts';
-import { PART } from '../leaves/parts.ts';
-import { CANDLE, TIME } from '../leaves/times.ts';
-import type {
-  Condition,
-  InstrumentTree,
-  LifeTree,
-  OrderTree,
-  PriceTree,
-  PricingTree,
-  ReferenceTree,
-  TreeIn,
-  TreeOf,
-} from '../tree.ts';
+import { LIFE, STAGED } from '../forms/shared.ts';
+import { one, type Reading, words } from '../grammar.ts';
+import { DECIMAL, PRICE, SHARE_OF_POWER } from '../leaves/measures.ts';
+import { ACCOUNT_NAME, SYMBOL } from '../leaves/names.ts';
+import { TIME } from '../leaves/times.ts';
+import type { LifeTree, OrderTree, PriceTree, PricingTree, ReferenceTree, TreeIn, TreeOf } from '../tree.ts';
 import { reading } from './reading.ts';
 import { said } from './said.ts';
 
-const dayOpen: PriceTree = { kind: 'day open' };
+const _dayOpen: PriceTree = { kind: 'day open' };
 const bare = (n: number): string => writeDecimal(n, n % ONE === 0 ? 0 : 2);
 
 /** What a bare number may have been meant as. */
