@@ -1,21 +1,11 @@
 // What a sentence must not mean: it asks, or says what it takes, where a trader who writes it may mean something else.
+import { morning } from '../../tests/morning.ts';
 import { everything, holdingOf, isLive, openTrade, positionOf } from '../core/orders/index.ts';
 import { at, formatPrice } from '../core/units/index.ts';
-import type { DaySource } from './day-ref.ts';
-import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
+import { advance, apply, type Engine } from './engine.ts';
 import { peek } from './scripts.ts';
-import { simMarket } from './sim-market.ts';
 
-const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };
-const opened = createEngine(simMarket(DAY));
-advance(opened, at(9, 10));
-const early = structuredClone(save(opened));
-advance(opened, at(9, 45));
-const late = structuredClone(save(opened));
-const begun = (from = late): Engine => {
-  const saved = structuredClone(from);
-  return restore(saved, simMarket(DAY, saved.market), [], null);
-};
+const { early, late } = morning();
 const run = (e: Engine, text: string, yes = false) => {
   const asks = peek(e, text, 'VULPN').lines.flatMap((l) => l.asks);
   return apply(e, { kind: 'run', text, focus: 'VULPN', ...(yes ? { yes: asks } : {}) }).result;
@@ -35,7 +25,7 @@ const quote = (e: Engine) => e.market.quote('VULPN') as { bid: number; ask: numb
 const away = (e: Engine, part: number) => formatPrice(Math.round((quote(e).bid * part) / 100) * 100);
 
 test('dollars that might be a price are asked about, with both readings; cents, percent and “away” are not', () => {
-  const e = begun();
+  const e = late();
   const near = away(e, 0.97);
   const text = `buy 100 at 3c through\n  stop $${near}`;
   const { problem, fixes } = run(e, text);
@@ -59,7 +49,7 @@ test('dollars that might be a price are asked about, with both readings; cents, 
     [0.23, false],
     [0.27, true],
   ] as const) {
-    const { problem: why } = run(begun(), `buy 1 at 3c through\n  stop $${away(e, part)}`);
+    const { problem: why } = run(late(), `buy 1 at 3c through\n  stop $${away(e, part)}`);
     expect([part, why?.includes('at the price') ?? false]).toEqual([part, asks]);
   }
   for (const gain of ['breakeven after $40', 'trail 20c after $40']) {
@@ -73,7 +63,7 @@ test('dollars that might be a price are asked about, with both readings; cents, 
 });
 
 test('a gain in all is reached when all the shares that came in have made it', () => {
-  const e = begun();
+  const e = late();
   done(e, 'buy 300 at 5c through\n  stop $2 away\n  breakeven after $30 in all');
   const stop = () =>
     everything(e.state.broker).orders.find((o) => o.role === 'stop' && isLive(o))?.stop as number;
@@ -93,7 +83,7 @@ test('a gain in all is reached when all the shares that came in have made it', (
 });
 
 test('a close that may be meant as a stop asks, whatever the confirmations; what is written from the quote never does', () => {
-  const e = begun();
+  const e = late();
   done(e, 'buy 400 at 5c through\n  stop $2 away');
   done(e, `level "lid" at ${away(e, 0.9)}`);
   for (const price of [
@@ -122,7 +112,7 @@ test('a close that may be meant as a stop asks, whatever the confirmations; what
   expect(run(e, text).ok).toBe(false);
   expect(held(e)).toBe(400);
   // The stop is a press of its own, and rests; a yes sends what was written.
-  done(begun(), 'cancel entries');
+  done(late(), 'cancel entries');
   expect(peek(e, stop as string, 'VULPN').problem).toBeNull();
   done(e, text, true);
   expect(held(e)).toBe(0);
@@ -132,7 +122,7 @@ test('a close that may be meant as a stop asks, whatever the confirmations; what
 });
 
 test('an entry that would sleep asks; an auction, a stop, what is staged or waits, and what says so do not', () => {
-  const e = begun(early);
+  const e = early();
   const day = 'buy 100 at ask + 2c\n  stop 20c';
   expect(asked(e, day)).toEqual(['sleeps']);
   for (const text of [
@@ -148,11 +138,11 @@ test('an entry that would sleep asks; an auction, a stop, what is staged or wait
     'Asleep until 09:30',
   );
   done(e, day, true);
-  expect(run(begun(), 'buy 100 at ask at next open').problem).toContain('session is open');
+  expect(run(late(), 'buy 100 at ask at next open').problem).toContain('session is open');
 });
 
 test('a stop that goes farther away says what the trade then risks, asks beyond its own R, and can be taken back', () => {
-  const e = begun();
+  const e = late();
   done(e, 'buy 100 at 5c through\n  stop 40c');
   done(e, 'move stop by 20c');
   const stop = () => everything(e.state.broker).orders.find((o) => o.role === 'stop' && isLive(o));
@@ -185,7 +175,7 @@ test('a stop that goes farther away says what the trade then risks, asks beyond 
 });
 
 test('flatten closes a symbol’s options and verticals too, each as one order, and never says that nothing is open', () => {
-  const e = begun();
+  const e = late();
   done(e, 'buy 2 of 2027-03-19 5 call at ask');
   done(e, 'buy 1 of 2027-03-19 6/5 put at ask debit');
   const names = Object.keys(e.state.broker.holdings).map((k) => k.replace('main ', ''));
@@ -206,7 +196,7 @@ test('flatten closes a symbol’s options and verticals too, each as one order, 
 });
 
 test('credit and debit: what the legs cannot earn is refused, of closes too, and never turned round', () => {
-  const e = begun();
+  const e = late();
   for (const text of [
     'buy 1 of 2027-03-19 6/5 put at mid credit',
     'short 1 vertical of 10 days 40 delta 1 wide put at mid debit',
@@ -220,7 +210,7 @@ test('credit and debit: what the legs cannot earn is refused, of closes too, and
 });
 
 test('days that no expiry is near to, and percent of an option that quotes wide, are said with what they were taken for', () => {
-  const e = begun();
+  const e = late();
   const warned = (text: string) => peek(e, text, 'VULPN').lines.flatMap((l) => l.warnings);
   const expiries = new Set<number>();
   for (let days = 1; days < 60; days++) {
@@ -236,12 +226,16 @@ test('days that no expiry is near to, and percent of an option that quotes wide,
   }
   expect(expiries.size).toBeGreaterThan(1);
   const wide = warned('buy 1 of 45 days at the money call at ask\n  stop 50%');
-  expect(wide.some((w) => /^50% is of .*: a stop at .* Of the middle of .* it would be/.test(w))).toBe(true);
-  expect(warned('buy 100 at ask\n  stop 50%').some((w) => w.includes('Of the middle'))).toBe(false);
+  expect(
+    wide.some((w) =>
+      /^The stop of 50% is taken from .*: it is at .* From the middle of .* it would be at/.test(w),
+    ),
+  ).toBe(true);
+  expect(warned('buy 100 at ask\n  stop 50%').some((w) => w.includes('the middle'))).toBe(false);
 });
 
 test('what is meant instead is the whole text with that sentence in it, so that a key may keep it', () => {
-  const e = begun();
+  const e = late();
   const near = away(e, 0.97);
   const text = `note "hello"  # first\nbuy 100 at 3c through  # in\n  stop $${near}\nnote "over"`;
   const seen = peek(e, text, 'VULPN');
@@ -255,6 +249,6 @@ test('what is meant instead is the whole text with that sentence in it, so that 
   expect(result.fixes[0]).toBe(`buy 100 at 3c through  # in\n  stop at ${near}\nnote "over"`);
   // A number of this moment is for this moment.
   expect(peek(e, 'buy 100 at last + 90%', 'VULPN').lasting).toBe(false);
-  const [q] = peek(begun(early), 'buy 100 at ask  # early\nnote "over"', 'VULPN').lines[0]?.asks ?? [];
+  const [q] = peek(early(), 'buy 100 at ask  # early\nnote "over"', 'VULPN').lines[0]?.asks ?? [];
   expect(q && 'instead' in q && q.instead[0]).toBe('buy 100 at ask extended  # early\nnote "over"');
 });

@@ -1,16 +1,10 @@
 // What a sentence must not mean: at a moment of a trading day, the meaning that is right, the question that must be asked, or what is offered instead.
-import { at, formatPrice } from '../core/units/index.ts';
-import type { DaySource } from './day-ref.ts';
-import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
+import { morning } from '../../tests/morning.ts';
+import { formatPrice } from '../core/units/index.ts';
+import { apply, type Engine } from './engine.ts';
 import { peek } from './scripts.ts';
-import { simMarket } from './sim-market.ts';
 
-const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };
-const opened = createEngine(simMarket(DAY));
-advance(opened, at(9, 10));
-const early = structuredClone(save(opened));
-advance(opened, at(9, 45));
-const late = structuredClone(save(opened));
+const { early, late } = morning();
 
 /** A session at a moment, with what is held then. */
 const MOMENTS = {
@@ -23,8 +17,7 @@ const MOMENTS = {
 type Moment = keyof typeof MOMENTS;
 const begun = (m: Moment): Engine => {
   const [from, text] = MOMENTS[m];
-  const saved = structuredClone(from);
-  const e = restore(saved, simMarket(DAY, saved.market), [], null);
+  const e = from();
   if (text) expect(apply(e, { kind: 'run', text, focus: 'VULPN' }).result.problem).toBeNull();
   return e;
 };

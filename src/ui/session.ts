@@ -36,7 +36,7 @@ type SayBack =
   | { kind: 'idle' }
   | { kind: 'peek'; peeked: Peeked; from: string }
   /** Waits for a yes; `peeked` is kept live, `proposal` is what will be sent. */
-  | { kind: 'confirm'; proposal: Proposal; peeked: Peeked; from: string; early?: true }
+  | { kind: 'confirm'; proposal: Proposal; peeked: Peeked; from: string; meant: Meant | null; early?: true }
   /** `sends`: the sentence that goes, where it is more than another price. */
   | { kind: 'moving'; orderId: OrderId; price: Price; label: string; sends?: string }
   /** `at`: session time, by which what else happened then is known to be part of it. */
@@ -61,7 +61,7 @@ type SayBack =
       done: string[];
       fixes: readonly string[];
       /** The fixes may be kept in the key. */
-      lasting?: boolean;
+      lasting: boolean;
     };
 
 /** What a text that was pressed means, as the trader answered. */
@@ -363,11 +363,8 @@ export const say = (sayBack: SayBack): void => {
     });
   else void ask({ kind: 'unwatch', id: 'proposal' });
 };
-const refused = (
-  text: string,
-  problem: string,
-  more: { fixes: readonly string[]; done: string[]; lasting?: boolean } = { fixes: [], done: [] },
-) => say({ kind: 'refused', text, problem, ...more });
+const refused = (text: string, problem: string) =>
+  say({ kind: 'refused', text, problem, fixes: [], done: [], lasting: false });
 
 /** Looks at something from now on, under a name. */
 export const watch = (id: string, query: Query) => ask({ kind: 'watch', id, query });
@@ -437,10 +434,15 @@ function isReady(text: string): boolean {
 
 /**
  * A key, button or ticket was used. What adds risk waits for a yes where confirmations are on;
- * everything else goes at once.
+ * everything else goes at once. `meant`: what it stands for, as the trader answered.
  * @returns false when it was refused, so that what was typed may stay where it is.
  */
-export async function act(text: string, origin: Origin, from: string): Promise<boolean> {
+export async function act(
+  text: string,
+  origin: Origin,
+  from: string,
+  meant: Meant | null = null,
+): Promise<boolean> {
   if (!isReady(text)) return false;
   const now = useSession.getState().sayBack;
   if (now.kind === 'confirm' && now.proposal.text === text) {
@@ -454,7 +456,7 @@ export async function act(text: string, origin: Origin, from: string): Promise<b
   const by = pressedBy(from);
   const answer = await ask({ kind: 'act', text, asks, by, cursor: pointer.price, ...seenFocus() });
   if (awaited === mine) awaited = null;
-  if (answer?.kind === 'run') tell(text, now, answer);
+  if (answer?.kind === 'run') tell(text, now, answer, meant);
   else if (answer) {
     const early = mine.answer === 'yes' && answer.peeked.problem === null;
     const plain = early && isPlain(answer.peeked);
@@ -463,6 +465,7 @@ export async function act(text: string, origin: Origin, from: string): Promise<b
       proposal: answer.peeked,
       peeked: answer.peeked,
       from,
+      meant,
       ...(early && !plain ? { early: true } : {}),
     });
     if (plain) await confirm();
@@ -496,14 +499,9 @@ export function answerAhead(answer: 'yes' | 'no'): boolean {
   return awaited !== null;
 }
 
-/** What was last chosen in place of a text, for good. */
-let answered: Meant | null = null;
-
 /** Something else is meant than the text that was pressed: it goes instead; `of`: that text, where it means this at any time. */
-export async function actInstead(means: string, of: string | null): Promise<void> {
-  answered = of === null ? null : { text: of, means };
-  await act(means, 'buttons', 'Instead');
-}
+export const actInstead = (means: string, of: string | null): Promise<boolean> =>
+  act(means, 'buttons', 'Instead', of === null ? null : { text: of, means });
 
 /** Shows what a script would do now; nothing is sent. */
 export async function peekAt(text: string, from: string): Promise<void> {
@@ -530,14 +528,18 @@ export function discard(): void {
 
 async function send(p: Proposal): Promise<void> {
   const before = useSession.getState().sayBack;
-  tell(p.text, before, await ask({ kind: 'send', proposal: p.id }));
+  const meant = before.kind === 'confirm' ? before.meant : null;
+  tell(p.text, before, await ask({ kind: 'send', proposal: p.id }), meant);
 }
 
-function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): void {
+function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null, meant: Meant | null): void {
   if (!answer) return;
   const { result } = answer;
   for (const d of result.desk) atDesk(d);
-  if (result.problem !== null) return refused(text, result.problem, result);
+  if (result.problem !== null) {
+    const { problem, fixes, done, lasting } = result;
+    return say({ kind: 'refused', text, problem, fixes, done, lasting });
+  }
   const now = useSession.getState().sayBack;
   // Something else waits for a yes by now: that it was done shows in the trade; the form is not taken from under the hand.
   if (
@@ -555,7 +557,7 @@ function tell(text: string, before: SayBack, answer: AnswerTo<'run'> | null): vo
     back: result.back,
     idle: result.idle,
     at: result.at,
-    meant: answered?.means === text ? answered : null,
+    meant,
   });
 }
 

@@ -54,10 +54,10 @@ export interface Walk {
   places: Map<object, Span>;
   expect: (i: number, word: string) => void;
   /** What each rule came to where it was tried: many sentences begin alike, and a part is read once. */
-  known: Map<Rule, Map<number, Known>>;
+  known: Map<Rule, Map<number, Outcome>>;
 }
 /** What a rule comes to at a place by itself, and how far it came. */
-interface Known {
+interface Outcome {
   got: Got | null;
   far: number;
   hopes: readonly Hope[];
@@ -137,7 +137,7 @@ function bracketsAt(w: Walk, slot: Slot, at: At): Got | null {
 /** A rule at a place, tried once: what follows there on another way is joined to what came before it. */
 function ruleAt(w: Walk, rule: Rule, start: At): Got | null {
   if (rule.inBrackets && start.depth === 0) return null;
-  const places = w.known.get(rule) ?? new Map<number, Known>();
+  const places = w.known.get(rule) ?? new Map<number, Outcome>();
   w.known.set(rule, places);
   const place = 2 * start.i + (start.depth > 0 ? 1 : 0);
   let known = places.get(place);

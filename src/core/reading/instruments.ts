@@ -125,7 +125,7 @@ function daysTaken(days: number, expiry: string, m: ChainMoment): string | null 
     .map(to)
     .filter((d) => (got > days ? d < days : d > days));
   const other = got > days ? Math.max(...others) : Math.min(...others);
-  return `No expiry is ${days} days away: this one is in ${got}${Number.isFinite(other) ? `, the other nearest in ${other}` : ''}.`;
+  return `No expiry is ${days} days away: this one is in ${got} days${Number.isFinite(other) ? `, the one ${got > days ? 'before' : 'after'} it in ${other}` : ''}.`;
 }
 
 /** Whether the date and the strikes that a text writes out are those of a contract. */

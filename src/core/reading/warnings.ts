@@ -67,7 +67,7 @@ function aboutSpread({ resolved, facts, v }: Going): string[] {
     : [];
 }
 
-/** Percent of an option that quotes wide: what they are of, and what they would come to from its middle. */
+/** A stop in percent, of an option that quotes wide: what it is taken from, and where it would be from the middle of the quote. */
 function aboutPercent({ exits, facts, v }: Going): string[] {
   const { bid, ask } = v.quote;
   if (!isOption(v.symbol) || bid === null || ask === null) return [];
@@ -79,7 +79,7 @@ function aboutPercent({ exits, facts, v }: Going): string[] {
     const at = (of: number) => formatPrice(roundToTick(of * part, 'nearest', v.ticks));
     const part = 1 - (signOf(facts.side) * e.place.by.percent) / (100 * ONE);
     return [
-      `${text} is of ${formatPrice(facts.price)}, what it trades at: a stop at ${at(facts.price)}. Of the middle of ${formatPrice(bid)} × ${formatPrice(ask)} it would be ${at(mid)}.`,
+      `The stop of ${text} is taken from ${formatPrice(facts.price)}, the price of the order: it is at ${at(facts.price)}. From the middle of ${formatPrice(bid)} × ${formatPrice(ask)} it would be at ${at(mid)}.`,
     ];
   });
 }

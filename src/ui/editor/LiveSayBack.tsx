@@ -1,19 +1,11 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { oneLine } from '@/core/language';
 import { questionText } from '@/core/reading';
 import type { Peeked } from '@/worker/protocol';
 import { inUnits, px, usd } from '../format';
+import { Instead } from '../primitives/Instead';
 import { ask, useSession } from '../session';
-
-/** What may be meant instead, each written into the text by one press. */
-const Meant = ({ texts, change }: { texts: readonly string[]; change(text: string): void }) =>
-  texts.map((t) => (
-    <button key={t} type="button" className="btn num ml-2 px-2 py-0 text-[13px]" onClick={() => change(t)}>
-      {oneLine(t)}
-    </button>
-  ));
 
 /** What a script would do now in the focus, asked again as it is typed and as time goes on. */
 export function useLivePeek(text: string): Peeked | null {
@@ -56,14 +48,14 @@ export function LiveSayBack({
       {peeked?.problem != null && (
         <p className="mt-1">
           Not now: {peeked.problem}
-          {change && peeked.lasting && <Meant texts={peeked.fixes} change={change} />}
+          {change && peeked.lasting && <Instead texts={peeked.fixes} take={change} />}
         </p>
       )}
       {peeked?.problem === null &&
         peeked.asks.map((q) => (
           <p key={questionText(q)} className="mt-1">
             <span className="font-semibold">It asks: {questionText(q)}</span>
-            {change && 'instead' in q && <Meant texts={q.instead} change={change} />}
+            {change && 'instead' in q && <Instead texts={q.instead} take={change} />}
           </p>
         ))}
       {peeked?.problem === null &&

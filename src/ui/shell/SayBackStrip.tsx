@@ -6,6 +6,7 @@ import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
 import { avg, inUnits, px, usd } from '../format';
+import { Instead } from '../primitives/Instead';
 import { act, actInstead, confirm, discard, type Meant, say, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useTicketText } from '../ticket/ticket-text';
@@ -96,7 +97,7 @@ export function SayBackStrip() {
             <span className="mr-2">Sent before that: {s.done.map(oneLine).join('; ')}.</span>
           )}
           {s.problem}
-          <Instead fixes={s.fixes} of={s.lasting ? s.text : null} />
+          <Instead texts={s.fixes} take={(fix) => void actInstead(fix, s.lasting ? s.text : null)} />
         </p>
       )}
     </div>
@@ -104,14 +105,6 @@ export function SayBackStrip() {
 }
 
 const Warning = ({ text }: { text: string }) => <span className="mr-3 font-semibold">⚠ {text}</span>;
-
-/** What would go instead, each by one press; `of`: the text that means one of them at any time. */
-const Instead = ({ fixes, of }: { fixes: readonly string[]; of: string | null }) =>
-  fixes.map((fix) => (
-    <button key={fix} type="button" className="btn num ml-3" onClick={() => void actInstead(fix, of)}>
-      {oneLine(fix)}
-    </button>
-  ));
 
 /** The answer that was given may stay: in the key or button whose text it is, or in the ticket. */
 function Keep({ meant: { text, means } }: { meant: Meant }) {
@@ -152,14 +145,17 @@ function Sentence({
       {peeked.asks.map((q) => (
         <Fragment key={questionText(q)}>
           <Warning text={questionText(q)} />
-          {'instead' in q && <Instead fixes={q.instead} of={peeked.text} />}
+          {'instead' in q && <Instead texts={q.instead} take={(fix) => void actInstead(fix, peeked.text)} />}
         </Fragment>
       ))}
       {account && <span className="mr-2 text-quiet">{account}</span>}
       {peeked.problem !== null ? (
         <>
           not go: {peeked.problem}
-          <Instead fixes={peeked.fixes} of={peeked.lasting ? peeked.text : null} />
+          <Instead
+            texts={peeked.fixes}
+            take={(fix) => void actInstead(fix, peeked.lasting ? peeked.text : null)}
+          />
         </>
       ) : (
         peeked.sayBack.map((l, k) => (

@@ -172,6 +172,7 @@ function sendStaged(place: number, keysOn: boolean): boolean {
         problem: `Nothing is staged under ${place}${there.length > 0 ? `; there is ${there.join(', ')}` : ''}.`,
         done: [],
         fixes: [],
+        lasting: false,
       });
     return list.length > 0;
   }
@@ -200,6 +201,7 @@ const off = (script: Pick<SavedScript, 'name'>) =>
     problem: 'Keys are off. Switch them on at the top right (Ctrl+`), or use the rack button.',
     done: [],
     fixes: [],
+    lasting: false,
   });
 
 function nextSet(): boolean {

@@ -70,15 +70,15 @@ export const WITH_OPTIONS: Chapter = {
   text: 'An option is a root (the focus where none is written), an expiry as a date or in days, a strike as a price, by its delta or by its place, and call or put; with a second strike, or so many dollars wide, it is a vertical. To open, days and deltas become the nearest contract that is listed, which the say-back names; to close they mean what is held. Prices are of one share, a contract is a hundred. A vertical goes as one order: what it pays is a debit, what it brings a credit, and the word that its legs cannot earn is refused. Options trade from 09:30 to 16:00. Flatten closes options and verticals too, short ones first.',
   scripts: [
     {
-      says: 'A call of about six weeks, out at half of what it cost or at half more',
+      says: 'A call of about six weeks, with a stop at half its price and a target at half more',
       text: 'buy 1 of 45 days 30 delta call at mid\n  stop 50%\n  target 50%',
     },
     {
-      says: 'A credit of ten days, and at once the order that buys it back at half',
+      says: 'A vertical of ten days sold for a credit; the order that buys it back at half goes at once',
       text: 'short 2 verticals of 10 days 30 delta 1 wide put at mid credit\n  once filled: close all at half the credit gtc',
     },
     {
-      says: 'Out of the call when the stock closes five minutes under its vwap',
+      says: 'The call is closed when a five-minute candle of the stock closes below vwap',
       text: 'when 5m close < vwap: close all of 45 days 30 delta call at bid',
     },
   ],

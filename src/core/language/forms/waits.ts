@@ -74,7 +74,7 @@ export const WITH_BLOCKS: Chapter = {
       text: 'when time >= 15:50:\n  cancel entries\n  flatten',
     },
     {
-      says: 'At one R half is sold, and the rest costs nothing any more',
+      says: 'At a gain of 1R half is sold, and the stop of the rest goes to breakeven',
       text: 'when gain >= 1R:\n  sell half at bid\n  move stop to breakeven',
     },
     {
@@ -82,7 +82,7 @@ export const WITH_BLOCKS: Chapter = {
       text: 'when last crosses above premarket high until 10:30:\n  buy risk 1R at ask + 3c\n    stop usual\n    target 2R\n  note "in above the pre-market high"',
     },
     {
-      says: 'A part is offered higher as soon as the entry fills',
+      says: 'An order to sell a part higher goes as soon as the entry fills',
       text: 'buy 300 at ask + 2c\n  stop 20c\n  once filled: sell 100 at last + 30c',
     },
   ],
