@@ -73,9 +73,9 @@ export function SayBackStrip() {
               Put {s.back.length === 1 ? 'the stop' : 'the stops'} back
             </button>
           )}
+          {s.meant && <Keep meant={s.meant} />}
         </p>
       )}
-      {s.kind === 'done' && s.meant && <Keep meant={s.meant} />}
       {s.kind === 'told' && (
         <p className="flex items-center gap-4 pt-1 font-semibold">
           {s.text}
@@ -119,7 +119,7 @@ function Keep({ meant: { text, means } }: { meant: Meant }) {
   if (!script && !inTicket) return null;
   const places = [...(script ? [`“${script.name}”`] : []), ...(inTicket ? ['the ticket'] : [])];
   return (
-    <button type="button" className="btn mt-1" title={means} onClick={keep}>
+    <button type="button" className="btn" title={means} onClick={keep}>
       Write this into {places.join(' and ')}
     </button>
   );
