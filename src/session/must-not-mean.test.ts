@@ -1,7 +1,8 @@
 // What a sentence must not mean: at a moment of a trading day, the meaning that is right, the question that must be asked, or what is offered instead.
 import { morning } from '../../tests/morning.ts';
+import { liveOrders } from '../core/orders/index.ts';
 import { formatPrice } from '../core/units/index.ts';
-import { apply, type Engine } from './engine.ts';
+import { advance, apply, type Engine } from './engine.ts';
 import { peek } from './scripts.ts';
 
 const { early, late } = morning();
@@ -45,6 +46,15 @@ const TABLE: readonly Row[] = [
   ['long', 'sell all if below <0.97>', 'offers', 'sell all below'],
   ['short', 'cover all at day high', 'asks', 'above day high'],
   ['long', 'sell half at 1R', 'offers', 'when gain >= 1R'],
+  ['long', 'move targets to <0.97>', 'asks', 'move stop of VULPN to <0.97>'],
+  ['long', 'move order 3 to <0.97>', 'asks', 'move stop of VULPN to <0.97>'],
+  ['long', 'move order 3 to bid - 10c', 'does', 'move order 3'],
+  ['long', 'move target to <1.05>', 'offers', 'move targets to <1.05>'],
+  ['long', 'tighten stop 5c', 'offers', 'move stop by 5c'],
+  ['long', 'sell all if it breaks <0.97>', 'offers', 'sell all below <0.97>\n\nsell all above'],
+  ['flat', 'buy 100 on break of <1.05>', 'offers', 'buy 100 above <1.05>\n\nbuy 100 below'],
+  ['flat', 'buy 100 above <1.02> stop limit <1.03>', 'offers', 'above <1.02> limit <1.03>'],
+  ['long', 'when up 1R move stop to breakeven', 'offers', 'when gain >= 1R: move stop'],
   ['long', 'sell half at bid', 'does', 'sell 200 of VULPN at <1>'],
   ['long', 'sell third at bid', 'does', 'sell 133 of VULPN at <1>'],
   ['long', 'sell 1/3 at bid', 'does', 'sell 133 of VULPN at <1>'],
@@ -67,7 +77,10 @@ const TABLE: readonly Row[] = [
   // --- numbers
   ['flat', 'buy 1.000 at ask', 'offers', 'buy 1000 at ask'],
   ['flat', 'buy risk 60 at ask\n  stop 30c', 'offers', 'risk $60'],
-  ['flat', 'buy 100 orbnt at ask', 'offers', 'of ORBNT'],
+  ['flat', 'buy 100 orbnt at ask', 'offers', 'buy 100 ORBNT at ask'],
+  ['flat', 'buy 100 ORBNT at ask', 'does', 'buy 100 of ORBNT at'],
+  ['flat', 'buy 100 at ask for 10 minutes', 'does', 'for 10 minutes'],
+  ['early', 'buy 100 at ask for 10 minutes', 'offers', 'for 10 minutes extended'],
   ['flat', 'buy 100 above pm high', 'offers', 'premarket high'],
   // --- what would sleep, and auctions
   ['early', 'buy 100 at ask', 'asks', 'extended'],
@@ -102,4 +115,24 @@ test.each(TABLE)('%s: %j %s %j', (moment, sentence, comes, what) => {
   if (comes === 'does') return;
   expect(apply(e, { kind: 'run', text, focus: 'VULPN' }).result.ok).toBe(false);
   expect(JSON.stringify(e.state.broker)).toBe(before);
+});
+
+test('what is staged last is what “replace last” changes; nothing is sent by it', () => {
+  const e = begun('flat');
+  for (const text of ['stage buy 100 at bid', 'replace last with buy 300 at bid - 5c'])
+    expect(apply(e, { kind: 'run', text, focus: 'VULPN' }).result).toMatchObject({ ok: true });
+  expect(e.state.desk.staged.map((x) => x.statement)).toMatchObject([{ size: { shares: 300 } }]);
+  expect(liveOrders(e.state.broker)).toEqual([]);
+});
+
+test('an order for so many seconds ends by itself, counted from when it is sent', () => {
+  const e = begun('flat');
+  expect(apply(e, { kind: 'run', text: 'buy 100 at bid - 50c for 20s', focus: 'VULPN' }).result.ok).toBe(
+    true,
+  );
+  const working = () => liveOrders(e.state.broker).length;
+  advance(e, e.market.now() + 19_000);
+  expect(working()).toBe(1);
+  advance(e, e.market.now() + 3_000);
+  expect(working()).toBe(0);
 });

@@ -3,13 +3,7 @@ import { isOption, rootOf } from '../core/instruments/index.ts';
 import { type Holding, openTrade, optionsHeld } from '../core/orders/index.ts';
 import { MINUTE, SECOND } from '../core/units/index.ts';
 import type { Engine } from './circuit.ts';
-
-/** How far the quote of an underlying went in a minute of the session in which options on it were held. */
-export interface Reach {
-  minute: number;
-  bid: readonly [low: number, high: number];
-  ask: readonly [low: number, high: number];
-}
+import type { Reach } from './state.ts';
 
 /**
  * When all that is held of options is looked at next: twice a second where exits wait for their price, each minute otherwise; never outside the

@@ -168,7 +168,7 @@ export interface Declared<S extends readonly Slot[], P extends readonly Part[]> 
   /** What it means, for the reference page. */
   says: string;
   /** What other people call it, and how it is written here: they are led to it. */
-  aka?: Readonly<Record<string, string>>;
+  aka?: Readonly<Record<string, string | readonly string[]>>;
   /** A list of one is just that one. */
   collapses?: true;
   /** Of a sentence: under what the guided editor offers it, and what it is for on a key where that does not follow. */

@@ -261,12 +261,14 @@ test.each([
   ['sell all at stop 9.60', '9.60', 'does not fit', 'sell all below 9.60'],
   ['buy 100 stop 9.60', 'stop', 'not known', 'buy 100 above 9.60'],
   ['buy VULPN 100 at ask', 'VULPN', 'is not known here', 'buy 100 of VULPN at ask'],
-  ['buy 1 nearest call at ask', 'nearest', 'not known', 'buy 1 of 7 days at the money call at ask'],
+  ['buy 1 nearest call at ask', 'nearest', 'not known', 'buy 1 7 days at the money call at ask'],
   ['buy 300 if last > vwap', 'if', 'not known', 'when last > vwap: buy 300 at usual through'],
   ['buy 100 at 2 cents above the ask', 'above', 'not known', 'buy 100 at 2 cents above ask'],
   ['buy 100 @ 9.50', '@', 'Did you mean “at”?', 'buy 100 at 9.50'],
   ['buy 100 9.50', '9.50', 'does not fit here', 'buy 100 at 9.50'],
-  ['buy 100 VULPN at ask', 'VULPN', 'is not known here', 'buy 100 of VULPN at ask'],
+  ['sell half VULPN', 'VULPN', 'is not known here', 'sell half of VULPN'],
+  ['buy 100', '100', 'should be “at” and a price', 'buy 100 at usual through'],
+  ['close', 'close', 'should be how much', 'close all'],
   ['sell everything at bid', 'everything', 'Did you mean “all”?', 'sell all at bid'],
   ['buy 100 at ask stop 20c', 'stop', 'is not known here', 'buy 100 at ask, stop 20c'],
   ['buy 100 at ask; stop 20c', ';', 'does not fit here', 'buy 100 at ask, stop 20c'],
@@ -589,7 +591,10 @@ test('a symbol in small letters is taken for one only where it is listed', () =>
     parseScript(text, isListed).problems[0]?.fixes.map(
       (f) => text.slice(0, f.from) + f.text + text.slice(f.to),
     );
-  expect([mended(), mended((s) => s === 'ORBNT')]).toEqual([[], ['buy 100 of ORBNT at ask']]);
+  expect([mended(), mended((s) => s === 'ORBNT')]).toEqual([[], ['buy 100 ORBNT at ask']]);
+  expect(parseScript('sell all calls at bid').problems[0]?.fixes.some((f) => f.text.includes('CALLS'))).toBe(
+    false,
+  );
 });
 
 test('a rule is one condition on any lines, with its remarks; no repair makes two lines or an order of it', () => {

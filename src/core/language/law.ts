@@ -1,7 +1,7 @@
 // What a repair may do. It is checked by reading what it takes out and what it puts in, whoever proposed it.
 import { formOf, KINDS } from './forms/index.ts';
 import type { Fix } from './problems.ts';
-import { isWord } from './reserved.ts';
+import { isBorrowed, isWord } from './reserved.ts';
 import { type Token, tokenize } from './tokens.ts';
 
 const declared = (of: 'turns' | 'waits' | 'takes'): ReadonlySet<string> =>
@@ -16,9 +16,6 @@ const TAKES = declared('takes');
 export const IDLE: ReadonlySet<string> = new Set('share shares the a an me my please position'.split(' '));
 /** Words that join what a sentence says: only such may be put in where nothing stood. */
 const LEADS: ReadonlySet<string> = new Set('of at for after by to on beyond with plan'.split(' '));
-
-/** What other people call things, as far as it is one word. */
-const BORROWED: ReadonlySet<string> = new Set(KINDS.flatMap((kind) => Object.keys(formOf(kind).aka ?? {})));
 
 const words = (tokens: readonly Token[], of: ReadonlySet<string>): string[] =>
   tokens.filter((t) => t.kind === 'word' && of.has(t.word)).map((t) => (t.word === 'if' ? 'when' : t.word));
@@ -82,7 +79,7 @@ export function isLawful(
     after?.kind === 'word' &&
     after.text !== after.text.toUpperCase() &&
     !isWord(after.word) &&
-    !BORROWED.has(after.word);
+    !isBorrowed(after.word);
   if (
     out.length === 0 &&
     put.length === 1 &&
@@ -91,6 +88,9 @@ export function isLawful(
     !isListed(after.text.toUpperCase())
   )
     return false;
+  const [word, symbol] = [out[0]?.text ?? '', put[0]?.text ?? ''];
+  const capitals = out.length === 1 && put.length === 1 && word !== symbol && word.toUpperCase() === symbol;
+  if (capitals && tokenize(text.slice(0, from)).at(-1)?.word !== 'of' && !isListed(symbol)) return false;
   const same = (a: string[], b: string[]) => a.some((x) => b.includes(x));
   if (!isWithin(numbers(out), numbers(put), same) || !isWithin(numbers(put), numbers(out), same))
     return false;

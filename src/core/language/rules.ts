@@ -3,7 +3,7 @@ import { formOf, KINDS, type Kind } from './forms/index.ts';
 import type { Leaf, Part } from './grammar.ts';
 import type { Finding } from './problems.ts';
 import { READINGS } from './readings/index.ts';
-import { reserve } from './reserved.ts';
+import { borrow, reserve } from './reserved.ts';
 import { inBrackets, SLOTS, type Slot } from './slots.ts';
 import { type Token, tokenize } from './tokens.ts';
 import type { Tree } from './tree.ts';
@@ -118,4 +118,7 @@ function wordsOf(p: Part): string[] {
       : [];
   return [...own, ...chosen];
 }
-for (const kind of KINDS) for (const p of formOf(kind).parts) reserve(wordsOf(p));
+for (const kind of KINDS) {
+  for (const p of formOf(kind).parts) reserve(wordsOf(p));
+  borrow(Object.keys(formOf(kind).aka ?? {}));
+}

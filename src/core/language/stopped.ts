@@ -14,7 +14,7 @@ import { choicesAt, type Walk, walk } from './walk.ts';
 const BORROWED: readonly { words: readonly string[]; ours: string }[] = KINDS.flatMap((kind) =>
   Object.entries(formOf(kind).aka ?? {}),
 )
-  .map(([theirs, ours]) => ({ words: theirs.split(' '), ours }))
+  .flatMap(([theirs, ours]) => [ours].flat().map((x) => ({ words: theirs.split(' '), ours: x })))
   .sort((a, b) => b.words.length - a.words.length);
 
 const MOST_TRIED = 12;
@@ -31,7 +31,9 @@ function borrowedAt({ tokens, far }: Walk, fits: (f: Fix) => boolean): Fix[] {
       const fixes = BORROWED.filter((b) => b.words.join(' ') === said).map(
         ({ ours }): Fix => ({ from: first.from, to: last.to, text: ours, declared: true }),
       );
-      const fitting = fixes.filter(fits);
+      // What may go either way goes first the way on which such an order is a stop.
+      const way = BEYOND[tokens[0]?.word ?? ''];
+      const fitting = fixes.filter(fits).sort((a, b) => Number(b.text === way) - Number(a.text === way));
       if (fitting.length > 0) return fitting;
     }
   }
@@ -65,11 +67,19 @@ export function stopped(w: Walk, text: string, whole: readonly Slot[], ends: boo
     const to = before?.to ?? 0;
     // Behind a comma stands what is to be done: the colon takes its place.
     const comma = /^ *,/.exec(text.slice(to))?.[0].length ?? 0;
-    const adding = words.map((x) => ({
-      from: to,
-      to: x === ':' ? to + comma : to,
-      text: before && !/^[):]$/.test(x) ? ` ${x}` : x,
-    }));
+    const adding = words.map(
+      (x): Fix => ({
+        from: to,
+        to: x === ':' ? to + comma : to,
+        text: before && !/^[):]$/.test(x) ? ` ${x}` : x,
+      }),
+    );
+    // An order without its price.
+    if (slots.includes('pricing'))
+      adding.unshift({ from: to, to, text: ' at usual through', declared: true });
+    // A close without its size.
+    if (slots.includes('close size') && whole.includes('statement'))
+      adding.unshift({ from: to, to, text: ' all', declared: true });
     const span = { from: before?.from ?? 0, to };
     return { code: 'missing', expected, after: before?.text ?? null, span, fixes: adding };
   }

@@ -2,7 +2,6 @@ import { isOption, multiplierOfSymbol, rootOf } from '../instruments/index.ts';
 import {
   instrumentNamed,
   type LifeTree,
-  type PriceTree,
   type PricingTree,
   printTree,
   type TreeOf,
@@ -21,6 +20,7 @@ import { formatPrice, money, type Side, sideOf, signOf } from '../units/index.ts
 import { readTrailing } from './attach.ts';
 import { costsOf } from './costs.ts';
 import { chain, checkNet, netted, stage, unstage } from './entries.ts';
+import { farPast, isOfQuote } from './far.ts';
 import { viewOf } from './instruments.ts';
 import { checkAlone, legHeld } from './legs.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
@@ -38,7 +38,6 @@ import {
 import type { Question } from './questions.ts';
 import { closingShares } from './sizes.ts';
 import { takenText } from './takes-off.ts';
-import { usualAt } from './usual.ts';
 import { unwait } from './waits.ts';
 
 /** Sell, cover or close: reduce-only, capped at what no closing order holds yet. */
@@ -150,11 +149,9 @@ function farThrough(
 ): Question[] {
   const written = p.kind === 'limit' || p.kind === 'sweep' ? p.price : p.kind === 'working' ? p.to : null;
   if (written === null || isOfQuote(written) || type !== 'Limit' || c.byItself || s.staged) return [];
-  const quote = side === 'buy' ? v.quote.ask : v.quote.bid;
   const most = works?.to ?? limit;
-  if (most === null || quote === null || c.session === 'closed') return [];
-  const atr = isOption(v.symbol) ? null : v.instrument.atr || null;
-  if (signOf(side) * (most - quote) <= usualAt(c.usual, 'reach', quote, atr)) return [];
+  const quote = most === null ? null : farPast(most, side, v, c);
+  if (most === null || quote === null) return [];
   const stop: PricingTree = {
     kind: 'stop order',
     way: side === 'buy' ? 'above' : 'below',
@@ -166,20 +163,6 @@ function farThrough(
   const instead = isOption(v.symbol) ? [] : [printTree({ ...s, pricing: stop })];
   return [{ kind: 'far through', symbol: v.symbol, side, limit: most, at: quote, instead }];
 }
-
-/** Whether a price is written from bid, ask, mid or last. */
-function isOfQuote(p: PriceTree): boolean {
-  switch (p.kind) {
-    case 'sum':
-      return isOfQuote(p.base);
-    case 'lower':
-    case 'higher':
-      return isOfQuote(p.a) && isOfQuote(p.b);
-    default:
-      return QUOTED.has(p.kind);
-  }
-}
-const QUOTED: ReadonlySet<string> = new Set(['bid', 'ask', 'midpoint', 'last']);
 
 /** Whether a close waits in the book: by the last price, since the quote may be another one after the lines before it. */
 const restsBeyondLast = (p: Priced, side: Side, v: SymbolView): boolean =>

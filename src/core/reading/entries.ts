@@ -1,12 +1,5 @@
 import { approvalOf } from '../account/index.ts';
-import {
-  instrumentOf,
-  isOption,
-  legsOf,
-  mostToLose,
-  multiplierOfSymbol,
-  rootOf,
-} from '../instruments/index.ts';
+import { instrumentOf, isOption, mostToLose } from '../instruments/index.ts';
 import {
   type Exit,
   type InstrumentTree,
@@ -20,34 +13,10 @@ import {
   type TreeOf,
 } from '../language/index.ts';
 import type { SymbolView } from '../market/index.ts';
-import { fairGreeks, outlookOf, YEAR_DAYS } from '../options/index.ts';
-import {
-  accountNow,
-  allot,
-  collar,
-  holdingOf,
-  type Intent,
-  lossOfStops,
-  needOf,
-  newestScope,
-  PLAIN_TERMS,
-  positionOf,
-  stopPriceOf,
-  type Trade,
-} from '../orders/index.ts';
-import {
-  clockOf,
-  MINUTE,
-  type Money,
-  money,
-  type Price,
-  roundToTick,
-  type Side,
-  sideOf,
-  signOf,
-} from '../units/index.ts';
-import { bothWays, costsOf, type Trading } from './costs.ts';
-import { type Basis, bareText, type Resolved, resolveExits, rewardOf, rewardUnits } from './exits.ts';
+import { holdingOf, newestScope, positionOf, stopPriceOf, type Trade } from '../orders/index.ts';
+import { clockOf, MINUTE, type Price, type Side, sideOf, signOf } from '../units/index.ts';
+import { type Basis, bareText, resolveExits } from './exits.ts';
+import { factsOf, outlookFor } from './facts.ts';
 import { meantBy, viewOf, withRoot } from './instruments.ts';
 import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from './moment.ts';
 import { atLimit } from './prices.ts';
@@ -65,7 +34,7 @@ import {
 } from './pricing.ts';
 import type { Question } from './questions.ts';
 import { sharesFor } from './sizes.ts';
-import { numbersOf, unwait } from './waits.ts';
+import { numbersOf } from './waits.ts';
 import { beforeItGoes } from './warnings.ts';
 
 type EntryTree = TreeOf<'enter'> | TreeOf<'add'>;
@@ -298,157 +267,6 @@ export const netted = (p: PricingTree, side: Side, symbol: string): PricingTree 
   p.kind === 'limit' && instrumentOf(symbol).kind === 'vertical'
     ? atLimit(p.price, side === 'buy' ? 'debit' : 'credit')
     : p;
-
-function factsOf(
-  qty: number,
-  b: Basis,
-  resolved: Resolved | null,
-  perShare: number | null,
-  inQueue: boolean,
-  c: RunContext,
-): NonNullable<Reading['facts']> {
-  const each = multiplierOfSymbol(b.view.symbol);
-  const entry = { shares: qty, price: b.from, rests: inQueue };
-  const outs = outsOf(resolved, b, qty);
-  const cost = money(b.from * qty * each);
-  // A part without a stop risks nothing that is known; what a whole order risks is what the trade's R will be.
-  const stops = resolved?.losses ?? [];
-  const loss = stops.length > 0 ? lossOfStops(stops, qty) : perShare === null ? null : perShare * qty;
-  const place = resolved?.plan.stops[0]?.place ?? null;
-  const stop =
-    place &&
-    (place.kind === 'at'
-      ? place.price
-      : roundToTick(Math.max(1, b.from - signOf(b.side) * place.units), 'nearest', b.view.ticks));
-  return {
-    side: b.side,
-    qty,
-    price: b.from,
-    stop,
-    cost,
-    risk: loss === null ? null : money(Math.round(loss * each)),
-    units: loss === null ? null : (loss * each) / accountOf(c).rules.riskUnit,
-    reward: resolved && rewardOf(resolved, b, qty),
-    costs: bothWays(b.view.symbol, b.side, entry, [...outs.targets, ...outs.rest], c),
-    targets: targetsOf(outs.targets, entry, b),
-    power: powerOf(b, qty, c),
-  };
-}
-
-/** What may come of an option or a vertical, for all of it. */
-function outlookFor(b: Basis, qty: number): Pick<NonNullable<Reading['facts']>, 'outlook'> {
-  const { symbol } = b.view;
-  const m = isOption(symbol) ? b.c.chain(rootOf(symbol)) : null;
-  const sign = signOf(b.side);
-  const o = m && outlookOf(symbol, sign, b.from, m);
-  if (!m || !o) return {};
-  const all = (perShare: number): Money => money(Math.round(perShare * qty * multiplierOfSymbol(symbol)));
-  const theta = legsOf(symbol).reduce((a, l) => a + l.sign * fairGreeks(l.contract, m).theta, 0);
-  return {
-    outlook: {
-      most: o.most === null ? null : all(o.most),
-      least: o.least === null ? null : all(o.least),
-      even: o.even,
-      profit: o.profit,
-      half: o.half,
-      perDay: all((sign * theta) / YEAR_DAYS),
-    },
-  };
-}
-
-/** The targets of a plan as orders that rest, and one more for the shares that no target takes. */
-function outsOf(resolved: Resolved | null, b: Basis, qty: number): { targets: Trading[]; rest: Trading[] } {
-  const places = resolved?.plan.targets ?? [];
-  const parts = allot(
-    places.map((t) => t.part),
-    qty,
-  );
-  const targets = places.map(({ place }, i) => {
-    const gain = rewardUnits(place, b, resolved?.perShare ?? null);
-    const price = roundToTick(Math.max(1, b.from + signOf(b.side) * gain), 'nearest', b.view.ticks);
-    return { shares: parts[i] as number, price, rests: true };
-  });
-  const left = qty - targets.reduce((a, t) => a + t.shares, 0);
-  return { targets, rest: left > 0 ? [{ shares: left, price: b.from, rests: false }] : [] };
-}
-
-/** Each target with its price and shares, and what it makes after its own order and its part of the entry's costs. */
-function targetsOf(
-  targets: readonly Trading[],
-  entry: Trading,
-  b: Basis,
-): NonNullable<Reading['facts']>['targets'] {
-  const { symbol } = b.view;
-  const out = b.side === 'buy' ? 'sell' : 'buy';
-  const paid = costsOf(symbol, b.side, entry, b.c);
-  return targets.map(({ price, shares, rests }) => {
-    const gain = signOf(b.side) * (price - b.from) * shares * multiplierOfSymbol(symbol);
-    const costs = costsOf(symbol, out, { price, shares, rests }, b.c) + (paid * shares) / entry.shares;
-    return { price: price as Price, shares, net: money(Math.round(gain - costs)) };
-  });
-}
-
-function powerOf(b: Basis, qty: number, c: RunContext): { used: Money; left: Money } {
-  const used = needOf(
-    accountOf(c),
-    { symbol: b.view.symbol, side: b.side, limit: b.from, stop: null },
-    qty,
-    null,
-  );
-  const have = accountNow(c.broker, c.account, (s) => c.view(s)?.last ?? null).buyingPower;
-  return { used: money(Math.round(used)), left: money(Math.round(have - used)) };
-}
-
-/** Turns the position: out at once, and as many shares the other way once it is flat. */
-export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): void {
-  const v = viewOf(s.instrument, c);
-  const t = openTradeOf(c, v.symbol) ?? refuse({ code: 'no position', symbol: v.symbol, verb: 'reverse' });
-  out.symbol = v.symbol;
-  out.addsRisk = true;
-  const side = sideOf(-t.sign as 1 | -1);
-  const regular = c.session === 'regular';
-  const limit = regular
-    ? null
-    : (collar(side, v.quote, v.last, v.ticks) ??
-      refuse({ code: 'unknown price', text: 'last', symbol: v.symbol }));
-  const expected = ((side === 'buy' ? v.quote.ask : v.quote.bid) ??
-    v.last ??
-    refuse({ code: 'unknown price', text: 'last', symbol: v.symbol })) as Price;
-  const qty = positionOf(t);
-  const basis: Basis = { side, from: expected, held: false, view: v, c };
-  const name = s.plan ?? (s.exits.length > 0 ? null : side === 'buy' ? c.planFor.long : c.planFor.short);
-  const exits = name === null ? s.exits : planOf(name, c, (plan) => ({ ...s, plan }));
-  const resolved = resolveExits(exits, basis, !regular, (old, instead) => ({
-    ...s,
-    plan: null,
-    exits: exits.map((e) => (e === old ? instead : e)),
-  }));
-  out.facts = factsOf(qty, basis, resolved, resolved.perShare, false, c);
-  out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol), plan: null, exits: resolved.shown });
-  out.about = `${side} ${qty} to close, then ${qty} to ${side === 'sell' ? 'go short' : 'go long'}${regular ? ' at market' : ''}${name === null ? '' : `, plan “${name}”`}`;
-  out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));
-  const entry: Intent = {
-    ...PLAIN_TERMS,
-    kind: 'entry',
-    account: c.account,
-    symbol: v.symbol,
-    side,
-    type: regular ? 'Market' : 'Limit',
-    qty,
-    limit,
-    stop: null,
-    extended: !regular,
-    plan: resolved.plan,
-    afterFlat: true,
-    sentence: printTree(s),
-  };
-  unstage(v.symbol, c, out);
-  unwait(v.symbol, c, out);
-  out.deeds.push(
-    { kind: 'intent', intent: { kind: 'flatten', account: c.account, symbol: v.symbol, limit } },
-    { kind: 'intent', intent: entry },
-  );
-}
 
 /** Drops what is staged of a symbol. @returns how many. */
 export function unstage(

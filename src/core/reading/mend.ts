@@ -1,14 +1,13 @@
 import {
   type Exit,
   instrumentNamed,
-  type LifeTree,
   type PricingTree,
   type Statement,
   type TreeOf,
 } from '../language/index.ts';
 import { literal, openTradeOf, type RunContext } from './moment.ts';
 import { atLimit } from './prices.ts';
-import { closeNow, THROUGH, withExtended } from './pricing.ts';
+import { closeNow, ends, THROUGH, withExtended } from './pricing.ts';
 import type { Reason } from './reasons.ts';
 
 /**
@@ -82,8 +81,6 @@ function toOpen(s: TreeOf<'close'>, held: number): Statement | null {
     chain,
   };
 }
-
-const ends = (l: LifeTree): boolean => l.kind === 'until time' || l.kind === 'until date';
 
 /** The order itself with another size, price, life or account. */
 function otherTerms(s: TreeOf<'enter' | 'add' | 'close'>, r: Reason, c: RunContext): Statement | null {

@@ -13,6 +13,7 @@ import { formatPrice, type Price, roundToTick, signOf, unreachable } from '../un
 import { readClose } from './closes.ts';
 import { netted, readEntry } from './entries.ts';
 import { beyondRange } from './exits.ts';
+import { askFarMoves } from './far.ts';
 import { askFarther } from './farther.ts';
 import { viewOf } from './instruments.ts';
 import {
@@ -108,7 +109,9 @@ export function readMoveOrder(s: TreeOf<'move order'>, c: RunContext, out: Readi
       ? priceIn(s.how.price, m)
       : now + (s.how.way === 'up' ? 1 : -1) * lengthOf(s.how.by, now, m);
   move(o, raw, now, v, out);
-  askFarther([{ order: o, to: moveTo(o, raw, v).to }], v.symbol, c, out);
+  const moves = [{ order: o, to: moveTo(o, raw, v).to }];
+  askFarther(moves, v.symbol, c, out);
+  askFarMoves(moves, s.how.kind === 'order to' ? s.how.price : null, v, c, out);
   if (s.how.kind === 'order to')
     out.named.push(...namedOf(s.how.price, roundToTick(Math.max(1, raw), 'nearest', v.ticks)));
   out.sayBack = printTree({
@@ -189,8 +192,8 @@ function shifted(p: PricingTree | null, way: 'up' | 'down', by: OffsetTree): Pri
   return p?.kind === 'limit' || p?.kind === 'sweep' ? { ...p, price: moved(p.price) } : null;
 }
 
-/** Moves all entries, or all targets, of a symbol. */
-export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading): void {
+/** Moves all entries, or all targets, of a symbol: by a distance, or to a price. */
+export function readMoveAll(s: TreeOf<'move all' | 'move all to'>, c: RunContext, out: Reading): void {
   const v = viewOf(s.instrument, c);
   out.symbol = v.symbol;
   const orders =
@@ -202,16 +205,25 @@ export function readMoveAll(s: TreeOf<'move all'>, c: RunContext, out: Reading):
       ? c.staged.filter((x) => x.symbol === v.symbol && x.statement.kind !== 'close')
       : [];
   const m = measuresOf(v, c);
+  const from = (now: Price): number =>
+    s.kind === 'move all to' ? priceIn(s.price, m) : now + (s.way === 'up' ? 1 : -1) * lengthOf(s.by, now, m);
+  if (s.kind === 'move all to')
+    out.named.push(...namedOf(s.price, roundToTick(Math.max(1, priceIn(s.price, m)), 'nearest', v.ticks)));
+  const moves: { order: Order; to: Price }[] = [];
   for (const o of orders) {
     const now = priceOf(o);
-    if (now !== null) move(o, now + (s.way === 'up' ? 1 : -1) * lengthOf(s.by, now, m), now, v, out);
+    if (now === null) continue;
+    move(o, from(now), now, v, out);
+    moves.push({ order: o, to: moveTo(o, from(now), v).to });
   }
+  askFarMoves(moves, s.kind === 'move all to' ? s.price : null, v, c, out);
   for (const x of staged) {
-    const pricing = shifted(x.statement.pricing, s.way, s.by);
+    const { pricing: p } = x.statement;
+    const pricing = s.kind === 'move all to' ? pricedAt(p, s.price) : shifted(p, s.way, s.by);
     if (pricing) out.deeds.push({ kind: 'restage', id: x.id, statement: { ...x.statement, pricing } });
   }
   out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol) });
-  if (out.deeds.length === 0)
+  if (out.deeds.length === 0 && orders.length === 0)
     refuse({ code: 'no such order', which: `No ${s.which} to move`, symbol: v.symbol });
 }
 

@@ -238,6 +238,10 @@ export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext
   if (has(life, 'ioc')) return { ...terms, timeInForce: 'ImmediateOrCancel' };
   if (has(life, 'fok')) return { ...terms, timeInForce: 'FillOrKill' };
   for (const l of life) {
+    if (l.kind === 'for seconds')
+      return { ...terms, timeInForce: 'GoodTillDate', until: c.now + l.seconds * SECOND };
+    if (l.kind === 'for minutes')
+      return { ...terms, timeInForce: 'GoodTillDate', until: c.now + l.minutes * MINUTE };
     if (l.kind === 'until time')
       return { ...terms, timeInForce: 'GoodTillDate', until: midnightOfTimes(c) + l.time * MINUTE };
     if (l.kind === 'until date') {
@@ -252,6 +256,10 @@ export function termsOf(p: PricingTree, life: readonly LifeTree[], c: RunContext
   return terms;
 }
 
+/** A life that is over at a time of its own. */
+export const ends = (l: LifeTree): boolean =>
+  l.kind === 'until time' || l.kind === 'until date' || l.kind === 'for seconds' || l.kind === 'for minutes';
+
 /** An entry that sleeps until a session must not be over before it wakes. */
 export function mustWake(s: TreeOf<'enter'> | TreeOf<'add'>, until: number | null, c: RunContext): void {
   const extended = has(s.life, 'extended hours');
@@ -259,7 +267,7 @@ export function mustWake(s: TreeOf<'enter'> | TreeOf<'add'>, until: number | nul
   const night = c.session === 'pre-market' ? 0 : DAY;
   const wakes = c.dayStart + night + (extended ? PRE_OPEN : REGULAR_OPEN);
   if (until > wakes) return;
-  const longer = s.life.filter((l) => l.kind !== 'until time' && l.kind !== 'until date');
+  const longer = s.life.filter((l) => !ends(l));
   refuse({ code: 'dead when it wakes', life: until, wakes }, [
     ...(extended ? [] : [{ ...s, life: withExtended(s.life) }]),
     { ...s, life: longer },

@@ -205,6 +205,10 @@ test('once everything is closed a time of day is that of the next trading day; w
     for (const fix of r.problem?.fixes ?? []) expect(codeOf(read(fix, c))).toBeNull();
   }
   const waits = (text: string) => read(text, closed).deeds.find((d) => d.kind === 'wait');
+  // Between two days no time of day has come, whichever side of it is meant.
+  expect(read('when time >= 09:35: buy 10 at bid', closed).about).toMatch(/in 13:35:00/);
+  expect(read('when time < 10:00: buy 10 at bid', closed).about).toMatch(/from 04:00 on/);
+  expect(read('when time < 09:00: buy 10 at bid').about).toMatch(/over for today/);
   for (const time of ['time >= 09:35', 'time < 10:00'])
     expect(waits(`when ${time}: buy 10 at bid`)).toMatchObject({ trigger: { until: DAY + at(20) } });
   expect(waits('when last > 20 until 11:00: buy 10 at bid')).toMatchObject({
@@ -229,6 +233,16 @@ test.each([
   const r = read(text, holding());
   expect([codeOf(r), r.problem?.fixes[0]]).toEqual([code, instead]);
   expect(codeOf(read(instead, { ...holding(), admit: () => null }))).toBeNull();
+});
+
+test.each([
+  ['halted', /VULPN is in a halt: the order waits and joins the reopening auction/],
+  ['volatility pause', /VULPN is in a volatility pause: the order waits/],
+  ['limit up', /VULPN stands at its limit up band: beyond it nothing trades/],
+  ['trading', /^No stop: 100 VULPN will stand without one\.$/],
+] as const)('what is bought of a stock that is %s says what becomes of it', (status, says) => {
+  const r = read('buy 100 at ask', moment({ view: () => ({ ...view, status }) }));
+  expect(r.warnings.join('\n')).toMatch(says);
 });
 
 // What stands bare from the start is said, with the part of it.

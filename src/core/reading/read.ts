@@ -6,12 +6,13 @@ import { readAttach } from './attach.ts';
 import { readCancelAll, readCancelLast, readCancelOrder, readCancelSome, readPutBack } from './cancels.ts';
 import { readClose, readFlatten } from './closes.ts';
 import { readAlert, readClear, readLevel, readSize } from './desk-words.ts';
-import { readEntry, readReverse } from './entries.ts';
+import { readEntry } from './entries.ts';
 import { viewOf } from './instruments.ts';
 import { mend } from './mend.ts';
 import { emptyReading, problemOf, type Reading, Refused, type RunContext, refuse } from './moment.ts';
 import { readMoveAll, readMoveOrder, readMoveStop, readReplace } from './moves.ts';
 import { readOneOf } from './pairs.ts';
+import { readReverse } from './reverse.ts';
 import { readWaitingOrder, readWhen } from './waits.ts';
 
 /**
@@ -63,6 +64,7 @@ function meaning(s: Statement, c: RunContext, out: Reading): void {
     case 'move order':
       return readMoveOrder(s, c, out);
     case 'move all':
+    case 'move all to':
       return readMoveAll(s, c, out);
     case 'replace last':
     case 'replace order':

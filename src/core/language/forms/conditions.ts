@@ -86,6 +86,7 @@ export const CONDITIONS = {
     [one('what', oneOf('gain or loss', 'word', 'gain', 'loss')), words('>='), one('profit', 'profit')],
     {
       example: 'gain >= 2R',
+      aka: { up: 'gain >=', down: 'loss >=' },
       says: 'What the open trade of the order’s symbol has made, or lost, before costs.',
     },
   ),
@@ -108,7 +109,7 @@ export const CONDITIONS = {
   'until time': form(['life', 'wait end'], [words('until'), one('time', TIME)], {
     example: 'until 11:00',
     says: 'Ends at that time of day.',
-    aka: { till: 'until' },
+    aka: { till: 'until', gtd: 'until' },
     waits: 'until',
   }),
   'until date': form(['life', 'wait end'], [words('until'), one('date', DATE), maybe('time', TIME)], {

@@ -25,6 +25,7 @@ export const INSTRUMENTS = {
     {
       example: '45 days 30 delta call',
       says: 'An option: when it expires, its strike, call or put; without a symbol on the focus. With a second strike it is a vertical: the first is traded as the sentence says, the second the other way, and its price is a net one that says credit or debit. What is relative is chosen when the order is sent, and the contract is named; when closing it means what is held.',
+      aka: { calls: 'call', puts: 'put' },
     },
   ),
   'expires on': form(['expiry'], [one('date', DATE)], {

@@ -1,8 +1,11 @@
 // How an order is priced, and how long it lives.
 import { flag, form, maybe, one, words } from '../grammar.ts';
 import { ACCOUNT_NAME, oneOf } from '../leaves/names.ts';
-import { SECONDS } from '../leaves/times.ts';
+import { MINUTES, SECONDS } from '../leaves/times.ts';
 import { SEEN } from './shared.ts';
+
+/** What is said of both ways. */
+const EITHER_WAY = ['above', 'below'];
 
 export const PRICING = {
   market: form(['pricing'], [words('at market')], {
@@ -14,7 +17,17 @@ export const PRICING = {
   limit: form(['pricing'], [words('at'), one('price', 'price'), flag('credit'), flag('debit')], {
     example: 'at ask + 3c',
     says: 'That price or better. The net price of a vertical says whether it is received (credit) or paid (debit).',
-    aka: { 'at limit': 'at', limit: 'at', lmt: 'at', '@': 'at' },
+    aka: {
+      'at limit': 'at',
+      'limit at': 'at',
+      limit: 'at',
+      lmt: 'at',
+      '@': 'at',
+      'on the bid': 'at bid',
+      'on bid': 'at bid',
+      'on the ask': 'at ask',
+      'on ask': 'at ask',
+    },
     turns: 'credit debit',
     waits: 'limit',
   }),
@@ -35,14 +48,14 @@ export const PRICING = {
       example: 'above day high + 4c limit 6c beyond',
       says: 'Waits until a price is reached, then goes at market, or as a limit.',
       aka: {
-        'when it breaks': 'above',
-        'if it breaks': 'above',
-        'on a break of': 'above',
+        'when it breaks': EITHER_WAY,
+        'if it breaks': EITHER_WAY,
+        'on a break of': EITHER_WAY,
         'on break above': 'above',
         'on break below': 'below',
         over: 'above',
         under: 'below',
-        'on break of': 'above',
+        'on break of': EITHER_WAY,
       },
       turns: 'above below',
       waits: 'above below',
@@ -51,6 +64,7 @@ export const PRICING = {
   'room price': form(['room'], [one('price', 'price')], {
     example: '9.20',
     says: 'The limit of the stop as a price.',
+    aka: { 'stop limit': 'limit' },
   }),
   'room beyond': form(['room', 'exit room'], [one('by', 'distance'), words('beyond')], {
     example: '6c beyond',
@@ -105,7 +119,11 @@ export const PRICING = {
 } as const;
 
 export const LIVES = {
-  day: form(['life'], [words('day')], { example: 'day', says: 'For the day, as without a word.' }),
+  day: form(['life'], [words('day')], {
+    example: 'day',
+    says: 'For the day, as without a word.',
+    aka: { 'good for day': 'day', 'good for the day': 'day' },
+  }),
   gtc: form(['life'], [words('gtc')], {
     example: 'gtc',
     says: 'Works until it is canceled; survives the night.',
@@ -117,6 +135,15 @@ export const LIVES = {
     takes: 'ioc',
   }),
   fok: form(['life'], [words('fok')], { example: 'fok', says: 'All at once, or nothing.', takes: 'fok' }),
+  'for seconds': form(['life'], [words('for'), one('seconds', SECONDS)], {
+    example: 'for 20s',
+    says: 'Ends so many seconds after it is sent.',
+    aka: { within: 'for' },
+  }),
+  'for minutes': form(['life'], [words('for'), one('minutes', MINUTES)], {
+    example: 'for 10 minutes',
+    says: 'Ends so many minutes after it is sent.',
+  }),
   'at next open': form(['life'], [words('at next open')], {
     example: 'at next open',
     says: 'Outside the regular session: sleeps until it opens, and is not asked about.',

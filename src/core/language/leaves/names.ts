@@ -1,7 +1,7 @@
 // Words to choose from, symbols, and what stands in quotes.
 import type { Leaf, Taken } from '../grammar.ts';
 import type { Role } from '../marks.ts';
-import { isWord } from '../reserved.ts';
+import { isBorrowed, isWord } from '../reserved.ts';
 import type { Token } from '../tokens.ts';
 import { between } from './random.ts';
 
@@ -46,6 +46,7 @@ export const SYMBOL: Leaf<string> = {
       };
     }
     if (t.text === upper) return { value: upper, next: i + 1 };
+    if (isBorrowed(t.word)) return null;
     return { value: upper, next: i + 1, finding: { code: 'symbol case', found: t.text, fixes: [upper] } };
   },
 };

@@ -6,6 +6,7 @@ import { between } from './random.ts';
 
 /** The candles that a script can speak of, in minutes. */
 export const CANDLES = [1, 2, 3, 5, 10, 15, 30, 60] as const;
+const MINUTE = /^(m|min|minute)$/i;
 /** The length of a candle: 1m, 2m, 3m, 5m, 10m, 15m, 30m or 60m. */
 export const CANDLE: Leaf<number> = {
   leaf: 'a candle of 1m, 2m, 3m, 5m, 10m, 15m, 30m or 60m',
@@ -17,13 +18,16 @@ export const CANDLE: Leaf<number> = {
   random: (r) => CANDLES[between(r, 0, CANDLES.length - 1)] as number,
   take(tokens, i) {
     const t = tokens[i];
-    if (t?.kind !== 'number' || t.dollar || t.unit.toLowerCase() !== 'm') return null;
+    if (t?.kind !== 'number' || t.dollar) return null;
+    const apart = t.unit === '' && MINUTE.test(tokens[i + 1]?.word ?? '');
+    if (!apart && !MINUTE.test(t.unit)) return null;
     const n = Number(t.digits);
-    if (CANDLES.some((c) => c === n)) return { value: n, next: i + 1 };
+    const next = apart ? i + 2 : i + 1;
+    if (CANDLES.some((c) => c === n)) return { value: n, next };
     const nearest = CANDLES.reduce((a, b) => (Math.abs(b - n) < Math.abs(a - n) ? b : a));
     return {
       value: nearest,
-      next: i + 1,
+      next,
       finding: { code: 'no such candle', found: t.text, fixes: [`${nearest}m`] },
     };
   },
@@ -83,6 +87,19 @@ export const SECONDS = measure({
   most: 3_600,
   scale: 1,
   write: (n) => `${n}s`,
+});
+
+/** Whole minutes. */
+export const MINUTES = measure({
+  leaf: 'minutes such as 10 minutes',
+  name: 'MINUTES',
+  role: 'time',
+  example: '10 minutes',
+  units: ['m', 'min', 'mins', 'minute', 'minutes'],
+  least: 1,
+  most: 480,
+  scale: 1,
+  write: (n) => `${n} ${n === 1 ? 'minute' : 'minutes'}`,
 });
 
 export const DATE: Leaf<string> = {

@@ -34,6 +34,7 @@ const VALUES: Readonly<Record<string, Part>> = {
   TIME: one('time', TIME),
   CANDLE: one('minutes', CANDLE),
   SYMBOL: one('symbol', SYMBOL),
+  INSTRUMENT: one('instrument', 'instrument'),
   ROOT,
   EXPIRY: one('expiry', 'expiry'),
   STRIKE: one('strike', 'strike'),

@@ -11,7 +11,6 @@ import type { LifeTree, OrderTree, PriceTree, PricingTree, ReferenceTree, TreeIn
 import { reading } from './reading.ts';
 import { said } from './said.ts';
 
-const _dayOpen: PriceTree = { kind: 'day open' };
 const bare = (n: number): string => writeDecimal(n, n % ONE === 0 ? 0 : 2);
 
 /** What a bare number may have been meant as. */

@@ -33,6 +33,11 @@ export const SPELLINGS: readonly Reading[] = [
   said(ORDER, 'risk R BUYS PRICING LIFE', 'BUYS risk R PRICING LIFE'),
   said(ORDER, 'market BUYS SIZE', 'BUYS SIZE at market'),
   said(ORDER, 'market CLOSES CLOSE-SIZE', 'CLOSES CLOSE-SIZE at market'),
+  said(ORDER, 'mkt BUYS SIZE', 'BUYS SIZE at market'),
+  said(ORDER, 'mkt CLOSES CLOSE-SIZE', 'CLOSES CLOSE-SIZE at market'),
+  // --- what is traded behind its size
+  said(ORDER, 'BUYS SIZE INSTRUMENT PRICING LIFE', 'BUYS SIZE of INSTRUMENT PRICING LIFE'),
+  said(ORDER, 'CLOSES CLOSE-SIZE INSTRUMENT PRICING LIFE', 'CLOSES CLOSE-SIZE of INSTRUMENT PRICING LIFE'),
   said(ORDER, 'take CLOSE-SIZE off [PRICING]', 'close CLOSE-SIZE [PRICING]'),
   // --- the last price by its field
   ...SIDES.map((way) => said('clause', `price OF crosses ${way} PRICE`, `last OF crosses ${way} PRICE`)),
