@@ -19,7 +19,7 @@ export default defineConfig({
     trace: { mode: 'retain-on-failure', screenshots: false },
   },
   webServer: {
-    command: `node node_modules/next/dist/bin/next start -H 127.0.0.1 -p ${port}`,
+    command: `node node_modules/next/dist/bin/next start -H 127.0.0.1 -p ${port} --keepAliveTimeout 60000`,
     url: `http://localhost:${port}/scan`,
     reuseExistingServer: false,
   },

@@ -56,12 +56,19 @@ function newest(path) {
     : s.mtimeMs;
 }
 
+/** A connection stays open for a minute between two calls: Node's five seconds end it under a caller that reuses it. */
+const KEEP_ALIVE = ['--keepAliveTimeout', '60000'];
+
 /** Starts the built app on the loopback address, or on HOST; resolves when it answers, with the process and its address. */
 export async function serve(port) {
   const host = process.env.HOST ?? '127.0.0.1';
-  const child = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-H', host, '-p', String(port)], {
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
+  const child = spawn(
+    'node',
+    ['node_modules/next/dist/bin/next', 'start', '-H', host, '-p', String(port), ...KEEP_ALIVE],
+    {
+      stdio: ['ignore', 'pipe', 'pipe'],
+    },
+  );
   let said = '';
   child.stdout.on('data', (d) => (said += d));
   child.stderr.on('data', (d) => (said += d));
