@@ -7,18 +7,38 @@ const only = (name, from, allowed) => ({
   to: { pathNot: allowed },
 });
 
+/** The floors of the interface from the bottom up; files beside the rooms belong to the lowest. A room imports from its own floor and those below. */
+const FLOORS = [
+  ['primitives', 'editor', 'table', 'lists'],
+  ['hands'],
+  ['trade', 'builder'],
+  ['alerts', 'chart', 'ladder', 'orders', 'pair', 'panels', 'story', 'ticket', 'waiting'],
+  ['days', 'desk', 'keys', 'options', 'plans', 'rehearse', 'review', 'scan', 'setup'],
+  ['guide', 'palette', 'shell'],
+];
+const rooms = (floors) => `^src/ui/(${floors.flat().join('|')})/`;
+const floorRules = FLOORS.slice(0, -1).map((floor, n) => ({
+  name: `ui-floor-${n + 1}`,
+  severity: 'error',
+  comment: `${floor.join(', ')}: nothing from the floors above`,
+  from: { path: n === 0 ? `${rooms([floor])}|^src/ui/[^/]+$` : rooms([floor]), pathNot: '\\.test\\.ts$' },
+  to: { path: rooms(FLOORS.slice(n + 1)) },
+}));
+
 module.exports = {
   forbidden: [
+    ...floorRules,
+    {
+      name: 'ui-room-without-a-floor',
+      severity: 'error',
+      comment: 'a new room of the interface is put on a floor',
+      from: {},
+      to: { path: '^src/ui/[^/]+/', pathNot: rooms(FLOORS) },
+    },
     {
       name: 'no-circle',
       severity: 'error',
       from: {},
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
-    },
-    {
-      name: 'no-circle-of-types-in-the-language',
-      severity: 'error',
-      from: { path: '^src/core/language/' },
       to: { circular: true },
     },
     only('core-stands-alone', '^src/core/', '^src/core/'),

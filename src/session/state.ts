@@ -11,7 +11,6 @@ import {
   type Waiting,
 } from '../core/reading/index.ts';
 import type { AccountId, Price, SessionKind, TradeId } from '../core/units/index.ts';
-import type { Reach } from './options-held.ts';
 
 /** A note of the trader, beside the trade that was open then. */
 export interface Note {
@@ -35,6 +34,13 @@ export interface Waited {
   seen: string;
   /** What came of it. */
   came: string;
+}
+
+/** How far the quote of an underlying went in a minute of the session in which options on it were held. */
+export interface Reach {
+  minute: number;
+  bid: readonly [low: number, high: number];
+  ask: readonly [low: number, high: number];
 }
 
 /** What sentences about the desk have set. */

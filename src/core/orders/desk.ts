@@ -34,9 +34,9 @@ import {
 } from '../units/index.ts';
 import type { VenueCommand, VenueReport } from '../venue/index.ts';
 import { lossOf } from './cover.ts';
-import type { Expired } from './expiry.ts';
 import {
   averageEntry,
+  type Expired,
   type Fill,
   type Intent,
   isStaying,

@@ -5,18 +5,7 @@ import { end, sayOf } from './changes.ts';
 import { accountIds, holdingKey } from './desk.ts';
 import { type Draft, type Work, workOn } from './draft.ts';
 import { handIn, handOut } from './hand-over.ts';
-import { isLive, positionOf, type Trade } from './types.ts';
-
-/** An option or a vertical on the evening of its last day. */
-export interface Expired {
-  symbol: string;
-  root: string;
-  /** Where its underlying closed, and what one share's worth of it comes to there. */
-  spot: Price;
-  worth: number;
-  /** Shares that one share's worth of it, held long, gets (above zero) or gives: of each leg in the money by a cent or more. */
-  shares: number;
-}
+import { type Expired, isLive, positionOf, type Trade } from './types.ts';
 
 /**
  * Books what has expired: exercise and assignment in one step (by exception from one cent in the money on, OCC; from memory). The option is closed at

@@ -34,7 +34,6 @@ export {
   watchesQuotes,
 } from './desk.ts';
 export { allot, gainUnits, legPrice, newestScope, stopPriceOf, wantedExits } from './exits.ts';
-export type { Expired } from './expiry.ts';
 export { openRisk } from './guards.ts';
 export { atTheStop, gainOf, netNow, type Out, outcomeOf } from './outcome.ts';
 export { lossAtStops, lossOfStops, riskPerShare } from './risk.ts';

@@ -637,3 +637,14 @@ export const averageEntry = (t: { entered: number; entryNotional: number }): num
 /** Shares under a scope that are still open. */
 export const openOfScope = (s: Scope): number =>
   s.basis.qty - s.out - s.legs.reduce((a, l) => a + l.filled, 0);
+
+/** An option or a vertical on the evening of its last day. */
+export interface Expired {
+  symbol: string;
+  root: string;
+  /** Where its underlying closed, and what one share's worth of it comes to there. */
+  spot: Price;
+  worth: number;
+  /** Shares that one share's worth of it, held long, gets (above zero) or gives: of each leg in the money by a cent or more. */
+  shares: number;
+}

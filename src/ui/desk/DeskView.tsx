@@ -3,16 +3,16 @@
 import dynamic from 'next/dynamic';
 import { useEffect, useRef } from 'react';
 import { type Layout, panelTab, SHIPPED } from '@/store/arrangement';
-import { deskSpace, modelOf, Space, type SpaceModel } from '../arrange/Space';
-import { rearrange, shownOf } from '../arrange/shown';
+import { rearrange, shownOf } from '../arrangement';
+import { useHands } from '../hands/hands';
 import { LivePairs } from '../pair/LivePairs';
+import { Rack } from '../panels/Rack';
+import { TradeBand } from '../panels/TradeBand';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
-import { Rack } from './Rack';
-import { TradeBand } from './TradeBand';
+import { deskSpace, modelOf, Space, type SpaceModel } from './Space';
 
 /** With what it needs, fetched only when somebody arranges. */
-const ArrangeBar = dynamic(() => import('../arrange/ArrangeBar').then((m) => m.ArrangeBar), { ssr: false });
+const ArrangeBar = dynamic(() => import('./ArrangeBar').then((m) => m.ArrangeBar), { ssr: false });
 
 const asModel = (layout: Layout): SpaceModel =>
   modelOf(layout) ?? (modelOf((SHIPPED[0] as (typeof SHIPPED)[number]).layout) as SpaceModel);

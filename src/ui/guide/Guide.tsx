@@ -4,10 +4,10 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { keyOf } from '@/store/keys';
-import { chordName } from '../keys/chords';
+import { chordName } from '../hands/chords';
+import { useHands } from '../hands/hands';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
 import { nextStep, STEPS } from './steps';
 
 /** The first morning, a line at the foot of every view: what to do next and why. It takes no key and can be left. */

@@ -2,9 +2,9 @@
 
 import { useState } from 'react';
 import { bound, keyOf, scriptAt } from '@/store/keys';
+import { chordName, chordOf, type Fault, faultsOf, mouseChordOf } from '../hands/chords';
+import { useHands } from '../hands/hands';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
-import { chordName, chordOf, type Fault, faultsOf, mouseChordOf } from './chords';
 
 /** Records a key or an extra mouse button for a script; what speaks against it is said while it is recorded. */
 export function ChordField({ script }: { script: string }) {

@@ -14,16 +14,16 @@ import { useEffect, useMemo, useState } from 'react';
 import { type Purpose, parseScript, purposeOf } from '@/core/language';
 import { bound, keysInUse, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
+import { chordName, faultsOf } from '../hands/chords';
+import { useHands } from '../hands/hands';
+import { KEYBOARD, type Keycap } from '../hands/keyboard';
 import { Choice } from '../primitives/Choice';
 import { Pop } from '../primitives/Pop';
+import { PURPOSES } from '../primitives/purposes';
 import { SureButton } from '../primitives/SureButton';
 import { ask, useSession, watch } from '../session';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
 import { shortPeek } from '../trade/short-peek';
-import { chordName, faultsOf } from './chords';
-import { KEYBOARD, type Keycap } from './keyboard';
-import { PURPOSES } from './purposes';
 
 const LAYERS = ['', 'Control', 'Alt', 'Control+Alt'] as const;
 const MOUSE: readonly Keycap[] = [

@@ -11,10 +11,10 @@ import {
   takenIn,
 } from '@/store/script-file';
 import { download } from '../download';
+import { chordName, faultsOf } from '../hands/chords';
 import { OneOf } from '../primitives/OneOf';
 import { Pop } from '../primitives/Pop';
 import { useSettings } from '../settings';
-import { chordName, faultsOf } from './chords';
 
 /** Scripts out to a file and back; what clashes is asked about, what does not fit is said and changes nothing. */
 export function ScriptFiles() {

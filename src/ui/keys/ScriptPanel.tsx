@@ -8,11 +8,11 @@ import type { SavedScript } from '@/store/settings';
 import { SentenceRows } from '../builder/SentenceRows';
 import { LiveSayBack } from '../editor/LiveSayBack';
 import { ScriptEditor } from '../editor/ScriptEditor';
+import { chordName } from '../hands/chords';
 import { SureButton } from '../primitives/SureButton';
 import { Tick } from '../primitives/Tick';
 import { useSettings } from '../settings';
 import { ChordField } from './ChordField';
-import { chordName } from './chords';
 
 /** One script: its name, tags and key, its sentence in words and as text, and what it would do now. */
 export function ScriptPanel({

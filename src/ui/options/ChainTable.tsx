@@ -10,7 +10,7 @@ import { Pop } from '../primitives/Pop';
 import { Tick } from '../primitives/Tick';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
-import { useTicketText } from '../ticket/ticket-text';
+import { useTicketText } from '../trade/ticket-text';
 import { CHAIN_COLUMNS, type ChainColumn, columnsOf } from './columns';
 import { sentenceAt, verticalWith } from './into-ticket';
 

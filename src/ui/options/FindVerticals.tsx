@@ -10,7 +10,7 @@ import { avg, shortName, usd } from '../format';
 import { Choice } from '../primitives/Choice';
 import { NumberInput, numberIn, numberOf } from '../primitives/NumberField';
 import { ask, focusOn } from '../session';
-import { useTicketText } from '../ticket/ticket-text';
+import { useTicketText } from '../trade/ticket-text';
 
 const schema = object({
   rank: numberIn(0, 100),

@@ -5,8 +5,8 @@ import { averageEntry, isLive, netNow, type Order, positionOf, type Trade } from
 import { daysBetween, PRICE_SCALE } from '@/core/units';
 import { avg, px, shortName, signed, usd } from '../format';
 import { act, focusOn, useSession } from '../session';
-import { useTicketText } from '../ticket/ticket-text';
 import { orderSentence } from '../trade/order-sentence';
+import { useTicketText } from '../trade/ticket-text';
 
 const NOTHING: Readonly<Record<string, number | null>> = {};
 

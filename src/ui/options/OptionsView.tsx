@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import type { OptionContract } from '@/core/instruments';
-import { Sentence } from '../desk/Sentence';
+import { Sentence } from '../panels/Sentence';
 import { ask, useSession, watch } from '../session';
 import { ChainTable } from './ChainTable';
 import { ExpiryStrip } from './ExpiryStrip';

@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import { useEffect } from 'react';
 import { avg } from '../format';
 import { ask, useSession, watch } from '../session';
-import { useTicketText } from '../ticket/ticket-text';
+import { useTicketText } from '../trade/ticket-text';
 
 const PayoffChart = dynamic(() => import('./PayoffChart'), {
   ssr: false,

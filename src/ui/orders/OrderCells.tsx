@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { dayOf, parsePrice } from '@/core/units';
 import { avg, clock, count, px } from '../format';
 import { act, focusOn, useSession } from '../session';
-import { useTicketText } from '../ticket/ticket-text';
 import { orderSentence } from '../trade/order-sentence';
+import { useTicketText } from '../trade/ticket-text';
 import { editable, type OrderRow } from './order-rows';
 
 /** The sentence that cancels a row. */

@@ -2,8 +2,8 @@
 
 import { Search } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { chordName, PALETTE } from '../keys/chords';
-import { useHands } from '../shell/hands';
+import { chordName, PALETTE } from '../hands/chords';
+import { useHands } from '../hands/hands';
 
 /** Fetched when it is first opened: with it comes the language. */
 const Palette = dynamic(() => import('./Palette').then((m) => m.Palette), { ssr: false });

@@ -2,11 +2,11 @@
 import { beginsSentence, explain, oneLine, parseScript } from '@/core/language';
 import { REGULAR_OPEN } from '@/core/units';
 import { keysInUse, rackShown } from '@/store/keys';
-import { shownOf } from '../arrange/shown';
-import { chordName, KEYS_SWITCH, NEXT_ARRANGEMENT, NEXT_RACK, NEXT_SET, PALETTE } from '../keys/chords';
+import { shownOf } from '../arrangement';
+import { chordName, KEYS_SWITCH, NEXT_ARRANGEMENT, NEXT_RACK, NEXT_SET, PALETTE } from '../hands/chords';
+import { useHands } from '../hands/hands';
 import { act, ask, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
 
 /** One thing that can be done. */
 export interface Command {

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { useSettings } from '../settings';
-import { WaitingList } from '../trade/WaitingOrders';
+import { WaitingList } from '../waiting/WaitingOrders';
 import { PlanEditor } from './PlanEditor';
 import { UsualTable } from './UsualTable';
 

@@ -7,7 +7,7 @@ import type { Sheet } from '@/worker/sheet';
 import { useLivePeek } from '../editor/LiveSayBack';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { inUnits, px, usd } from '../format';
-import { chordName } from '../keys/chords';
+import { chordName } from '../hands/chords';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 

@@ -1,7 +1,7 @@
 'use client';
 
+import { useHands } from '../hands/hands';
 import { useSettings } from '../settings';
-import { useHands } from './hands';
 
 /** Said large and at once while keys do not reach this page. */
 export function Away() {

@@ -5,15 +5,15 @@ import { usePathname } from 'next/navigation';
 import { Switch } from 'radix-ui';
 import { Fragment } from 'react';
 import { AlertBell } from '../alerts/AlertBell';
-import { Arrangements } from '../arrange/Arrangements';
+import { Arrangements } from '../desk/Arrangements';
 import { px, signed } from '../format';
+import { useHands } from '../hands/hands';
 import { PaletteDoor } from '../palette/PaletteDoor';
 import { useSession } from '../session';
 import { useSettings } from '../settings';
-import { WaitingOrders } from '../trade/WaitingOrders';
+import { WaitingOrders } from '../waiting/WaitingOrders';
 import { AccountSheet } from './AccountSheet';
 import { Part } from './Boundary';
-import { useHands } from './hands';
 
 const VIEWS = [
   ['Scan', '/scan'],

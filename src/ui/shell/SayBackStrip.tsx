@@ -6,12 +6,12 @@ import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
 import type { Peeked } from '@/worker/protocol';
 import { avg, inUnits, px, usd } from '../format';
+import { useHands } from '../hands/hands';
 import { Instead } from '../primitives/Instead';
 import { act, actInstead, confirm, discard, type Meant, say, useSession } from '../session';
 import { useSettings } from '../settings';
-import { useTicketText } from '../ticket/ticket-text';
 import { orderSentence } from '../trade/order-sentence';
-import { useHands } from './hands';
+import { useTicketText } from '../trade/ticket-text';
 
 /** The sentence strip: the say-back of what happened, would happen, or waits for a yes. */
 export function SayBackStrip() {

@@ -6,22 +6,22 @@ import { type ReactNode, useEffect } from 'react';
 import { usePlanBook } from '../plans/usePlanBook';
 import '../chart/drawn';
 import { Guide } from '../guide/Guide';
+import { useHands } from '../hands/hands';
+import { useKeys } from '../hands/useKeys';
 import { ask, focusOn, useSession } from '../session';
 import { startSettings, useSettings } from '../settings';
-import { StagedStrip } from '../trade/StagedStrip';
+import { StagedStrip } from '../waiting/StagedStrip';
 import { Away } from './Away';
 import { Part } from './Boundary';
 import { FocusBar } from './FocusBar';
-import { useHands } from './hands';
 import { Kept } from './Kept';
 import { Ribbon } from './Ribbon';
 import { SayBackStrip } from './SayBackStrip';
-import { useKeys } from './useKeys';
 import { ViewBoundary } from './ViewBoundary';
 import { WaysOn } from './WaysOn';
 import { Working } from './Working';
 
-const SecondWindow = dynamic(() => import('../arrange/SecondWindow').then((m) => m.SecondWindow), {
+const SecondWindow = dynamic(() => import('./SecondWindow').then((m) => m.SecondWindow), {
   ssr: false,
 });
 

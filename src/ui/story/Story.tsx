@@ -13,8 +13,8 @@ import {
 import { avg, clock, px, signed, usd } from '../format';
 import { Pop } from '../primitives/Pop';
 import { act, useSession } from '../session';
-import { loadOrder } from '../ticket/ticket-text';
 import { useFees } from '../trade/fees';
+import { loadOrder } from '../trade/ticket-text';
 import { tradeOf } from '../trade/trade-view';
 
 const NO_EVENTS: readonly OrderEvent[] = [];

@@ -9,7 +9,6 @@ import { Choice } from '../primitives/Choice';
 import { Tick } from '../primitives/Tick';
 import { act, useSession } from '../session';
 import { useSettings } from '../settings';
-import { tradeOf } from '../trade/trade-view';
 import {
   afterSending,
   closes,
@@ -19,7 +18,8 @@ import {
   type TicketFields,
   turned,
   type Verb,
-} from './ticket-form';
+} from '../trade/ticket-form';
+import { tradeOf } from '../trade/trade-view';
 
 type SizeBy = TicketFields['size']['by'];
 type PriceBy = TicketFields['price']['by'];

@@ -6,8 +6,8 @@ import { TICKET_PARTS } from '@/store/ticket-parts';
 import { Pop } from '../primitives/Pop';
 import { Tick } from '../primitives/Tick';
 import { useSettings } from '../settings';
-import { fieldsOf } from './ticket-form';
-import { useTicketText } from './ticket-text';
+import { fieldsOf } from '../trade/ticket-form';
+import { useTicketText } from '../trade/ticket-text';
 
 /** What stays in the ticket, and the ways from it to scripts and plans and back. */
 export function TicketMenu() {

@@ -2,11 +2,11 @@
 
 import { LayoutPanelLeft } from 'lucide-react';
 import { useState } from 'react';
-import { chordName, NEXT_ARRANGEMENT } from '../keys/chords';
+import { shownOf } from '../arrangement';
+import { chordName, NEXT_ARRANGEMENT } from '../hands/chords';
+import { useHands } from '../hands/hands';
 import { Pop } from '../primitives/Pop';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
-import { shownOf } from './shown';
 
 /** Which arrangement of the Desk is shown, and the way to change it. */
 export function Arrangements() {

@@ -2,10 +2,10 @@
 
 import dynamic from 'next/dynamic';
 import type { PanelTab } from '@/store/arrangement';
-import { DepthPanel } from '../desk/DepthPanel';
-import { Sentence } from '../desk/Sentence';
-import { Shortlist } from '../desk/Shortlist';
-import { TradeCards } from '../desk/TradeCards';
+import { DepthPanel } from '../panels/DepthPanel';
+import { Sentence } from '../panels/Sentence';
+import { Shortlist } from '../panels/Shortlist';
+import { TradeCards } from '../panels/TradeCards';
 
 const onItsWay = (what: string) => () => (
   <section className="panel h-full p-3 text-quiet" aria-label={what}>

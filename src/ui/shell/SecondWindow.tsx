@@ -12,14 +12,14 @@ import {
   panelsOf,
   panelTab,
 } from '@/store/arrangement';
+import { rearrange, shownOf } from '../arrangement';
+import { deskSpace, modelOf, Space } from '../desk/Space';
 import { px } from '../format';
+import { useHands } from '../hands/hands';
+import { listen } from '../hands/useKeys';
 import { say, screens, useSession } from '../session';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
-import { SayBackStrip } from '../shell/SayBackStrip';
-import { listen } from '../shell/useKeys';
-import { deskSpace, modelOf, Space } from './Space';
-import { rearrange, shownOf } from './shown';
+import { SayBackStrip } from './SayBackStrip';
 
 const SIZE = { width: 1_100, height: 760 };
 

@@ -6,7 +6,7 @@ import { ScriptEditor } from '../editor/ScriptEditor';
 import { Pop } from '../primitives/Pop';
 import { act, peekAt } from '../session';
 import { useSettings } from '../settings';
-import { stepTicket, useTicketText } from '../ticket/ticket-text';
+import { stepTicket, useTicketText } from '../trade/ticket-text';
 
 /** With the language it reads, fetched only when somebody opens it. */
 const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) => m.SentenceRows), {

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import { type Arrangement, type ChartLook, lookOf, SHIPPED, withLook } from '@/store/arrangement';
 import type { Settings } from '@/store/settings';
-import { useSettings } from '../settings';
+import { useSettings } from './settings';
 
 /** The arrangement that is on screen. */
 export const shownOf = (s: Pick<Settings, 'arrangements' | 'arrangement'>): Arrangement =>

@@ -6,7 +6,7 @@ import { pointedNow } from '../chart/pointed-now';
 import { pointedSentence } from '../chart/pointing';
 import { count, px } from '../format';
 import { act, useSession } from '../session';
-import { priceIntoTicket } from '../ticket/ticket-text';
+import { priceIntoTicket } from '../trade/ticket-text';
 import { tradeOf } from '../trade/trade-view';
 import { Auction, Bound, Halted } from './halts';
 import { PrintList, PrintsHead } from './Prints';

@@ -10,11 +10,11 @@ import {
   panelTab,
   SHIPPED,
 } from '@/store/arrangement';
+import { rearrange, shownOf } from '../arrangement';
 import { download } from '../download';
-import { chordName, NEXT_ARRANGEMENT } from '../keys/chords';
+import { chordName, NEXT_ARRANGEMENT } from '../hands/chords';
+import { useHands } from '../hands/hands';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
-import { rearrange, shownOf } from './shown';
 
 interface Props {
   add(panel: string): void;

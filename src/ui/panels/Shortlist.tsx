@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { keyOf } from '@/store/keys';
 import { signed } from '../format';
-import { chordName, stagedChord } from '../keys/chords';
+import { chordName, stagedChord } from '../hands/chords';
 import { useHidden, useShortlist } from '../lists';
 import { act, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';

@@ -1,7 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
-import type { Printed } from '../keys/chords';
+import type { Printed } from './chords';
 
 /** Where the trader's hands are: whether keys reach this page, whether text is being typed, whether everything is to be shown instead of done. */
 interface Hands {

@@ -6,11 +6,11 @@ import { Fragment, useEffect, useMemo, useState } from 'react';
 import { keysInUse, rackShown } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
 import type { Peeked } from '@/worker/protocol';
-import { chordName } from '../keys/chords';
-import { PURPOSES } from '../keys/purposes';
+import { chordName } from '../hands/chords';
+import { useHands } from '../hands/hands';
+import { PURPOSES } from '../primitives/purposes';
 import { act, ask, peekAt, useSession, watch } from '../session';
 import { useSettings } from '../settings';
-import { useHands } from '../shell/hands';
 import { shortPeek } from '../trade/short-peek';
 
 const RackEditor = dynamic(() => import('./RackEditor').then((m) => m.RackEditor), {

@@ -3,7 +3,9 @@
 import { useEffect } from 'react';
 import { keysInUse, rackShown, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
-import { stepArrangement } from '../arrange/shown';
+import { stepArrangement } from '../arrangement';
+import { act, answerAhead, confirm, discard, peekAt, say, useSession } from '../session';
+import { useSettings } from '../settings';
 import {
   chordOf,
   KEYS_SWITCH,
@@ -14,9 +16,7 @@ import {
   PALETTE,
   PRIOR_ARRANGEMENT,
   stagedPlace,
-} from '../keys/chords';
-import { act, answerAhead, confirm, discard, peekAt, say, useSession } from '../session';
-import { useSettings } from '../settings';
+} from './chords';
 import { useHands } from './hands';
 
 /** Whether typing goes into this element, so that no key of ours may act. */

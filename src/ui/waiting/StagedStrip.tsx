@@ -7,10 +7,10 @@ import { oneLine } from '@/core/language';
 import { DAY, SECOND } from '@/core/units';
 import type { DeskSlice, Peeked } from '@/worker/protocol';
 import { px } from '../format';
-import { chordName, stagedChord } from '../keys/chords';
+import { chordName, stagedChord } from '../hands/chords';
+import { useHands } from '../hands/hands';
 import { Pop } from '../primitives/Pop';
 import { act, ask, focusOn, useSession, watch } from '../session';
-import { useHands } from '../shell/hands';
 
 /** With the language it reads, fetched only when somebody opens it. */
 const StagedWait = dynamic(() => import('./StagedWait').then((m) => m.StagedWait), { ssr: false });
