@@ -71,7 +71,7 @@ module.exports = {
       name: 'ui-through-the-client',
       severity: 'error',
       from: { path: '^src/ui/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^src/(session|worker/(host|session\\.worker))', dependencyTypesNot: ['type-only'] },
+      to: { path: '^src/(session|worker/[^/]+/(host|[a-z-]+\\.worker))', dependencyTypesNot: ['type-only'] },
     },
     {
       name: 'ui-not-on-routes',

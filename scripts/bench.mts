@@ -37,7 +37,7 @@ import { runContext } from '../src/session/moment.ts';
 import { rehearseDay } from '../src/session/rehearse.ts';
 import { runInput } from '../src/session/scripts.ts';
 import { simMarket } from '../src/session/sim-market.ts';
-import { peekedAt } from '../src/worker/peeked.ts';
+import { peekedAt } from '../src/worker/session/peeked.ts';
 import { NO_GUARDS, oneAccount } from '../tests/model/accounts.ts';
 import { createNames } from './bench-names.mts';
 

@@ -62,19 +62,19 @@ const TESTS = {
   'src/core/plans': ['src/core/plans'],
   'src/core/review': [
     'src/core/review',
-    'src/worker/review.test.ts',
-    'src/worker/joined-records.test.ts',
+    'src/worker/review/review.test.ts',
+    'src/worker/executions/joined-records.test.ts',
     'tests/reference/review.test.ts',
   ],
   'src/core/formats': [
     'src/core/formats',
-    'src/worker/review.test.ts',
+    'src/worker/review/review.test.ts',
     'tests/reference/review.test.ts',
     'src/store/archive.test.ts',
   ],
   'src/core/statistics': ['src/core/review', 'src/core/rehearsal', 'tests/reference'],
-  'src/store': ['src/store', 'src/worker/review.test.ts'],
-  'src/session': ['src/session', 'src/worker/host.test.ts'],
+  'src/store': ['src/store', 'src/worker/review/review.test.ts'],
+  'src/session': ['src/session', 'src/worker/session/host.test.ts'],
   'src/session/left-alone.ts': ['src/session/left-alone.test.ts'],
 };
 

@@ -1,7 +1,7 @@
 import { rootOf } from '../core/instruments/index.ts';
 import { everything, isLive, openTrade } from '../core/orders/index.ts';
 import { at, moneyFromDollars } from '../core/units/index.ts';
-import { chainSlice } from '../worker/chain.ts';
+import { chainSlice } from '../worker/session/chain.ts';
 import type { DaySource } from './day-ref.ts';
 import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
 import { peek } from './scripts.ts';

@@ -1,4 +1,4 @@
-import type { BookSlice } from '@/worker/protocol';
+import type { BookSlice } from '@/worker/session/session-messages';
 
 const EVENTS_KEPT = 400;
 

@@ -8,7 +8,7 @@ import type { DeskAct } from '@/core/reading';
 import { formatPrice, type OrderId, type Price } from '@/core/units';
 import type { PressedBy } from '@/session/log';
 import type { Settings } from '@/store/settings';
-import { type Client, startClient } from '@/worker/client';
+import { type SessionCalls, sessionCalls } from '@/worker/session/session-calls';
 import type {
   AnswerTo,
   BarsSlice,
@@ -27,7 +27,7 @@ import type {
   Update,
   WaitsSlice,
   WorkingNow,
-} from '@/worker/protocol';
+} from '@/worker/session/session-messages';
 import { mergeBook } from './book';
 import { useSettings } from './settings';
 
@@ -168,7 +168,7 @@ function beforePaint(task: () => void): void {
   seen.requestAnimationFrame(task);
 }
 
-let client: Client | null = null;
+let worker: SessionCalls | null = null;
 let pending: Update | null = null;
 /** Levels as they were before the desk was last told. */
 let levelsBefore: NonNullable<Update['desk']>['levels'] = {};
@@ -178,7 +178,7 @@ export const pointer: { price: number | null } = { price: null };
 
 /** Starts the worker; updates are merged and shown at most once a frame. */
 function startSession(): void {
-  client = startClient((m) => {
+  worker = sessionCalls((m) => {
     switch (m.kind) {
       case 'update':
         if (!pending) beforePaint(flush);
@@ -341,7 +341,7 @@ export async function ask<K extends Request['kind']>(
   request: Extract<Request, { kind: K }>,
 ): Promise<AnswerTo<K> | null> {
   try {
-    return client ? await client.ask<K>(request) : null;
+    return worker ? await worker.ask<K>(request) : null;
   } catch (e) {
     refused(request.kind, e instanceof Error ? e.message : String(e));
     return null;

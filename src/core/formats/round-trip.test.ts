@@ -1,8 +1,8 @@
 // Our own files come back whole: any set of trades, by any format, whole or in pieces, into a clean or the same profile.
 import fc from 'fast-check';
 import { tradeRecord } from '../../../tests/trade-record.ts';
-import { withExecutions } from '../../worker/joined-records.ts';
-import { placer, utcOf } from '../../worker/zones.ts';
+import { withExecutions } from '../../worker/executions/joined-records.ts';
+import { placer, utcOf } from '../../worker/executions/zones.ts';
 import { NO_COSTS } from '../account/index.ts';
 import { type JoinedFrom, noExits, noRemark, type TradeRecord, unknownOnes } from '../review/index.ts';
 import { money } from '../units/index.ts';

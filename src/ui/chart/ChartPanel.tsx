@@ -4,7 +4,7 @@ import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { clockOf, REGULAR_CLOSE, REGULAR_OPEN, roundToTick } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
-import type { SymbolSlice } from '@/worker/protocol';
+import type { SymbolSlice } from '@/worker/session/session-messages';
 import { useLook } from '../arrangement';
 import { avg } from '../format';
 import { useSize } from '../primitives/useSize';

@@ -5,7 +5,7 @@ import { useShallow } from 'zustand/react/shallow';
 import type { Bar, DailyBar } from '@/core/market';
 import { clockOf, DAY, dayOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
-import type { BarsSlice, SymbolSlice } from '@/worker/protocol';
+import type { BarsSlice, SymbolSlice } from '@/worker/session/session-messages';
 import { lookAt, useSession } from '../session';
 import { joinBars, splitForming } from './candles';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { dayOf } from '@/core/units';
-import type { DayChoice } from '@/worker/protocol';
+import type { DayChoice } from '@/worker/session/session-messages';
 import { clock, signed, usd } from '../format';
 
 /** Every attempt so far, newest first; attempts at one day stand together and can be compared. */

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { DayRef } from '@/session/day-ref';
-import type { DayChoice } from '@/worker/protocol';
+import type { DayChoice } from '@/worker/session/session-messages';
 import { clock } from '../format';
 
 const FIRST_SEED = 7;

@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useState } from 'react';
 import type { DayRef } from '@/session/day-ref';
-import type { DayChoice } from '@/worker/protocol';
+import type { DayChoice } from '@/worker/session/session-messages';
 import { ask, useSession } from '../session';
 import { Attempts } from './Attempts';
 import { DayList } from './DayList';

@@ -1,11 +1,11 @@
 'use client';
 
-import { type DragEvent, useRef, useState } from 'react';
+import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { type ColumnMap, guessColumns, type ImportKind, type ReadTable } from '@/core/formats';
-import { type ImportJob, lookAt, readFiles } from '@/worker/import-client';
+import { importCalls } from '@/worker/import/import-calls';
 import { BadRows } from '../primitives/BadRows';
 import { Choice } from '../primitives/Choice';
-import { Working } from '../primitives/Working';
+import { CANCELLED, Working } from '../primitives/Working';
 import { ask } from '../session';
 
 type Step =
@@ -33,7 +33,8 @@ const optional = (key: keyof ColumnMap): boolean => key === 'symbol' || key === 
 /** The trader's own data: files, what their columns mean, what could not be read, and a yes before anything is kept. */
 export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
   const [step, setStep] = useState<Step>({ at: 'choose', trouble: null });
-  const job = useRef<ImportJob<unknown> | null>(null);
+  const [worker] = useState(importCalls);
+  useEffect(() => () => worker.stop(), [worker]);
   const failed = (e: unknown) =>
     setStep({ at: 'choose', trouble: e instanceof Error ? e.message : String(e) });
   const choose = async (files: File[]) => {
@@ -46,7 +47,7 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
         `No CSV, JSON Lines or Parquet file is among ${files.length === 0 ? 'them' : files.map((f) => f.name).join(', ')}.`,
       );
     try {
-      const rows = await lookAt(first).result;
+      const rows = await worker.ask({ kind: 'look', file: first });
       const map = guessColumns(rows[0] ?? []);
       setStep({
         at: 'map',
@@ -66,10 +67,10 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
   };
   const read = async (files: File[], map: ColumnMap, as: ImportKind) => {
     setStep({ at: 'reading', files, file: files[0]?.name ?? '', part: 0 });
-    const running = readFiles(files, map, as, (file, part) => setStep({ at: 'reading', files, file, part }));
-    job.current = running;
     try {
-      const table = await running.result;
+      const table = await worker.ask({ kind: 'read', files, map, as }, (p) =>
+        setStep({ at: 'reading', files, ...p }),
+      );
       setStep({
         at: 'agree',
         files,
@@ -122,7 +123,7 @@ export function ImportPanel({ kept }: { kept: () => Promise<void> }) {
         <Mapping step={step} change={setStep} read={() => void read(step.files, step.map, step.as)} />
       )}
       {step.at === 'reading' && (
-        <Working what={`Reading ${step.file}`} part={step.part} end={() => job.current?.cancel()} />
+        <Working what={`Reading ${step.file}`} part={step.part} end={() => worker.stop(CANCELLED)} />
       )}
       {step.at === 'agree' && <Agree step={step} change={setStep} keep={() => void keep(step)} />}
     </section>

@@ -1,7 +1,7 @@
 'use client';
 
 import type { DayRef } from '@/session/day-ref';
-import type { DayChoice } from '@/worker/protocol';
+import type { DayChoice } from '@/worker/session/session-messages';
 import { ask } from '../session';
 
 /** The days that the trader imported. */

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { questionText } from '@/core/reading';
-import type { Peeked } from '@/worker/protocol';
+import type { Peeked } from '@/worker/session/session-messages';
 import { inUnits, px, usd } from '../format';
 import { Instead } from '../primitives/Instead';
 import { ask, useSession } from '../session';

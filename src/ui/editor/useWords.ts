@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useState } from 'react';
 import { FIELDS } from '@/core/market';
-import type { AnswerTo } from '@/worker/protocol';
+import type { AnswerTo } from '@/worker/session/session-messages';
 import { avg } from '../format';
 import { ask, useSession } from '../session';
 import type { WordInfo } from './TextEditor';

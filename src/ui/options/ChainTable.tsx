@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useRef } from 'react';
 import { instrumentOf, isOption, legsOf, nameOf, type OptionContract } from '@/core/instruments';
 import { type Order, openOf, positionOf, type Trade } from '@/core/orders';
-import type { ChainRow, ChainSide, ChainSlice } from '@/worker/protocol';
+import type { ChainRow, ChainSide, ChainSlice } from '@/worker/session/session-messages';
 import { px } from '../format';
 import { Pop } from '../primitives/Pop';
 import { Tick } from '../primitives/Tick';

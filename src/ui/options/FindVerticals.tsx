@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { object, string } from 'yup';
 import { SECTORS } from '@/core/market';
-import type { VerticalFound } from '@/worker/protocol';
+import type { VerticalFound } from '@/worker/session/session-messages';
 import { avg, shortName, usd } from '../format';
 import { Choice } from '../primitives/Choice';
 import { NumberInput, numberIn, numberOf } from '../primitives/NumberField';

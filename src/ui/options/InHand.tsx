@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { nameOf, type OptionContract } from '@/core/instruments';
-import type { ChainSlice } from '@/worker/protocol';
+import type { ChainSlice } from '@/worker/session/session-messages';
 import { dayText, px } from '../format';
 import { ask, useSession, watch } from '../session';
 

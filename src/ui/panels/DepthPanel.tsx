@@ -1,7 +1,7 @@
 'use client';
 
 import { BASIS_POINTS, type Price } from '@/core/units';
-import type { SymbolSlice } from '@/worker/protocol';
+import type { SymbolSlice } from '@/worker/session/session-messages';
 import { pointedNow } from '../chart/pointed-now';
 import { pointedSentence } from '../chart/pointing';
 import { count, px } from '../format';

@@ -5,7 +5,7 @@ import dynamic from 'next/dynamic';
 import { Fragment, useEffect, useMemo, useState } from 'react';
 import { keysInUse, rackShown } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
-import type { Peeked } from '@/worker/protocol';
+import type { Peeked } from '@/worker/session/session-messages';
 import { chordName } from '../hands/chords';
 import { useHands } from '../hands/hands';
 import { PURPOSES } from '../primitives/purposes';

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { explain, parseExits } from '@/core/language';
 import { clockOf, MINUTE, parsePrice } from '@/core/units';
 import type { Settings } from '@/store/settings';
-import type { PlanSeen } from '@/worker/plan';
+import type { PlanSeen } from '@/worker/session/plan';
 import { SentenceRows } from '../builder/SentenceRows';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock, px, readTime } from '../format';

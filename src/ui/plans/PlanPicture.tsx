@@ -2,7 +2,7 @@
 
 import { type PointerEvent, useRef } from 'react';
 import { movedExit, type PictureExit, type PlanPicture } from '@/core/plans';
-import type { PlanSeen, PlanSide } from '@/worker/plan';
+import type { PlanSeen, PlanSide } from '@/worker/session/plan';
 import { clock, px, signed, usd } from '../format';
 import { exitLines } from './exit-lines';
 import { PlanParts } from './PlanParts';

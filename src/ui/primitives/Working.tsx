@@ -1,5 +1,8 @@
 'use client';
 
+/** What work that is cancelled is refused with. */
+export const CANCELLED = 'Cancelled; nothing has changed.';
+
 /** Work under way: what it is, how far it has come (0 to 1), and the way to end it. */
 export function Working({
   what,

@@ -1,7 +1,7 @@
 'use client';
 
 import { Fragment, type ReactNode, useEffect, useMemo, useState } from 'react';
-import type { DayChoice } from '@/worker/protocol';
+import type { DayChoice } from '@/worker/session/session-messages';
 import { planBookOf } from '../plans/usePlanBook';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';

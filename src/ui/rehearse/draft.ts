@@ -11,7 +11,7 @@ import {
 } from '@/core/rehearsal';
 import { MINUTE } from '@/core/units';
 import type { SavedScan } from '@/store/settings';
-import type { DayChoice } from '@/worker/protocol';
+import type { DayChoice } from '@/worker/session/session-messages';
 import { conditionProblem } from '../builder/frames';
 import { readTime } from '../format';
 

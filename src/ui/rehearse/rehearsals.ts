@@ -6,7 +6,7 @@ import type { OwnDay } from '@/core/sim';
 import type { DaySource } from '@/session/day-ref';
 import type { HandDay } from '@/session/rehearse';
 import { type KeptRehearsal, openRehearsals, type RehearsalStore } from '@/store/rehearsals';
-import { startRehearsalWorker } from '@/worker/rehearsal-client';
+import { rehearsalCalls } from '@/worker/rehearsal/rehearsal-calls';
 import { ask } from '../session';
 
 interface Rehearsals {
@@ -126,7 +126,7 @@ async function change(r: KeptRehearsal): Promise<void> {
 /** Works through the days that are not done, on as many workers as there are cores. */
 function run(r: KeptRehearsal): Promise<void> {
   const cores = Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2));
-  const workers = Array.from({ length: cores }, startRehearsalWorker);
+  const workers = Array.from({ length: cores }, rehearsalCalls);
   const end = (): void => {
     ended = true;
     for (const w of workers) w.stop();
@@ -154,7 +154,7 @@ function run(r: KeptRehearsal): Promise<void> {
 /** @returns when nothing of it is under way any more. @throws what the first of the workers failed with. */
 async function work(
   r: KeptRehearsal,
-  workers: readonly ReturnType<typeof startRehearsalWorker>[],
+  workers: readonly ReturnType<typeof rehearsalCalls>[],
   ended: () => boolean,
 ): Promise<void> {
   await change({ ...r, state: 'running' });
@@ -171,7 +171,10 @@ async function work(
           const day = r.days[k] as RehearsalDay;
           const key = membersKey(r, day);
           const members = key === null ? null : await kept.members(key);
-          const got = await w.rehearse({ ...(await sources(day)), terms: r.terms, desk: r.desk, members });
+          const got = await w.ask({
+            kind: 'day',
+            job: { ...(await sources(day)), terms: r.terms, desk: r.desk, members },
+          });
           if (key !== null && got.members) await kept.keepMembers(key, got.members);
           await kept.keepDay(r.id, k, got.hands);
           picture.add(k, got.hands);

@@ -13,7 +13,7 @@ import {
 } from 'recharts';
 import type { Filter, Outlook } from '@/core/review';
 import { PRICE_SCALE } from '@/core/units';
-import type { OutlookOf } from '@/worker/review-protocol';
+import type { OutlookOf } from '@/worker/review/review-messages';
 import { OneOf } from '../primitives/OneOf';
 import { loadRehearsals, useRehearsals } from '../rehearse/rehearsals';
 import { useSession } from '../session';

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { totalOf } from '@/core/account';
 import type { ExecutionsBy } from '@/core/review';
-import type { Reviewed, Sorting } from '@/worker/review-protocol';
+import type { Reviewed, Sorting } from '@/worker/review/review-messages';
 import { avg, clock, shortName, usd } from '../format';
 import { askReview, useLens } from './asked';
 import { Executions } from './Executions';

@@ -2,7 +2,7 @@
 
 import { X } from 'lucide-react';
 import { ALL, DIMENSION_LIST, type DimensionId } from '@/core/review';
-import type { Overview } from '@/worker/review-protocol';
+import type { Overview } from '@/worker/review/review-messages';
 import { Choice } from '../primitives/Choice';
 import { onlyGroup, setFilter, useLens } from './asked';
 

@@ -1,6 +1,6 @@
 import type { Unit } from '@/core/review';
 import { PRICE_SCALE } from '@/core/units';
-import type { Overview } from '@/worker/review-protocol';
+import type { Overview } from '@/worker/review/review-messages';
 import { clock } from '../format';
 import { border, inR } from './said';
 

@@ -1,8 +1,9 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { LeavingEarly, LeftEarly as Touched, Untold } from '@/core/review';
-import { type LeftAloneJob, startLeftAlone } from '@/worker/left-alone-client';
+import { STOPPED } from '@/worker/call/calls';
+import { leftAloneCalls } from '@/worker/left-alone/left-alone-calls';
 import { shortName } from '../format';
 import { PlainTable } from '../primitives/PlainTable';
 import { Working } from '../primitives/Working';
@@ -81,32 +82,30 @@ export default function LeftEarly({ show }: { show(tab: ReviewTab): void }) {
   );
 }
 
-/** Attempts one after another, each in a worker of its own. */
+/** Attempts one after another. */
 function useWork(current: number | null) {
   const [work, setWork] = useState<Work | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const job = useRef<LeftAloneJob | null>(null);
-  useEffect(() => () => job.current?.cancel(), []);
+  const [worker] = useState(leftAloneCalls);
+  useEffect(() => () => worker.stop(), [worker]);
   const start = async (attempts: readonly number[]) => {
     setTrouble(null);
     try {
       for (const [k, attempt] of attempts.entries()) {
         const at = { attempt, nth: k + 1, of: attempts.length };
         setWork({ ...at, part: 0 });
-        job.current = startLeftAlone({ attempt, current: attempt === current }, (part) =>
-          setWork({ ...at, part }),
-        );
-        const afters = await job.current.result;
+        const asked = { kind: 'live again', attempt, current: attempt === current } as const;
+        const afters = await worker.ask(asked, (part) => setWork({ ...at, part }));
         await askReview({ kind: 'keep afters', afters });
       }
     } catch (e) {
       const text = e instanceof Error ? e.message : String(e);
-      if (text !== 'stopped') setTrouble(text);
+      if (text !== STOPPED) setTrouble(text);
     }
     setWork(null);
     await readAgain().catch(() => {});
   };
-  return { work, trouble, start: (a: readonly number[]) => void start(a), stop: () => job.current?.cancel() };
+  return { work, trouble, start: (a: readonly number[]) => void start(a), stop: () => worker.stop() };
 }
 
 const UNTOLD: readonly (readonly [Untold, string])[] = [

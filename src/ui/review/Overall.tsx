@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { spreadOf } from '@/core/rehearsal';
 import { type Span, spansOf } from '@/core/review';
-import type { Overview } from '@/worker/review-protocol';
+import type { Overview } from '@/worker/review/review-messages';
 import { PlainTable } from '../primitives/PlainTable';
 import { useLens } from './asked';
 import { Calendar } from './Calendar';

@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import type { Overview } from '@/worker/review-protocol';
+import type { Overview } from '@/worker/review/review-messages';
 import { useAsked, useKeptRead, useLens } from './asked';
 import { FilterBar } from './FilterBar';
 import { Journal } from './Journal';

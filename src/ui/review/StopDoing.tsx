@@ -1,7 +1,7 @@
 'use client';
 
 import { type Finding, inUnit } from '@/core/review';
-import type { Overview } from '@/worker/review-protocol';
+import type { Overview } from '@/worker/review/review-messages';
 import { usd } from '../format';
 import { onlyGroup } from './asked';
 import { between, inR, percent, told } from './said';

@@ -1,11 +1,11 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { PRICE_SCALE } from '@/core/units';
-import { type ExecutionsClient, startExecutions } from '@/worker/executions-client';
+import { executionsCalls } from '@/worker/executions/executions-calls';
 import { BadRows } from '../primitives/BadRows';
 import { FileButton } from '../primitives/FileButton';
-import { Working } from '../primitives/Working';
+import { CANCELLED, Working } from '../primitives/Working';
 import { readAgain } from './asked';
 import { ExecutionMapping } from './ExecutionMapping';
 import type { Step } from './taking';
@@ -16,16 +16,15 @@ const words = (e: unknown) => (e instanceof Error ? e.message : String(e));
 export function TakeIn() {
   const [step, setStep] = useState<Step>({ at: 'choose', trouble: null, done: null });
   const [risk, setRisk] = useState('');
-  const client = useRef<ExecutionsClient | null>(null);
-  useEffect(() => () => client.current?.stop(), []);
+  const [worker] = useState(executionsCalls);
+  useEffect(() => () => worker.stop(), [worker]);
   const failed = (e: unknown) => setStep({ at: 'choose', trouble: words(e), done: null });
-  const progress = (what: string, part: number) => setStep({ at: 'working', what, part });
+  const progress = (p: { what: string; part: number }) => setStep({ at: 'working', ...p });
   const choose = async (file: File | undefined) => {
     if (!file) return;
-    client.current?.stop();
-    client.current = startExecutions();
+    worker.stop();
     try {
-      const { rows, map } = await client.current.ask({ kind: 'look', file }, 'looked');
+      const { rows, map } = await worker.ask({ kind: 'look', file });
       setStep({ at: 'map', file, rows, map });
     } catch (e) {
       failed(e);
@@ -33,21 +32,21 @@ export function TakeIn() {
   };
   const usualRisk = Number(risk) > 0 ? Number(risk) * PRICE_SCALE : null;
   const read = async ({ file, rows, map }: Extract<Step, { at: 'map' }>) => {
-    progress(`Reading ${file.name}`, 0);
+    progress({ what: `Reading ${file.name}`, part: 0 });
     try {
-      const got = await client.current?.ask({ kind: 'read', file, map, usualRisk }, 'read', progress);
-      if (got) setStep({ at: 'agree', file, rows, map, summary: got.summary });
+      const summary = await worker.ask({ kind: 'read', file, map, usualRisk }, progress);
+      setStep({ at: 'agree', file, rows, map, summary });
     } catch (e) {
       failed(e);
     }
   };
   const keep = async () => {
-    progress('Keeping the trades', 0.9);
+    progress({ what: 'Keeping the trades', part: 0.9 });
     try {
       const made = new Date().toISOString().slice(0, 16).replace('T', ' ');
-      const got = await client.current?.ask({ kind: 'keep', made }, 'kept');
+      const trades = await worker.ask({ kind: 'keep', made });
       await readAgain();
-      setStep({ at: 'choose', trouble: null, done: `${got?.trades ?? 0} trades are in Review now.` });
+      setStep({ at: 'choose', trouble: null, done: `${trades} trades are in Review now.` });
     } catch (e) {
       failed(e);
     }
@@ -89,7 +88,7 @@ export function TakeIn() {
         </>
       )}
       {step.at === 'working' && (
-        <Working what={step.what} part={step.part} end={() => client.current?.stop()} />
+        <Working what={step.what} part={step.part} end={() => worker.stop(CANCELLED)} />
       )}
       {step.at === 'map' && (
         <ExecutionMapping

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { FileKind } from '@/worker/review-protocol';
+import type { FileKind } from '@/worker/review/review-messages';
 import { downloadFile } from '../download';
 import { askReview, useLens } from './asked';
 

@@ -1,13 +1,13 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { ArchiveSummary } from '@/store/archive-read';
 import { FREES } from '@/store/room';
-import { archiveJob } from '@/worker/archive-client';
+import { archiveCalls } from '@/worker/archive/archive-calls';
 import { downloadFile } from '../download';
 import { FileButton } from '../primitives/FileButton';
 import { SureButton } from '../primitives/SureButton';
-import { Working } from '../primitives/Working';
+import { CANCELLED, Working } from '../primitives/Working';
 import { ask } from '../session';
 
 type Step =
@@ -43,16 +43,15 @@ const NAMES: readonly (readonly [store: string, one: string, many: string])[] = 
 /** Everything there is (choices, scripts, plans, lists, days, sessions, trades) as one file, out and in. */
 export function WholeApp() {
   const [step, setStep] = useState<Step>({ at: 'rest', told: null });
-  const job = useRef<{ cancel(): void } | null>(null);
+  const [worker] = useState(archiveCalls);
   const work = async <T,>(
     what: string,
-    run: (progress: (part: number) => void) => { result: Promise<T>; cancel(): void },
+    run: (progress: (part: number) => void) => Promise<T>,
   ): Promise<T | null> => {
-    setStep({ at: 'working', what, part: 0 });
-    const running = run((part) => setStep({ at: 'working', what, part }));
-    job.current = running;
+    const progress = (part: number) => setStep({ at: 'working', what, part });
+    progress(0);
     try {
-      return await running.result;
+      return await run(progress);
     } catch (e) {
       setStep({ at: 'rest', told: `⚠ ${e instanceof Error ? e.message : String(e)}` });
       return null;
@@ -61,23 +60,19 @@ export function WholeApp() {
   const out = async () => {
     await ask({ kind: 'speed', speed: 0 });
     const now = new Date().toISOString().slice(0, 16).replace('T', ' ');
-    const got = await work('Writing the archive', (p) =>
-      archiveJob({ kind: 'write', made: now }, 'written', p),
-    );
-    if (!got) return;
-    downloadFile(`keen-fox-${now.slice(0, 10)}.archive.gz`, 'application/gzip', got.blob);
-    setStep({ at: 'rest', told: `The archive has ${(got.blob.size / 1e6).toFixed(1)} MB.` });
+    const blob = await work('Writing the archive', (p) => worker.ask({ kind: 'write', made: now }, p));
+    if (!blob) return;
+    downloadFile(`keen-fox-${now.slice(0, 10)}.archive.gz`, 'application/gzip', blob);
+    setStep({ at: 'rest', told: `The archive has ${(blob.size / 1e6).toFixed(1)} MB.` });
   };
   const check = async (file: File) => {
-    const got = await work(`Checking ${file.name}`, (p) => archiveJob({ kind: 'check', file }, 'checked', p));
-    if (got) setStep({ at: 'agree', file, summary: got.summary, room: await roomFor(got.summary.size) });
+    const summary = await work(`Checking ${file.name}`, (p) => worker.ask({ kind: 'check', file }, p));
+    if (summary) setStep({ at: 'agree', file, summary, room: await roomFor(summary.size) });
   };
   const take = async (file: File, how: 'replace' | 'merge') => {
-    const got = await work('Laying it ready', (p) =>
-      archiveJob({ kind: 'lay ready', file, how }, 'ready', p),
-    );
+    const ready = await work('Laying it ready', (p) => worker.ask({ kind: 'lay ready', file, how }, p));
     // The app starts again and takes it in before anything else is read.
-    if (got) window.location.reload();
+    if (ready) window.location.reload();
   };
   const tooLittle = step.at === 'agree' && step.room.has !== null && step.room.has < step.room.needs;
   return (
@@ -104,7 +99,7 @@ export function WholeApp() {
         </>
       )}
       {step.at === 'working' && (
-        <Working what={step.what} part={step.part} end={() => job.current?.cancel()} />
+        <Working what={step.what} part={step.part} end={() => worker.stop(CANCELLED)} />
       )}
       {step.at === 'agree' && (
         <>

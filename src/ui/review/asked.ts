@@ -3,18 +3,12 @@
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { ALL, type DimensionId, type Filter, type Unit } from '@/core/review';
-import { type ReviewClient, startReview } from '@/worker/review-client';
-import type { ReviewAnswers, ReviewRequest } from '@/worker/review-protocol';
+import { reviewCalls } from '@/worker/review/review-calls';
+import type { ReviewAnswers, ReviewRequest } from '@/worker/review/review-messages';
 import { useSession } from '../session';
 
-let client: ReviewClient | null = null;
 /** Asks the worker of review, which starts when it is first needed. */
-export function askReview<K extends ReviewRequest['kind']>(
-  request: Extract<ReviewRequest, { kind: K }>,
-): Promise<ReviewAnswers[K]> {
-  client ??= startReview();
-  return client.ask<K>(request);
-}
+export const { ask: askReview } = reviewCalls();
 
 /** What Review looks at: the filter, the unit that was chosen (null: whichever says more), and how often what is kept has been read anew. */
 export const useLens = create<{ filter: Filter; unit: Unit | null; version: number }>(() => ({

@@ -1,5 +1,5 @@
 import type { ExecutionMap } from '@/core/formats';
-import type { ReadSummary } from '@/worker/executions-protocol';
+import type { ReadSummary } from '@/worker/executions/executions';
 
 /** Where taking a file of executions in stands. */
 export type Step =

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { LANGUAGE_VERSION } from '@/core/language';
 import { bound, keyOf, onRack, scriptAt } from '@/store/keys';
-import type { Sheet } from '@/worker/sheet';
+import type { Sheet } from '@/worker/session/sheet';
 import { useLivePeek } from '../editor/LiveSayBack';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { inUnits, px, usd } from '../format';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Bell } from 'lucide-react';
-import type { Sheet } from '@/worker/sheet';
+import type { Sheet } from '@/worker/session/sheet';
 import { avg, px, signed } from '../format';
 import { act, useSession } from '../session';
 

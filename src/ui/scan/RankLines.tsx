@@ -1,12 +1,13 @@
 'use client';
 
 import { Pin } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { HOUR, MINUTE, PRE_OPEN } from '@/core/units';
 import type { SavedScan } from '@/store/settings';
-import type { RankPoint } from '@/worker/ranks';
-import { type RanksClient, startRanks } from '@/worker/ranks-client';
+import { STOPPED } from '@/worker/call/calls';
+import type { RankPoint } from '@/worker/ranks/ranks';
+import { ranksCalls } from '@/worker/ranks/ranks-calls';
 import { clock } from '../format';
 import { ask, focusOn, useSession } from '../session';
 
@@ -27,14 +28,8 @@ function usePoints(
   const [at, setAt] = useState<number | null>(null);
   const [trouble, setTrouble] = useState('');
   const [turn, setTurn] = useState(0);
-  const client = useRef<RanksClient | null>(null);
-  useEffect(
-    () => () => {
-      client.current?.stop();
-      client.current = null;
-    },
-    [],
-  );
+  const [worker] = useState(ranksCalls);
+  useEffect(() => () => worker.stop(), [worker]);
   // What is asked for as text: only another question, not another object, asks again.
   const question = JSON.stringify({ rule: scan.rule, ranking: scan.ranking, hidden, attempt, turn });
   useEffect(() => {
@@ -49,11 +44,10 @@ function usePoints(
     const wait = setTimeout(async () => {
       const day = await ask({ kind: 'day start' });
       if (!day || !current) return;
-      client.current ??= startRanks();
       setTrouble('');
       try {
         const asked = { source: day.source, start: day.start, rule, ranking, hidden: without, until: mark };
-        const got = await client.current.follow(asked, (c) => current && setAt(c));
+        const got = await worker.ask({ kind: 'follow', asked }, (c) => current && setAt(c));
         if (current) setPoints(got);
       } catch (e) {
         if (current) setTrouble(e instanceof Error ? e.message : String(e));
@@ -64,16 +58,13 @@ function usePoints(
       current = false;
       clearTimeout(wait);
     };
-  }, [mark, question]);
+  }, [mark, question, worker]);
   return {
     points,
     until: mark ?? 0,
     at,
     trouble,
-    cancel() {
-      client.current?.stop();
-      client.current = null;
-    },
+    cancel: () => worker.stop(),
     again: () => setTurn((t) => t + 1),
   };
 }
@@ -126,7 +117,7 @@ export default function RankLines({ scan, hidden }: { scan: SavedScan; hidden: r
           </>
         ) : trouble ? (
           <>
-            {trouble === 'stopped' ? 'Stopped before the picture was whole.' : `⚠ ${trouble}`}
+            {trouble === STOPPED ? 'Stopped before the picture was whole.' : `⚠ ${trouble}`}
             <button type="button" className="underline" onClick={again}>
               Run it again
             </button>

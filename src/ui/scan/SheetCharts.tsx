@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
 import { MINUTE, REGULAR_OPEN } from '@/core/units';
-import type { Sheet } from '@/worker/sheet';
+import type { Sheet } from '@/worker/session/sheet';
 import { joinBars } from '../chart/candles';
 import { clock } from '../format';
 import { useSession } from '../session';

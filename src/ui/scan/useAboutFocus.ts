@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { AnswerTo } from '@/worker/protocol';
+import type { AnswerTo } from '@/worker/session/session-messages';
 import { ask, useSession } from '../session';
 
 const EVERY = 1_000;

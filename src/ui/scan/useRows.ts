@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import type { TableSlice } from '@/worker/protocol';
+import type { TableSlice } from '@/worker/session/session-messages';
 import { useSession } from '../session';
 
 /** How long a newcomer is marked, and a leaver named, in ms of wall time. */

@@ -6,7 +6,7 @@ import { Controller, useForm } from 'react-hook-form';
 import { boolean, object, string } from 'yup';
 import type { Guards } from '@/core/account';
 import { type AccountId, money, moneyFromDollars, toDollars } from '@/core/units';
-import type { AccountSlice } from '@/worker/protocol';
+import type { AccountSlice } from '@/worker/session/session-messages';
 import { usd } from '../format';
 import { NumberInput, numberIn, numberOf, startText } from '../primitives/NumberField';
 import { Tick } from '../primitives/Tick';

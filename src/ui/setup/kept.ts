@@ -1,5 +1,5 @@
 import type { AccountRules, FeeTable } from '@/core/account';
-import type { DeskSlice } from '@/worker/protocol';
+import type { DeskSlice } from '@/worker/session/session-messages';
 import { ask } from '../session';
 
 /** An account as it is set up. */

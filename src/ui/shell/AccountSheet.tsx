@@ -4,7 +4,7 @@ import { powerOf } from '@/core/account';
 import { isOption, mostToLose, multiplierOfSymbol } from '@/core/instruments';
 import { averageEntry, isLive, type Order, openOf, positionOf, type Trade } from '@/core/orders';
 import { PRICE_SCALE } from '@/core/units';
-import type { AccountSlice } from '@/worker/protocol';
+import type { AccountSlice } from '@/worker/session/session-messages';
 import { clock, usd } from '../format';
 import { Pop } from '../primitives/Pop';
 import { act, useSession } from '../session';

@@ -2,7 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import { MINUTE, PRE_OPEN } from '@/core/units';
-import type { ClockSlice } from '@/worker/protocol';
+import type { ClockSlice } from '@/worker/session/session-messages';
 import { clock, readTime } from '../format';
 import { ask } from '../session';
 import { RunOn } from './RunOn';

@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { ClockSlice } from '@/worker/protocol';
+import type { ClockSlice } from '@/worker/session/session-messages';
 import { clock } from '../format';
 import { ask, useSession } from '../session';
 import { useSettings } from '../settings';

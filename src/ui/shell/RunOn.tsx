@@ -2,7 +2,7 @@
 
 import { type FormEvent, useState } from 'react';
 import { nextTradingDay } from '@/core/units';
-import type { ClockSlice, RunUntil } from '@/worker/protocol';
+import type { ClockSlice, RunUntil } from '@/worker/session/session-messages';
 import { ask, say } from '../session';
 
 /** Over many sessions: to the next fill of one's own, or to a date. */

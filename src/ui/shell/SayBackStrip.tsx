@@ -4,7 +4,7 @@ import { Fragment, useState } from 'react';
 import { oneLine } from '@/core/language';
 import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
-import type { Peeked } from '@/worker/protocol';
+import type { Peeked } from '@/worker/session/session-messages';
 import { avg, inUnits, px, usd } from '../format';
 import { useHands } from '../hands/hands';
 import { Instead } from '../primitives/Instead';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { TableAsked } from '@/worker/protocol';
+import type { TableAsked } from '@/worker/session/session-messages';
 import { watch } from '../session';
 
 export interface RuleProblem {

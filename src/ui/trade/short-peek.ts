@@ -1,4 +1,4 @@
-import type { Peeked } from '@/worker/protocol';
+import type { Peeked } from '@/worker/session/session-messages';
 import { px } from '../format';
 
 const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {

@@ -5,7 +5,7 @@ import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import { oneLine } from '@/core/language';
 import { DAY, SECOND } from '@/core/units';
-import type { DeskSlice, Peeked } from '@/worker/protocol';
+import type { DeskSlice, Peeked } from '@/worker/session/session-messages';
 import { px } from '../format';
 import { chordName, stagedChord } from '../hands/chords';
 import { useHands } from '../hands/hands';

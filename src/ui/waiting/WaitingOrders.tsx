@@ -4,7 +4,7 @@ import { Hourglass } from 'lucide-react';
 import { useState } from 'react';
 import { rootOf } from '@/core/instruments';
 import { oneLine } from '@/core/language';
-import type { WaitingNow } from '@/worker/protocol';
+import type { WaitingNow } from '@/worker/session/session-messages';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock } from '../format';
 import { Pop } from '../primitives/Pop';

@@ -1,0 +1,4 @@
+import { serve } from '../call/serve.ts';
+import { importJobs } from './import.ts';
+
+serve(importJobs);

@@ -1,0 +1,4 @@
+import { serve } from '../call/serve.ts';
+import { leftAloneJobs } from './left-alone.ts';
+
+serve(leftAloneJobs);

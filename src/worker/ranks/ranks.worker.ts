@@ -1,0 +1,4 @@
+import { serve } from '../call/serve.ts';
+import { ranksJobs } from './ranks.ts';
+
+serve(ranksJobs());

@@ -1,0 +1,4 @@
+import { serve } from '../call/serve.ts';
+import { rehearsalJobs } from './rehearsal.ts';
+
+serve(rehearsalJobs);
