@@ -9,7 +9,7 @@ const only = (name, from, allowed) => ({
 
 /** The floors of the interface from the bottom up; files beside the rooms belong to the lowest. A room imports from its own floor and those below. */
 const FLOORS = [
-  ['primitives', 'editor', 'table', 'lists'],
+  ['client', 'primitives', 'editor', 'table', 'lists'],
   ['hands'],
   ['trade', 'builder'],
   ['alerts', 'chart', 'ladder', 'orders', 'pair', 'panels', 'story', 'ticket', 'waiting'],

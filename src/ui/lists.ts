@@ -1,7 +1,7 @@
 'use client';
 
 import type { ListRow, SavedScan } from '@/store/settings';
-import { useSession } from './session';
+import { useSession } from './client';
 import { useSettings } from './settings';
 
 const NONE: ListRow[] = [];

@@ -1,6 +1,6 @@
 import { DAY } from '@/core/units';
 import type { DayRef } from '@/session/day-ref';
-import { ask, focusOn } from './session';
+import { ask, focusOn } from './client';
 
 /** Starts a day of practice, or the `n`-th date of one's own, at a time of day (ms after midnight), with a symbol in focus: what happens there is known, so it is hindsight. */
 export async function startAt(

@@ -4,7 +4,7 @@ import { Bell, BellOff } from 'lucide-react';
 import dynamic from 'next/dynamic';
 import { useEffect, useRef, useState } from 'react';
 import type { Fired } from '@/core/alerts';
-import { useSession } from '../session';
+import { useSession } from '../client';
 import { useSettings } from '../settings';
 import { play } from './sounds';
 

@@ -4,10 +4,10 @@ import dynamic from 'next/dynamic';
 import { Dialog } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
 import { explain, LEVELS, parseScript } from '@/core/language';
+import { act, useSession } from '../client';
 import { px } from '../format';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
-import { act, useSession } from '../session';
 
 // Only who looks at a rule in words gets the words.
 const SentenceRows = dynamic(() => import('../builder/SentenceRows').then((m) => m.SentenceRows), {

@@ -4,8 +4,8 @@ import { useEffect, useRef } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { Fired } from '@/core/alerts';
 import { rootOf } from '@/core/instruments';
+import { focusOn } from '../client';
 import { clock } from '../format';
-import { focusOn } from '../session';
 
 /** Alerts as they come, at the lower right; pressing one brings its symbol into focus. */
 export default function Toasts({ fired }: { fired: readonly Fired[] }) {

@@ -2,7 +2,7 @@
 
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { explain, type Problem } from '@/core/language';
-import { ask, useSession, watch } from '../session';
+import { usePeeks } from '../client';
 import { shortPeek } from '../trade/short-peek';
 
 /** Something to choose, and the whole text with it. */
@@ -121,13 +121,11 @@ function upAndDown(e: KeyboardEvent<HTMLElement>): void {
 
 /** What each choice would do now, where that is not what the text does as it is; by its whole text. */
 function useOfferPeeks(offers: readonly Offer[], now: string | null): Map<string, string> {
-  const peeks = useSession((s) => s.offers);
-  useEffect(() => {
-    if (offers.length === 0 || now === null) return;
-    const texts = [...(now === '' ? [] : [now]), ...offers.slice(0, MOST_PEEKS).map((o) => o.whole)];
-    void watch('offers', { kind: 'peeks', texts: texts.map((text) => ({ text, symbol: null })) });
-    return () => void ask({ kind: 'unwatch', id: 'offers' });
-  }, [offers, now]);
+  const texts =
+    offers.length === 0 || now === null
+      ? []
+      : [...(now === '' ? [] : [now]), ...offers.slice(0, MOST_PEEKS).map((o) => o.whole)];
+  const peeks = usePeeks(texts.map((text) => ({ text, symbol: null })));
   return useMemo(() => {
     const same = shortPeek(peeks?.find((p) => p.text === now));
     return new Map((peeks ?? []).map((p) => [p.text, shortPeek(p) === same ? '' : shortPeek(p)]));

@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import type { Known } from '@/core/language';
-import { useSession } from '../session';
+import { useSession } from '../client';
 import { useSettings } from '../settings';
 
 /** The trader's own names, for the words where one may stand. */

@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { type Price, roundToTick, tickSize, toDollars } from '@/core/units';
+import { act, ask, useSession } from '../client';
 import { px } from '../format';
-import { act, ask, useSession } from '../session';
 import { followPointer, pointed } from '../trade/drag';
 import type { Frame } from './frame';
 import { Marked } from './Marked';
@@ -22,7 +22,7 @@ export function AlertLines({ frame, symbol, priceAt }: Waits) {
         place={4}
         priceAt={priceAt}
         move={async (price) => {
-          if (await act(`alert of ${symbol} at ${px(price)}`, 'tools', 'Alert'))
+          if ((await act(`alert of ${symbol} at ${px(price)}`, 'tools', 'Alert')) === 'sent')
             void ask({ kind: 'alert', id: a.id, change: { kind: 'remove' } });
         }}
       />

@@ -3,8 +3,8 @@
 import { Pin, PinOff } from 'lucide-react';
 import { useState } from 'react';
 import { type ChartLook, DAY_CANDLE } from '@/store/arrangement';
+import { act, useSession } from '../client';
 import { Pop } from '../primitives/Pop';
-import { act, useSession } from '../session';
 import { undo, undoable } from './drawn';
 import { readStudy, STUDY_KINDS } from './studies';
 import { DRAWING, SENDING, type Tool, type ToolFacts } from './tools';

@@ -4,7 +4,7 @@ import { memo, useId, useRef, useState } from 'react';
 import { multiplierOfSymbol } from '@/core/instruments';
 import type { DrawnLevel } from '@/core/market';
 import { riskPerShare } from '@/core/orders';
-import { useSession } from '../session';
+import { useSession } from '../client';
 import { useSettings } from '../settings';
 import { DrawnStyle } from './DrawnStyle';
 import { drawingsOf } from './drawn';

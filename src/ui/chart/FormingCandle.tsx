@@ -2,11 +2,10 @@
 
 import { useEffect, useRef } from 'react';
 import type { Bar } from '@/core/market';
+import { sliceOf, useSession } from '../client';
 import { px } from '../format';
-import { useSession } from '../session';
 import type { Frame } from './frame';
 import { box } from './HistoryLayer';
-import { sliceOf } from './useChartData';
 
 /** Updated outside React, at most once a frame. */
 export function FormingCandle({

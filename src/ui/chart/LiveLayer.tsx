@@ -3,8 +3,8 @@
 import { memo, useRef } from 'react';
 import type { Bar } from '@/core/market';
 import { averageEntry } from '@/core/orders';
+import { usePeeked, useSession } from '../client';
 import { px } from '../format';
-import { useSession } from '../session';
 import { lineColour, type OrderLine, tradeOf } from '../trade/trade-view';
 import { AlertLines, AwaitedPrices } from './AwaitedPrices';
 import { FormingCandle } from './FormingCandle';
@@ -62,8 +62,7 @@ export const LiveLayer = memo(function LiveLayer(p: Props) {
 
 /** What a key or button would do, or waits for a yes: entry, stop and targets, until it is let go. */
 function Ghosts({ frame, symbol }: { frame: Frame; symbol: string | undefined }) {
-  const sayBack = useSession((s) => s.sayBack);
-  const peeked = sayBack.kind === 'peek' || sayBack.kind === 'confirm' ? sayBack.peeked : null;
+  const peeked = usePeeked();
   const facts = peeked?.of === symbol && peeked?.problem === null ? peeked.facts : null;
   if (!facts) return null;
   const lines = [

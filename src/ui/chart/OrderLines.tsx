@@ -1,8 +1,8 @@
 'use client';
 
 import { toDollars } from '@/core/units';
+import { useSession } from '../client';
 import { px } from '../format';
-import { useSession } from '../session';
 import { startDrag, stepBy } from '../trade/drag';
 import { spread } from '../trade/spread';
 import { lineColour, type OrderLine } from '../trade/trade-view';

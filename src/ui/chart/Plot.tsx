@@ -13,14 +13,14 @@ import {
 import type { Bar } from '@/core/market';
 import { clockOf, MINUTE, PRICE_SCALE, toDollars } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
+import { sliceOf, useSession } from '../client';
 import { clock } from '../format';
-import { useSession } from '../session';
 import { tradeOf } from '../trade/trade-view';
 import { priceRange, priceTicks } from './candles';
 import type { Frame } from './frame';
 import { HistoryLayer } from './HistoryLayer';
 import type { Studied } from './studies';
-import { type Candle, sliceOf } from './useChartData';
+import type { Candle } from './useChartData';
 
 const EMPTY: never[] = [];
 const NONE: readonly number[] = [];

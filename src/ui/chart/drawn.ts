@@ -3,7 +3,7 @@
 // What is drawn on the charts of a symbol: levels are of the session, everything else is kept with the choices.
 import type { DrawnLevel } from '@/core/market';
 import type { Drawing } from '@/store/settings';
-import { act, useSession } from '../session';
+import { act, useSession } from '../client';
 import { useSettings } from '../settings';
 import { levelSentence } from './pointing';
 

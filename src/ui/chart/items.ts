@@ -4,7 +4,7 @@ import { MINUTE, type Price } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
 import type { DrawingKind } from '@/store/drawing';
 import type { Drawing } from '@/store/settings';
-import { act } from '../session';
+import { act } from '../client';
 import { draw, remember } from './drawn';
 import { levelSentence } from './pointing';
 

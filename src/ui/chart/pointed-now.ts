@@ -1,9 +1,8 @@
 'use client';
 
-import { useSession } from '../session';
+import { sliceOf, useSession } from '../client';
 import { useSettings } from '../settings';
 import type { PointedAt, Pointing } from './pointing';
-import { sliceOf } from './useChartData';
 
 /** What the sentence of a click on a symbol's chart or depth is made from, as it stands now. */
 export function pointedNow(symbol: string | undefined, what: Pointing): PointedAt {

@@ -1,12 +1,12 @@
 'use client';
 
-import { useEffect, useMemo, useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import type { Bar, DailyBar } from '@/core/market';
 import { clockOf, DAY, dayOf, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
-import type { BarsSlice, SymbolSlice } from '@/worker/session/session-messages';
-import { lookAt, useSession } from '../session';
+import type { BarsSlice } from '@/worker/session/slices';
+import { useLive, useSession } from '../client';
 import { joinBars, splitForming } from './candles';
 
 /** A candle of the chart; of a day gone by its date. */
@@ -25,37 +25,33 @@ export interface ChartData {
 
 const NOTHING: ChartData = { closed: [], partial: null, minutes: [] };
 
-/** How a symbol stands, whether it is in focus or looked at beside it. */
-export const sliceOf = (
-  s: { focus: SymbolSlice | null; others: Readonly<Record<string, SymbolSlice>> },
-  symbol: string | undefined,
-): SymbolSlice | null => (s.focus?.symbol === symbol ? s.focus : (s.others[symbol ?? ''] ?? null));
-
 /** The candles of a symbol, kept up to date as long as the chart is there. */
 export function useChartData(symbol: string | undefined, minutes: number): ChartData {
   const focus = useSession((s) => s.focus?.symbol);
-  const own = useSession((s) => (s.bars?.symbol === symbol ? s.bars : (s.barsOf[symbol ?? ''] ?? null)));
-  const daily = useSession((s) => s.daysOf[symbol ?? '']?.daily);
-  const before = useSession((s) => s.earlierOf[symbol ?? '']?.bars);
   // By what is in it: the list itself is another one with every tick of the clock.
   const dates = useSession(useShallow((s) => s.clock?.dates));
   const first = (dates?.length ?? 1) < 2;
   const daysWanted = minutes >= DAY_CANDLE;
-  useEffect(() => {
-    if (symbol === undefined) return;
-    const stop = [
-      ...(symbol === focus ? [] : [lookAt('symbol', symbol), lookAt('bars', symbol)]),
-      ...(daysWanted ? [lookAt('days', symbol)] : first ? [] : [lookAt('earlier', symbol)]),
-    ];
-    return () => {
-      for (const s of stop) s();
-    };
-  }, [symbol, focus, daysWanted, first]);
+  const other = symbol === undefined || symbol === focus ? null : symbol;
+  const focusBars = useSession((s) => s.bars);
+  useLive<'symbol'>(other === null ? null : { kind: 'symbol', symbol: other });
+  const otherBars = useLive<'bars'>(other === null ? null : { kind: 'bars', symbol: other });
+  const own = ofSymbol(symbol, other === null ? focusBars : otherBars);
+  const asked = symbol ?? null;
+  const daily = ofSymbol(
+    symbol,
+    useLive<'days'>(daysWanted && asked ? { kind: 'days', symbol: asked } : null),
+  );
+  const before = ofSymbol(
+    symbol,
+    useLive<'earlier'>(!daysWanted && !first && asked ? { kind: 'earlier', symbol: asked } : null),
+  );
   const now = useMemo((): ChartData => {
     if (!own) return NOTHING;
-    if (daysWanted) return { ...days(own, daily ?? []), minutes: own.bars };
+    if (daysWanted) return { ...days(own, daily?.daily ?? []), minutes: own.bars };
     const today = splitForming(own, minutes);
-    const closed = before && !first ? [...dated(before, minutes, own, dates), ...today.closed] : today.closed;
+    const closed =
+      before && !first ? [...dated(before.bars, minutes, own, dates), ...today.closed] : today.closed;
     return { closed, partial: today.partial, minutes: own.bars };
   }, [own, daily, before, first, dates, minutes, daysWanted]);
   // Each minute tells all candles anew; where none has closed they are the same list, and nothing is drawn again.
@@ -66,6 +62,10 @@ export function useChartData(symbol: string | undefined, minutes: number): Chart
   const { closed } = told.current;
   return useMemo(() => ({ ...now, closed }), [now, closed]);
 }
+
+/** What is told of a symbol, where it is of this one. */
+const ofSymbol = <T extends { symbol: string }>(symbol: string | undefined, told: T | null): T | null =>
+  told?.symbol === symbol ? told : null;
 
 /** Whether two lists of finished candles are the same: what has finished does not change. */
 function sameCandles(a: readonly Candle[], b: readonly Candle[]): boolean {

@@ -14,14 +14,14 @@ import type { PricePoint } from '@/core/market';
 import { type Price, roundToTick, tickSize } from '@/core/units';
 import { DAY_CANDLE } from '@/store/arrangement';
 import type { DrawingKind } from '@/store/drawing';
-import { act, discard, peekAt, pointer, useSession } from '../session';
+import { act, discard, peekAt, pointer, sliceOf, useSession } from '../client';
 import { draw, remember } from './drawn';
 import { type Frame, indexAt, timeAt } from './frame';
 import { type Item, nextId } from './items';
 import { pointedNow } from './pointed-now';
 import { freeName, levelSentence, type Pointing, pointedSentence } from './pointing';
 import { factsOf, sends, type Tool, type ToolKind } from './tools';
-import { type Candle, sliceOf } from './useChartData';
+import type { Candle } from './useChartData';
 
 /** How near a level, in pixels, a click snaps to it. */
 const SNAP = 7;

@@ -1,4 +1,4 @@
-import type { BookSlice } from '@/worker/session/session-messages';
+import type { BookSlice } from '@/worker/session/slices';
 
 const EVENTS_KEPT = 400;
 

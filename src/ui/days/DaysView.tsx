@@ -3,7 +3,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { DayRef } from '@/session/day-ref';
 import type { DayChoice } from '@/worker/session/session-messages';
-import { ask, useSession } from '../session';
+import { ask, useSession } from '../client';
 import { Attempts } from './Attempts';
 import { DayList } from './DayList';
 import { ImportPanel } from './ImportPanel';

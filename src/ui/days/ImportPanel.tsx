@@ -3,10 +3,10 @@
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { type ColumnMap, guessColumns, type ImportKind, type ReadTable } from '@/core/formats';
 import { importCalls } from '@/worker/import/import-calls';
+import { ask } from '../client';
 import { BadRows } from '../primitives/BadRows';
 import { Choice } from '../primitives/Choice';
 import { CANCELLED, Working } from '../primitives/Working';
-import { ask } from '../session';
 
 type Step =
   | { at: 'choose'; trouble: string | null }

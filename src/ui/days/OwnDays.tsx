@@ -2,7 +2,7 @@
 
 import type { DayRef } from '@/session/day-ref';
 import type { DayChoice } from '@/worker/session/session-messages';
-import { ask } from '../session';
+import { ask } from '../client';
 
 /** The days that the trader imported. */
 export function OwnDays({

@@ -1,8 +1,8 @@
 'use client';
 
 import { barsCsv, printsCsv } from '@/core/formats';
+import { ask, useSession } from '../client';
 import { download } from '../download';
-import { ask, useSession } from '../session';
 
 /** The day so far as files that the import reads back. */
 export function SaveDay() {

@@ -1,34 +1,9 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import { questionText } from '@/core/reading';
-import type { Peeked } from '@/worker/session/session-messages';
+import { usePeek } from '../client';
 import { inUnits, px, usd } from '../format';
 import { Instead } from '../primitives/Instead';
-import { ask, useSession } from '../session';
-
-/** What a script would do now in the focus, asked again as it is typed and as time goes on. */
-export function useLivePeek(text: string): Peeked | null {
-  const [peeked, setPeeked] = useState<Peeked | null>(null);
-  const symbol = useSession((s) => s.focus?.symbol);
-  const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
-  const book = useSession((s) => s.book);
-  const desk = useSession((s) => s.desk);
-  useEffect(() => {
-    if (text.trim() === '' || symbol === undefined || second < 0 || book === undefined || desk === undefined)
-      return setPeeked(null);
-    let current = true;
-    const wait = setTimeout(
-      () => void ask({ kind: 'peek', text }).then((a) => current && a && setPeeked(a.peeked)),
-      100,
-    );
-    return () => {
-      current = false;
-      clearTimeout(wait);
-    };
-  }, [text, symbol, second, book, desk]);
-  return peeked?.text === text ? peeked : null;
-}
 
 /** The live say-back below an editor; `change`: takes the text that is meant instead. */
 export function LiveSayBack({
@@ -40,7 +15,7 @@ export function LiveSayBack({
   small?: boolean;
   change?(text: string): void;
 }) {
-  const peeked = useLivePeek(text);
+  const peeked = usePeek(text);
   const f = peeked?.problem === null ? peeked.facts : null;
   return (
     <div className={small ? 'text-[12px]' : 'mt-3'} role="status" aria-label="What it would do now">

@@ -27,7 +27,7 @@ import {
 } from '@codemirror/view';
 import { useEffect, useLayoutEffect, useRef } from 'react';
 import { choicesFor, explain, oneLine, parseExits, parseRule, parseScript } from '@/core/language';
-import { useSession } from '../session';
+import { useSession } from '../client';
 
 /** What is known of the words that may be offered: their value now, and what they mean. */
 export interface WordInfo {

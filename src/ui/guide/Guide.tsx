@@ -4,9 +4,9 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { keyOf } from '@/store/keys';
+import { useSession } from '../client';
 import { chordName } from '../hands/chords';
 import { useHands } from '../hands/hands';
-import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { nextStep, STEPS } from './steps';
 

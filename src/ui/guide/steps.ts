@@ -1,5 +1,5 @@
 // The first morning of a new profile: eight things to do on the real screens, each done by doing it.
-import type { BookSlice } from '@/worker/session/session-messages';
+import type { BookSlice } from '@/worker/session/slices';
 
 /** What is known of what the trader has done. */
 export interface Done {

@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import { keysInUse, rackShown, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
 import { stepArrangement } from '../arrangement';
-import { act, answerAhead, confirm, discard, peekAt, say, useSession } from '../session';
+import { act, answerAhead, confirm, discard, notice, peekAt, refused, useSession } from '../client';
 import { useSettings } from '../settings';
 import {
   chordOf,
@@ -166,14 +166,10 @@ function sendStaged(place: number, keysOn: boolean): boolean {
   if (!staged) {
     const there = list.flatMap((x) => (x.place === null ? [] : `${x.place}: ${x.symbol}`));
     if (list.length > 0)
-      say({
-        kind: 'refused',
-        text: `Staged ${place}`,
-        problem: `Nothing is staged under ${place}${there.length > 0 ? `; there is ${there.join(', ')}` : ''}.`,
-        done: [],
-        fixes: [],
-        lasting: false,
-      });
+      refused(
+        `Staged ${place}`,
+        `Nothing is staged under ${place}${there.length > 0 ? `; there is ${there.join(', ')}` : ''}.`,
+      );
     return list.length > 0;
   }
   if (keysOn) void act(`send staged order ${staged.id}`, 'keys', 'Staged');
@@ -195,14 +191,7 @@ function stepped(by: 1 | -1): boolean {
 }
 
 const off = (script: Pick<SavedScript, 'name'>) =>
-  say({
-    kind: 'refused',
-    text: script.name,
-    problem: 'Keys are off. Switch them on at the top right (Ctrl+`), or use the rack button.',
-    done: [],
-    fixes: [],
-    lasting: false,
-  });
+  refused(script.name, 'Keys are off. Switch them on at the top right (Ctrl+`), or use the rack button.');
 
 function nextSet(): boolean {
   const settings = useSettings.getState();
@@ -210,7 +199,7 @@ function nextSet(): boolean {
   const next = settings.keySets[(at + 1) % settings.keySets.length];
   if (next) {
     settings.set({ keySet: next.id });
-    say({ kind: 'told', text: `The keys are those of “${next.name}” now.`, flatten: null });
+    notice(`The keys are those of “${next.name}” now.`);
   }
   return true;
 }

@@ -10,10 +10,11 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { type Purpose, parseScript, purposeOf } from '@/core/language';
 import { bound, keysInUse, scriptAt } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
+import { usePeeks } from '../client';
 import { chordName, faultsOf } from '../hands/chords';
 import { useHands } from '../hands/hands';
 import { KEYBOARD, type Keycap } from '../hands/keyboard';
@@ -21,7 +22,6 @@ import { Choice } from '../primitives/Choice';
 import { Pop } from '../primitives/Pop';
 import { PURPOSES } from '../primitives/purposes';
 import { SureButton } from '../primitives/SureButton';
-import { ask, useSession, watch } from '../session';
 import { useSettings } from '../settings';
 import { shortPeek } from '../trade/short-peek';
 
@@ -56,7 +56,7 @@ export function KeyboardPicture({ chosen, choose }: { chosen: string; choose(scr
       }),
     );
   }, [settings.scripts, set]);
-  const peeks = usePeeks(useMemo(() => [...on.values()].map((b) => b.script.text), [on]));
+  const peeks = useShortPeeks(useMemo(() => [...on.values()].map((b) => b.script.text), [on]));
   const drop = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const [from, to] = [String(active.id), String(over.id)];
@@ -250,13 +250,8 @@ function Key({
 }
 
 /** What each script would do now, in short, while Shift is held. */
-function usePeeks(texts: readonly string[]): Map<string, string> {
+function useShortPeeks(texts: readonly string[]): Map<string, string> {
   const peeking = useHands((s) => s.peeking);
-  const peeks = useSession((s) => s.keyPeeks);
-  useEffect(() => {
-    if (!peeking || texts.length === 0) return;
-    void watch('keys', { kind: 'peeks', texts: texts.map((text) => ({ text, symbol: null })) });
-    return () => void ask({ kind: 'unwatch', id: 'keys' });
-  }, [peeking, texts]);
+  const peeks = usePeeks(peeking ? texts.map((text) => ({ text, symbol: null })) : []);
   return useMemo(() => new Map((peeks ?? []).map((p) => [p.text, shortPeek(p)])), [peeks]);
 }

@@ -4,10 +4,9 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { type Chapter, LANGUAGE_VERSION, MANUAL, PLACES } from '@/core/language';
 import { FIELDS } from '@/core/market';
+import { useLive, useSession } from '../client';
 import { LiveSayBack } from '../editor/LiveSayBack';
-import { useNames } from '../editor/useWords';
 import { avg } from '../format';
-import { useSession } from '../session';
 import { useSettings } from '../settings';
 
 const PRICES = 'Prices now';
@@ -225,7 +224,7 @@ function Tried({ example }: { example: Example }) {
 
 /** The prices that have names, with their values for the focus. */
 function Prices({ fits }: { fits: (...texts: string[]) => boolean }) {
-  const names = useNames();
+  const names = useLive<'names'>({ kind: 'names' });
   const shown = (names?.names ?? []).filter((n) => fits(n.text, n.meaning));
   let before = '';
   return (

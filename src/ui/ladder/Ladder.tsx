@@ -5,11 +5,11 @@ import { isLive, positionOf } from '@/core/orders';
 import { type Price, roundToTick } from '@/core/units';
 import { pointedNow } from '../chart/pointed-now';
 import { pointedSentence } from '../chart/pointing';
+import { act, useLive, useSession } from '../client';
 import { count, px } from '../format';
 import { Auction, Bound, Halted } from '../panels/halts';
 import { PrintList, PrintsHead } from '../panels/Prints';
 import { useSize } from '../primitives/useSize';
-import { act, ask, useSession, watch } from '../session';
 import { startDrag, stepBy } from '../trade/drag';
 import { lineColour, linesOf, type OrderLine, tradeOf } from '../trade/trade-view';
 import { type LadderRow, ladderRows, strayed } from './rows';
@@ -31,7 +31,8 @@ const NO_ORDERS: never[] = [];
  */
 export function Ladder() {
   const focus = useSession((s) => s.focus);
-  const depth = useSession((s) => (s.depth?.symbol === s.focus?.symbol ? s.depth : null));
+  const book = useLive<'depth'>({ kind: 'depth', levels: LEVELS, contract: null });
+  const depth = useSession((s) => (book?.symbol === s.focus?.symbol ? book : null));
   const orders = useSession((s) => s.book?.orders) ?? NO_ORDERS;
   const account = useSession((s) => s.account?.id);
   const scopes = useSession((s) => s.book?.scopes) ?? NO_ORDERS;
@@ -45,10 +46,6 @@ export function Ladder() {
   const pressNow = useCallback<RowProps['press']>((price, side) => now.current(price, side), []);
   const { box, height } = useSize();
   const symbol = focus?.symbol;
-  useEffect(() => {
-    void watch('ladder', { kind: 'depth', levels: LEVELS, contract: null });
-    return () => void ask({ kind: 'unwatch', id: 'ladder' });
-  }, []);
   const own = useMemo(
     () =>
       linesOf(

@@ -1,4 +1,4 @@
-import type { ChainSlice } from '@/worker/session/session-messages';
+import type { ChainSlice } from '@/worker/session/slices';
 import { dayText } from '../format';
 
 /** The expiries in a row, each with the days to it and how far the market reckons the price to move until then. */

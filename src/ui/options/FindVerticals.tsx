@@ -6,10 +6,10 @@ import { Controller, useForm } from 'react-hook-form';
 import { object, string } from 'yup';
 import { SECTORS } from '@/core/market';
 import type { VerticalFound } from '@/worker/session/session-messages';
+import { ask, focusOn } from '../client';
 import { avg, shortName, usd } from '../format';
 import { Choice } from '../primitives/Choice';
 import { NumberInput, numberIn, numberOf } from '../primitives/NumberField';
-import { ask, focusOn } from '../session';
 import { useTicketText } from '../trade/ticket-text';
 
 const schema = object({

@@ -3,8 +3,8 @@
 import { contractsIn, instrumentOf, isOption, legsOf, mostToLose, nameOf, rootOf } from '@/core/instruments';
 import { averageEntry, isLive, netNow, type Order, positionOf, type Trade } from '@/core/orders';
 import { daysBetween, PRICE_SCALE } from '@/core/units';
+import { act, focusOn, useSession } from '../client';
 import { avg, px, shortName, signed, usd } from '../format';
-import { act, focusOn, useSession } from '../session';
 import { orderSentence } from '../trade/order-sentence';
 import { useTicketText } from '../trade/ticket-text';
 

@@ -1,8 +1,7 @@
-import { useEffect } from 'react';
 import { nameOf, type OptionContract } from '@/core/instruments';
-import type { ChainSlice } from '@/worker/session/session-messages';
+import type { ChainSlice } from '@/worker/session/slices';
+import { useLive } from '../client';
 import { dayText, px } from '../format';
-import { ask, useSession, watch } from '../session';
 
 /** Price levels of each side that are shown. */
 const LEVELS = 3;
@@ -58,14 +57,8 @@ export function InHand({ chain, hand }: { chain: ChainSlice | null; hand: Option
 
 /** What is bid and offered for it beyond the best prices; yours is in it. */
 function ContractBook({ name }: { name: string }) {
-  const book = useSession((s) => (s.contract?.symbol === name ? s.contract : null));
-  useEffect(() => {
-    void watch('contract', { kind: 'depth', levels: LEVELS, contract: name });
-    return () => {
-      void ask({ kind: 'unwatch', id: 'contract' });
-      useSession.setState({ contract: null });
-    };
-  }, [name]);
+  const depth = useLive<'depth'>({ kind: 'depth', levels: LEVELS, contract: name });
+  const book = depth?.symbol === name ? depth : null;
   return (
     <table
       className="num mt-1 w-full table-fixed border-t border-line text-[12px]"

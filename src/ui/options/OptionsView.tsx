@@ -2,10 +2,10 @@
 
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { OptionContract } from '@/core/instruments';
+import { useLive, useSession } from '../client';
 import { Sentence } from '../panels/Sentence';
-import { ask, useSession, watch } from '../session';
 import { ChainTable } from './ChainTable';
 import { ExpiryStrip } from './ExpiryStrip';
 import { FindVerticals } from './FindVerticals';
@@ -26,19 +26,11 @@ const SHOWN: readonly (readonly [Shown, string])[] = [
 /** The option chain of the focus, with the ticket that a press fills. */
 export function OptionsView() {
   const symbol = useSession((s) => s.focus?.symbol);
-  const chain = useSession((s) => s.chain);
   const phase = useSession((s) => s.phase);
   const [expiry, setExpiry] = useState<string | null>(null);
   const [hand, setHand] = useState<OptionContract | null>(null);
   const [shown, setShown] = useState<Shown>('chain');
-  useEffect(() => {
-    if (symbol === undefined) return;
-    void watch('chain', { kind: 'chain', symbol: null, expiry });
-    return () => {
-      void ask({ kind: 'unwatch', id: 'chain' });
-      useSession.setState({ chain: null });
-    };
-  }, [symbol, expiry]);
+  const chain = useLive<'chain'>(symbol === undefined ? null : { kind: 'chain', symbol: null, expiry });
   const here = chain && chain.symbol === symbol ? chain : null;
   const listed = useSession((s) => s.focus?.instrument.options != null);
   return (

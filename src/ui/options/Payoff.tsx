@@ -1,9 +1,8 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { useEffect } from 'react';
+import { useLive } from '../client';
 import { avg } from '../format';
-import { ask, useSession, watch } from '../session';
 import { useTicketText } from '../trade/ticket-text';
 
 const PayoffChart = dynamic(() => import('./PayoffChart'), {
@@ -16,14 +15,7 @@ const money = (x: number): string => `${x < 0 ? '−' : '+'}${Math.abs(x).toFixe
 /** What may come of what the ticket opens, as a picture and as a small table of changes. */
 export function Payoff() {
   const text = useTicketText((s) => s.text);
-  const payoff = useSession((s) => s.payoff);
-  useEffect(() => {
-    void watch('payoff', { kind: 'payoff', text });
-    return () => {
-      void ask({ kind: 'unwatch', id: 'payoff' });
-      useSession.setState({ payoff: null });
-    };
-  }, [text]);
+  const payoff = useLive<'payoff'>({ kind: 'payoff', text });
   if (!payoff) return null;
   return (
     <section

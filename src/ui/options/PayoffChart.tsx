@@ -10,7 +10,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { PayoffSlice } from '@/worker/session/session-messages';
+import type { PayoffSlice } from '@/worker/session/slices';
 import { avg } from '../format';
 
 const money = (x: number): string =>

@@ -1,4 +1,4 @@
-import type { ChainSlice, Exposure } from '@/worker/session/session-messages';
+import type { ChainSlice, Exposure } from '@/worker/session/slices';
 import { avg, dayText } from '../format';
 
 const amount = (x: number, unit: string): string =>

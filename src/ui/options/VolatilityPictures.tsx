@@ -1,7 +1,7 @@
 'use client';
 
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import type { ChainSlice } from '@/worker/session/session-messages';
+import type { ChainSlice } from '@/worker/session/slices';
 import { avg, dayText } from '../format';
 
 const percent = (x: number): string => `${Math.round(x * 100)}%`;

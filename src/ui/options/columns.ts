@@ -1,4 +1,4 @@
-import type { ChainSide } from '@/worker/session/session-messages';
+import type { ChainSide } from '@/worker/session/slices';
 import { px } from '../format';
 
 /** What a chain can show of a contract: head, what it is, and the value as text. */

@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { dayOf, parsePrice } from '@/core/units';
+import { act, focusOn, useSession } from '../client';
 import { avg, clock, count, px } from '../format';
-import { act, focusOn, useSession } from '../session';
 import { orderSentence } from '../trade/order-sentence';
 import { useTicketText } from '../trade/ticket-text';
 import { editable, type OrderRow } from './order-rows';

@@ -13,8 +13,8 @@ import {
 } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
+import { act, useSession } from '../client';
 import { Pop } from '../primitives/Pop';
-import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 import { Cell, cancelSentence, Doing } from './OrderCells';
 import { editable, type OrderRow, orderRows, STANDS, type Stand } from './order-rows';

@@ -1,6 +1,6 @@
 // Orders as rows of a table: what works, what waits for a condition, what is over.
 import { endText, isLive, type Order, statusOf, wireOf } from '@/core/orders';
-import type { WaitingNow } from '@/worker/session/session-messages';
+import type { WaitingNow } from '@/worker/session/slices';
 
 export const STANDS = ['working', 'waiting', 'filled', 'ended'] as const;
 /** How an order stands: at the exchange or asleep, waiting for a condition, filled, over without. */

@@ -2,12 +2,12 @@
 
 import { Settings2 } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { positionOf } from '@/core/orders';
 import type { Price } from '@/core/units';
+import { act, focusOn, sliceOf, useLive, useSession } from '../client';
 import { count, px } from '../format';
 import { Pop } from '../primitives/Pop';
-import { act, focusOn, lookAt, useSession } from '../session';
 import { useSettings } from '../settings';
 import { tradeOf } from '../trade/trade-view';
 import { type Pair, pairSentence } from './pair-sentence';
@@ -33,15 +33,13 @@ export function LivePairs() {
 function PairRow({ pair }: { pair: Pair }) {
   const focus = useSession((s) => s.focus?.symbol ?? '');
   const symbol = pair.symbol || focus;
-  const slice = useSession((s) => (s.focus?.symbol === symbol ? s.focus : s.others[symbol])) ?? null;
+  useLive<'symbol'>(pair.symbol === '' ? null : { kind: 'symbol', symbol: pair.symbol });
+  const slice = useSession((s) => sliceOf(s, symbol));
   const account = useSession((s) => s.account?.id);
   const book = useSession((s) => s.book);
   const day = useSession((s) => `${s.clock?.date ?? ''}`);
   const [awake, setAwake] = useState('');
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    if (pair.symbol !== '') return lookAt('symbol', pair.symbol);
-  }, [pair.symbol]);
   const trade = tradeOf(book, symbol, account)?.trade;
   const position = trade ? positionOf(trade) : 0;
   // Another symbol, another day, other terms: it has to be looked at again before it may act.

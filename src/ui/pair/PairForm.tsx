@@ -2,9 +2,9 @@
 
 import { useState } from 'react';
 import { explain, parseScript } from '@/core/language';
+import { useSession } from '../client';
 import { Choice } from '../primitives/Choice';
 import { Tick } from '../primitives/Tick';
-import { useSession } from '../session';
 import { useSettings } from '../settings';
 import type { Pair } from './pair-sentence';
 

@@ -3,9 +3,9 @@ import { beginsSentence, explain, oneLine, parseScript } from '@/core/language';
 import { REGULAR_OPEN } from '@/core/units';
 import { keysInUse, rackShown } from '@/store/keys';
 import { shownOf } from '../arrangement';
+import { act, ask, focusOn, peeksShown, useSession } from '../client';
 import { chordName, KEYS_SWITCH, NEXT_ARRANGEMENT, NEXT_RACK, NEXT_SET, PALETTE } from '../hands/chords';
 import { useHands } from '../hands/hands';
-import { act, ask, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
 
 /** One thing that can be done. */
@@ -101,7 +101,7 @@ function symbols(typed: string): Command[] {
 function scripts(): Command[] {
   const s = useSettings.getState();
   const { printed } = useHands.getState();
-  const peeks = useSession.getState().rack ?? [];
+  const peeks = peeksShown(useSession.getState());
   const { keys } = keysInUse(s);
   return s.scripts.map((script) => ({
     id: `script ${script.id}`,

@@ -1,11 +1,11 @@
 'use client';
 
 import { BASIS_POINTS, type Price } from '@/core/units';
-import type { SymbolSlice } from '@/worker/session/session-messages';
+import type { SymbolSlice } from '@/worker/session/slices';
 import { pointedNow } from '../chart/pointed-now';
 import { pointedSentence } from '../chart/pointing';
+import { act, useSession } from '../client';
 import { count, px } from '../format';
-import { act, useSession } from '../session';
 import { priceIntoTicket } from '../trade/ticket-text';
 import { tradeOf } from '../trade/trade-view';
 import { Auction, Bound, Halted } from './halts';

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Print } from '@/core/market';
 import { SECOND } from '@/core/units';
-import type { SymbolSlice } from '@/worker/session/session-messages';
+import type { SymbolSlice } from '@/worker/session/slices';
 import { clock, count, px } from '../format';
 import { useSettings } from '../settings';
 

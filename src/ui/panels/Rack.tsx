@@ -2,14 +2,14 @@
 
 import { Pencil } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { Fragment, useEffect, useMemo, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { keysInUse, rackShown } from '@/store/keys';
 import type { SavedScript } from '@/store/settings';
-import type { Peeked } from '@/worker/session/session-messages';
+import type { Peeked } from '@/worker/session/slices';
+import { act, peekAt, usePeeks, useSession } from '../client';
 import { chordName } from '../hands/chords';
 import { useHands } from '../hands/hands';
 import { PURPOSES } from '../primitives/purposes';
-import { act, ask, peekAt, useSession, watch } from '../session';
 import { useSettings } from '../settings';
 import { shortPeek } from '../trade/short-peek';
 
@@ -24,7 +24,6 @@ export function Rack() {
   const rack = useSettings(rackShown);
   const racks = useSettings((s) => s.racks);
   const set = useSettings((s) => s.set);
-  const peeks = useSession((s) => s.rack);
   const [editing, setEditing] = useState(false);
   const rows = useMemo(() => {
     const byId = new Map(scripts.map((s) => [s.id, s]));
@@ -35,13 +34,7 @@ export function Rack() {
       }),
     );
   }, [rack, scripts]);
-  useEffect(() => {
-    void watch('rack', {
-      kind: 'peeks',
-      texts: rows.flat().map((b) => ({ text: b.script.text, symbol: null })),
-    });
-    return () => void ask({ kind: 'unwatch', id: 'rack' });
-  }, [rows]);
+  const peeks = usePeeks(rows.flat().map((b) => ({ text: b.script.text, symbol: null })));
   if (editing) return <RackEditor done={() => setEditing(false)} />;
   return (
     <section className="panel grid grid-cols-[1fr_auto] gap-1.5 p-1.5" aria-label="Rack">

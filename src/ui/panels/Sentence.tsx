@@ -2,9 +2,9 @@
 
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
+import { act, peekAt } from '../client';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { Pop } from '../primitives/Pop';
-import { act, peekAt } from '../session';
 import { useSettings } from '../settings';
 import { stepTicket, useTicketText } from '../trade/ticket-text';
 

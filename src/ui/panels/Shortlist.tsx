@@ -2,10 +2,10 @@
 
 import Link from 'next/link';
 import { keyOf } from '@/store/keys';
+import { act, focusOn, useSession } from '../client';
 import { signed } from '../format';
 import { chordName, stagedChord } from '../hands/chords';
 import { useHidden, useShortlist } from '../lists';
-import { act, focusOn, useSession } from '../session';
 import { useSettings } from '../settings';
 import { useTable } from '../table/useTable';
 

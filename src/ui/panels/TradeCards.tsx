@@ -2,8 +2,8 @@
 
 import { useMemo } from 'react';
 import { rootOf } from '@/core/instruments';
+import { focusOn, useSession } from '../client';
 import { avg, px, shortName, signed, usd } from '../format';
-import { focusOn, useSession } from '../session';
 import { type Card, cardsOf } from '../trade/cards';
 import { lineColour } from '../trade/trade-view';
 

@@ -1,6 +1,6 @@
 'use client';
 
-import type { SymbolSlice } from '@/worker/session/session-messages';
+import type { SymbolSlice } from '@/worker/session/slices';
 import { avg, clock, count, px } from '../format';
 
 /** Why nothing trades now. */

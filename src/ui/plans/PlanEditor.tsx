@@ -1,48 +1,22 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { explain, parseExits } from '@/core/language';
 import { clockOf, MINUTE, parsePrice } from '@/core/units';
 import type { Settings } from '@/store/settings';
-import type { PlanSeen } from '@/worker/session/plan';
 import { SentenceRows } from '../builder/SentenceRows';
+import { useLive, useSession } from '../client';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock, px, readTime } from '../format';
 import { SureButton } from '../primitives/SureButton';
 import { Tick } from '../primitives/Tick';
-import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { PlanPictureView } from './PlanPicture';
 
 type Plan = Settings['plans'][number];
 /** The regular session opens at this minute of the day. */
 const OPEN = 9 * 60 + 30;
-
-/** What the worker makes of a plan, asked again as it is changed and as time goes on. */
-function usePlan(
-  text: string,
-  example: { price: number | null; qty: number | null; from: number },
-): PlanSeen | null {
-  const [seen, setSeen] = useState<PlanSeen | null>(null);
-  const symbol = useSession((s) => s.focus?.symbol);
-  const second = useSession((s) => (s.clock ? Math.floor(s.clock.now / 1_000) : 0));
-  const usual = useSettings((s) => s.usual);
-  const { price, qty, from } = example;
-  useEffect(() => {
-    if (symbol === undefined || second < 0 || usual === null) return;
-    let current = true;
-    const wait = setTimeout(
-      () => void ask({ kind: 'plan', text, price, qty, from }).then((a) => current && a && setSeen(a.seen)),
-      60,
-    );
-    return () => {
-      current = false;
-      clearTimeout(wait);
-    };
-  }, [text, price, qty, from, symbol, second, usual]);
-  return seen;
-}
 
 /** One plan: its name and hours, its text, and its picture, which is edited by hand. */
 export function PlanEditor({
@@ -74,7 +48,9 @@ export function PlanEditor({
           : '';
   const early = Math.floor(clockOf(now) / MINUTE) <= OPEN;
   const chosenFrom = readTime(from);
-  const seen = usePlan(plan.text, {
+  const seen = useLive<'plan'>({
+    kind: 'plan',
+    text: plan.text,
     price: parsePrice(price),
     qty: /^\d{1,6}$/.test(qty) && Number(qty) > 0 ? Number(qty) : null,
     from: chosenFrom === null ? (early ? 4 * 60 : OPEN) : Math.floor(chosenFrom / MINUTE),

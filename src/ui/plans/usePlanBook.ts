@@ -3,7 +3,7 @@
 import { useEffect } from 'react';
 import type { PlanBook } from '@/core/reading';
 import type { Settings } from '@/store/settings';
-import { ask, useSession } from '../session';
+import { ask, useSession } from '../client';
 import { useSettings } from '../settings';
 
 /** The last band reaches to any price, which settings keep as 0. */

@@ -2,11 +2,11 @@
 
 import { Fragment, type ReactNode, useEffect, useMemo, useState } from 'react';
 import type { DayChoice } from '@/worker/session/session-messages';
+import { ask, useSession } from '../client';
 import { planBookOf } from '../plans/usePlanBook';
 import { Choice } from '../primitives/Choice';
 import { OneOf } from '../primitives/OneOf';
 import { Tick } from '../primitives/Tick';
-import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { type Draft, type Flaw, readDraft } from './draft';
 import { HandForm } from './HandForm';

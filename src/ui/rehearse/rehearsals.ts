@@ -7,7 +7,7 @@ import type { DaySource } from '@/session/day-ref';
 import type { HandDay } from '@/session/rehearse';
 import { type KeptRehearsal, openRehearsals, type RehearsalStore } from '@/store/rehearsals';
 import { rehearsalCalls } from '@/worker/rehearsal/rehearsal-calls';
-import { ask } from '../session';
+import { ask } from '../client';
 
 interface Rehearsals {
   /** Newest first; null until they have been read. */

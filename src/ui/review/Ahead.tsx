@@ -14,9 +14,9 @@ import {
 import type { Filter, Outlook } from '@/core/review';
 import { PRICE_SCALE } from '@/core/units';
 import type { OutlookOf } from '@/worker/review/review-messages';
+import { useSession } from '../client';
 import { OneOf } from '../primitives/OneOf';
 import { loadRehearsals, useRehearsals } from '../rehearse/rehearsals';
-import { useSession } from '../session';
 import { useAsked, useLens } from './asked';
 import { Ladder } from './Ladder';
 import { Picture } from './Picture';

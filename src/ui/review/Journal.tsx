@@ -3,10 +3,10 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { JOURNAL_KINDS, type JournalKind, type JournalLine, journalCsv, journalJson } from '@/core/formats';
+import { ask, useSession } from '../client';
 import { download } from '../download';
 import { clock } from '../format';
 import { Choice } from '../primitives/Choice';
-import { ask, useSession } from '../session';
 
 const ROW = 24;
 

@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { ALL, climb, PLAIN_LADDER, spansOf } from '@/core/review';
 import { PRICE_SCALE } from '@/core/units';
+import { ask, useSession } from '../client';
 import { PlainTable } from '../primitives/PlainTable';
-import { ask, useSession } from '../session';
 import { useAsked } from './asked';
 import { inR } from './said';
 

@@ -2,8 +2,8 @@
 
 import { useEffect, useState } from 'react';
 import type { PastSession } from '@/session/log';
+import { ask } from '../client';
 import { avg, clock, signed, usd } from '../format';
-import { ask } from '../session';
 
 /** Sessions of an earlier version of the app: they cannot be gone on with, but what happened in them stays readable. */
 export function PastSessions() {

@@ -6,9 +6,9 @@ import { executionsCsv, tradesCsv, tradesJson } from '@/core/formats';
 import { eventText } from '@/core/orders';
 import { refOf, type TradeReview } from '@/core/review';
 import { dayOf, toCents } from '@/core/units';
+import { useSession } from '../client';
 import { download } from '../download';
 import { avg, clock, px, signed, usd } from '../format';
-import { useSession } from '../session';
 import { useAsked } from './asked';
 import { PastSessions } from './PastSessions';
 

@@ -4,11 +4,11 @@ import { useState } from 'react';
 import type { ArchiveSummary } from '@/store/archive-read';
 import { FREES } from '@/store/room';
 import { archiveCalls } from '@/worker/archive/archive-calls';
+import { ask } from '../client';
 import { downloadFile } from '../download';
 import { FileButton } from '../primitives/FileButton';
 import { SureButton } from '../primitives/SureButton';
 import { CANCELLED, Working } from '../primitives/Working';
-import { ask } from '../session';
 
 type Step =
   | { at: 'rest'; told: string | null }

@@ -5,7 +5,7 @@ import { create } from 'zustand';
 import { ALL, type DimensionId, type Filter, type Unit } from '@/core/review';
 import { reviewCalls } from '@/worker/review/review-calls';
 import type { ReviewAnswers, ReviewRequest } from '@/worker/review/review-messages';
-import { useSession } from '../session';
+import { useSession } from '../client';
 
 /** Asks the worker of review, which starts when it is first needed. */
 export const { ask: askReview } = reviewCalls();

@@ -5,14 +5,13 @@ import Link from 'next/link';
 import { fieldOf, fieldText, ivRank } from '@/core/market';
 import { toDollars } from '@/core/units';
 import type { ListRow } from '@/store/settings';
+import { useLive, useSession } from '../client';
 import { avg, clock, count } from '../format';
 import { grade, toggleShortlist, useShortlist } from '../lists';
-import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { Draft } from './Draft';
 import { Levels } from './Levels';
 import { SheetCharts } from './SheetCharts';
-import { useAboutFocus } from './useAboutFocus';
 
 /** Everything about the candidate in focus: why it is here, its days and its morning, levels, news, numbers, grade, note, and a trade to start from. */
 export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
@@ -22,7 +21,8 @@ export function CandidateSheet({ alert }: { alert(symbol: string): void }) {
     s.focus ? `${s.focus.instrument.name} · ${s.focus.instrument.sector}` : '',
   );
   const atr = useSession((s) => s.focus?.instrument.atr ?? 0);
-  const sheet = useAboutFocus('sheet')?.sheet ?? null;
+  const told = useLive<'sheet'>({ kind: 'sheet', symbol: null });
+  const sheet = told && told.symbol === symbol ? told.sheet : null;
   const inScan = useSettings((s) => (s.shown.startsWith('scan:') ? s.shown.slice('scan:'.length) : null));
   const listed = useShortlist().find((r) => r.symbol === symbol);
   if (!symbol)
@@ -104,7 +104,9 @@ function Grades({ symbol, row }: { symbol: string; row: ListRow | undefined }) {
 /** Why it is in the scan, or what keeps it out. */
 function Why() {
   const asked = useSession((s) => s.table?.asked);
-  const why = useAboutFocus('why', asked);
+  const symbol = useSession((s) => s.focus?.symbol);
+  const told = useLive<'why'>(asked ? { kind: 'why', symbol: null, table: asked } : null);
+  const why = told?.symbol === symbol ? told : null;
   if (asked?.source.kind !== 'scan' || !why) return <p className="mt-1 min-h-5" />;
   const { clauses, place, passing, hidden } = why;
   const out = clauses.filter((c) => !c.passes);

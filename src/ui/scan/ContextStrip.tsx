@@ -1,7 +1,7 @@
 'use client';
 
+import { useSession } from '../client';
 import { signed } from '../format';
-import { useSession } from '../session';
 
 /** How the whole market stands, in one quiet line: the index stand-in, breadth, sectors from strong to weak. */
 export function ContextStrip() {

@@ -4,11 +4,10 @@ import { useState } from 'react';
 import { LANGUAGE_VERSION } from '@/core/language';
 import { bound, keyOf, onRack, scriptAt } from '@/store/keys';
 import type { Sheet } from '@/worker/session/sheet';
-import { useLivePeek } from '../editor/LiveSayBack';
+import { act, usePeek, useSession } from '../client';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { inUnits, px, usd } from '../format';
 import { chordName } from '../hands/chords';
-import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 
 type Way = 'long' | 'short';
@@ -25,7 +24,7 @@ export function Draft({ symbol, drafts }: { symbol: string; drafts: Sheet['draft
   const drafted = useSettings((s) => s.drafts);
   const typed = drafted.find((d) => d.key === key)?.text ?? null;
   const text = typed ?? drafts?.[way] ?? '';
-  const peeked = useLivePeek(text);
+  const peeked = usePeek(text);
   const [put, setPut] = useState('');
   const scripts = useSettings((s) => s.scripts);
   const set = useSettings((s) => s.set);

@@ -2,8 +2,8 @@
 
 import { Bell } from 'lucide-react';
 import type { Sheet } from '@/worker/session/sheet';
+import { act, useSession } from '../client';
 import { avg, px, signed } from '../format';
-import { act, useSession } from '../session';
 
 /** Levels from high to low with the last price among them, each with its distance in percent and in ATR. */
 export function Levels({ symbol, sheet, atr }: { symbol: string; sheet: Sheet | null; atr: number }) {

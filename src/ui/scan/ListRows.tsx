@@ -21,8 +21,8 @@ import { useRouter } from 'next/navigation';
 import { useRef } from 'react';
 import { fieldOf, fieldText, isMove } from '@/core/market';
 import type { ListRow } from '@/store/settings';
+import { focusOn, useSession } from '../client';
 import { Choice } from '../primitives/Choice';
-import { focusOn, useSession } from '../session';
 
 interface RowsProps {
   name: string;

@@ -3,11 +3,11 @@
 import { useRef, useState } from 'react';
 import { readWatchlist, watchlistCsv } from '@/core/formats';
 import type { ListRow } from '@/store/settings';
+import { useSession } from '../client';
 import { download } from '../download';
 import { setShortlist, symbolsIn, useShortlist } from '../lists';
 import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
-import { useSession } from '../session';
 import { useSettings } from '../settings';
 import { useTable } from '../table/useTable';
 import { ColumnsForm } from './ColumnsForm';

@@ -5,9 +5,9 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { fieldOf } from '@/core/market';
+import { focusOn, useSession } from '../client';
 import { toggleShortlist, useShortlist } from '../lists';
 import { useSize } from '../primitives/useSize';
-import { focusOn, useSession } from '../session';
 import { ColumnHeads } from './ColumnHeads';
 import { useSparks } from './Spark';
 import { TableLine } from './TableLine';

@@ -1,8 +1,8 @@
 'use client';
 
 import { Plus } from 'lucide-react';
+import { useSession } from '../client';
 import { useShortlist } from '../lists';
-import { useSession } from '../session';
 import { useSettings } from '../settings';
 
 const item =

@@ -8,8 +8,8 @@ import type { SavedScan } from '@/store/settings';
 import { STOPPED } from '@/worker/call/calls';
 import type { RankPoint } from '@/worker/ranks/ranks';
 import { ranksCalls } from '@/worker/ranks/ranks-calls';
+import { ask, focusOn, useSession } from '../client';
 import { clock } from '../format';
-import { ask, focusOn, useSession } from '../session';
 
 const SHOWN = 14;
 const STEP = 5 * MINUTE;

@@ -4,18 +4,17 @@ import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { MINUTE } from '@/core/units';
 import { DEFAULT_SETTINGS, type SavedScan } from '@/store/settings';
+import { act, useLive, useSession } from '../client';
 import { clock } from '../format';
 import { changeScan, setHidden, useHidden } from '../lists';
 import { Pop } from '../primitives/Pop';
 import { SureButton } from '../primitives/SureButton';
-import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 import type { RuleProblem } from '../table/useTable';
 import { ClauseForm } from './ClauseForm';
 import { ColumnsForm } from './ColumnsForm';
 import { RankingForm, rankingText } from './RankingForm';
 import { TimeField } from './TimeField';
-import { useAboutFocus } from './useAboutFocus';
 
 const RuleEditor = dynamic(() => import('./RuleEditor'), {
   ssr: false,
@@ -36,8 +35,9 @@ export function ScanHead({ scan, problem, picture, show }: Props) {
   const [form, setForm] = useState(false);
   const scans = useSettings((s) => s.scans);
   const set = useSettings((s) => s.set);
-  const values = useAboutFocus('values')?.values ?? null;
   const symbol = useSession((s) => s.focus?.symbol ?? '');
+  const told = useLive<'values'>({ kind: 'values', symbol: null });
+  const values = told?.symbol === symbol ? told.values : null;
   const put = (change: Partial<SavedScan>) => changeScan(scan.id, change);
   const preset = DEFAULT_SETTINGS.scans.find((p) => p.id === scan.id);
   const small = 'btn whitespace-nowrap px-2 py-0.5 text-[13px]';

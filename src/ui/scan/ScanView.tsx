@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { SavedScan } from '@/store/settings';
-import type { TableAsked } from '@/worker/session/session-messages';
+import type { TableAsked } from '@/worker/session/slices';
 import { changeScan, setHidden, useHidden } from '../lists';
 import { useSettings } from '../settings';
 import { useTable } from '../table/useTable';

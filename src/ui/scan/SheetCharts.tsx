@@ -5,8 +5,8 @@ import { useMemo } from 'react';
 import { MINUTE, REGULAR_OPEN } from '@/core/units';
 import type { Sheet } from '@/worker/session/sheet';
 import { joinBars } from '../chart/candles';
+import { useSession } from '../client';
 import { clock } from '../format';
-import { useSession } from '../session';
 
 const SmallCandles = dynamic(() => import('./SmallCandles'), {
   ssr: false,

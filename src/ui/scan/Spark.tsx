@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { SECOND } from '@/core/units';
-import { ask, useSession } from '../session';
+import { ask, useSession } from '../client';
 
 const AGAIN_AFTER = 2_000;
 const SCROLLED = 80;

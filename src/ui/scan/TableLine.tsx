@@ -4,7 +4,7 @@
 
 import { memo } from 'react';
 import { type Field, fieldText, isMove } from '@/core/market';
-import type { TableSlice } from '@/worker/session/session-messages';
+import type { TableSlice } from '@/worker/session/slices';
 import { Spark } from './Spark';
 import { ROW, SPARK_WIDTH } from './table-look';
 import type { Row } from './useRows';

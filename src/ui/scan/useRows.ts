@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import type { TableSlice } from '@/worker/session/session-messages';
-import { useSession } from '../session';
+import type { TableSlice } from '@/worker/session/slices';
+import { useSession } from '../client';
 
 /** How long a newcomer is marked, and a leaver named, in ms of wall time. */
 const MARKED = 20_000;

@@ -6,11 +6,11 @@ import { Controller, useForm } from 'react-hook-form';
 import { boolean, object, string } from 'yup';
 import type { Guards } from '@/core/account';
 import { type AccountId, money, moneyFromDollars, toDollars } from '@/core/units';
-import type { AccountSlice } from '@/worker/session/session-messages';
+import type { AccountSlice } from '@/worker/session/slices';
+import { useSession } from '../client';
 import { usd } from '../format';
 import { NumberInput, numberIn, numberOf, startText } from '../primitives/NumberField';
 import { Tick } from '../primitives/Tick';
-import { useSession } from '../session';
 import { type Kept, keep } from './kept';
 
 const MOST = 100_000_000;

@@ -1,7 +1,7 @@
 'use client';
 
+import { ask, useSession } from '../client';
 import { Choice } from '../primitives/Choice';
-import { ask, useSession } from '../session';
 
 /** What the line to the exchange may take each way, in ms. */
 const LATENCIES = [

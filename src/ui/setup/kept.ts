@@ -1,6 +1,6 @@
 import type { AccountRules, FeeTable } from '@/core/account';
-import type { DeskSlice } from '@/worker/session/session-messages';
-import { ask } from '../session';
+import type { DeskSlice } from '@/worker/session/slices';
+import { ask } from '../client';
 
 /** An account as it is set up. */
 export type Kept = DeskSlice['accounts'][number];

@@ -4,10 +4,10 @@ import { powerOf } from '@/core/account';
 import { isOption, mostToLose, multiplierOfSymbol } from '@/core/instruments';
 import { averageEntry, isLive, type Order, openOf, positionOf, type Trade } from '@/core/orders';
 import { PRICE_SCALE } from '@/core/units';
-import type { AccountSlice } from '@/worker/session/session-messages';
+import type { AccountSlice } from '@/worker/session/slices';
+import { act, useSession } from '../client';
 import { clock, usd } from '../format';
 import { Pop } from '../primitives/Pop';
-import { act, useSession } from '../session';
 
 /** Whole dollars: the header has room for no more. */
 const round = (units: number): string =>

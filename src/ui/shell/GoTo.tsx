@@ -2,9 +2,9 @@
 
 import { type FormEvent, useState } from 'react';
 import { MINUTE, PRE_OPEN } from '@/core/units';
-import type { ClockSlice } from '@/worker/session/session-messages';
+import type { ClockSlice } from '@/worker/session/slices';
+import { ask } from '../client';
 import { clock, readTime } from '../format';
-import { ask } from '../session';
 import { RunOn } from './RunOn';
 
 /** A time of the day to go to: a later one is run up to; an earlier one starts another attempt from there. */

@@ -1,7 +1,7 @@
 'use client';
 
 import { FREES } from '@/store/room';
-import { useSession } from '../session';
+import { useSession } from '../client';
 
 /** One line above everything, where what is done is not kept: no room on disk, or a browser that keeps nothing. */
 export function Kept() {

@@ -3,9 +3,9 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { ClockSlice } from '@/worker/session/session-messages';
+import type { ClockSlice } from '@/worker/session/slices';
+import { ask, useSession } from '../client';
 import { clock } from '../format';
-import { ask, useSession } from '../session';
 import { useSettings } from '../settings';
 import { GoTo } from './GoTo';
 import { TimeControls } from './TimeControls';

@@ -2,8 +2,9 @@
 
 import { type FormEvent, useState } from 'react';
 import { nextTradingDay } from '@/core/units';
-import type { ClockSlice, RunUntil } from '@/worker/session/session-messages';
-import { ask, say } from '../session';
+import type { RunUntil } from '@/worker/session/session-messages';
+import type { ClockSlice } from '@/worker/session/slices';
+import { ask, notice } from '../client';
 
 /** Over many sessions: to the next fill of one's own, or to a date. */
 export function RunOn({ time, close }: { time: ClockSlice; close: () => void }) {
@@ -12,7 +13,7 @@ export function RunOn({ time, close }: { time: ClockSlice; close: () => void }) 
   const start = async (until: RunUntil) => {
     close();
     const came = await ask({ kind: 'run on', until });
-    if (came?.kind === 'came') say({ kind: 'told', text: came.text, flatten: null });
+    if (came?.kind === 'came') notice(came.text);
   };
   const go = (e: FormEvent) => {
     e.preventDefault();

@@ -4,11 +4,11 @@ import { Fragment, useState } from 'react';
 import { oneLine } from '@/core/language';
 import { type OrderFacts, questionText } from '@/core/reading';
 import { type Money, type OrderId, type Price, parsePrice } from '@/core/units';
-import type { Peeked } from '@/worker/session/session-messages';
+import type { Peeked } from '@/worker/session/slices';
+import { act, actInstead, confirm, discard, type Meant, showMove, usePeeked, useSession } from '../client';
 import { avg, inUnits, px, usd } from '../format';
 import { useHands } from '../hands/hands';
 import { Instead } from '../primitives/Instead';
-import { act, actInstead, confirm, discard, type Meant, say, useSession } from '../session';
 import { useSettings } from '../settings';
 import { orderSentence } from '../trade/order-sentence';
 import { useTicketText } from '../trade/ticket-text';
@@ -16,6 +16,7 @@ import { useTicketText } from '../trade/ticket-text';
 /** The sentence strip: the say-back of what happened, would happen, or waits for a yes. */
 export function SayBackStrip() {
   const s = useSession((x) => x.sayBack);
+  const peeked = usePeeked();
   const account = useSession((x) => x.account?.name);
   const notKept = useSession((x) => x.notKept !== null);
   return (
@@ -31,12 +32,12 @@ export function SayBackStrip() {
           What a key or button does is said here. Shift and a key shows it without doing it.
         </p>
       )}
-      {s.kind === 'peek' && <Sentence lead={`${s.from} would`} peeked={s.peeked} />}
-      {s.kind === 'confirm' && (
+      {s.kind === 'peek' && peeked && <Sentence lead={`${s.from} would`} peeked={peeked} />}
+      {s.kind === 'confirm' && peeked && (
         <div className="flex items-center gap-4">
           <Sentence
             lead={`${s.from}:`}
-            peeked={s.peeked}
+            peeked={peeked}
             waits
             note={s.early ? 'Enter came before this was there and does not count. Press it again.' : null}
           />
@@ -270,12 +271,12 @@ function Moving({
   const qty = Number(size.replaceAll(',', ''));
   const bad = size !== '' && !(Number.isInteger(qty) && qty > (order?.filled ?? 0));
   const to = (price: Price, shares: number | null) => {
-    const { sends: _sends, ...rest } = s;
+    const { orderId, label } = s;
     const sends =
       shares === null || !order
         ? {}
         : { sends: `replace order ${s.orderId} with ${orderSentence(order, { qty: shares, price })}` };
-    say({ ...rest, price, ...sends });
+    showMove({ orderId, label, price, ...sends });
     useSession.setState({ drag: { orderId: s.orderId, price } });
   };
   return (

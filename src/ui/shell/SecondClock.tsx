@@ -2,8 +2,8 @@
 
 import { DateTime } from 'luxon';
 import { clockOf } from '@/core/units';
+import { useSession } from '../client';
 import { clock } from '../format';
-import { useSession } from '../session';
 import { useSettings } from '../settings';
 
 /** The same moment in the trader's own zone. */

@@ -13,11 +13,11 @@ import {
   panelTab,
 } from '@/store/arrangement';
 import { rearrange, shownOf } from '../arrangement';
+import { notice, screens, useSession } from '../client';
 import { deskSpace, modelOf, Space } from '../desk/Space';
 import { px } from '../format';
 import { useHands } from '../hands/hands';
 import { listen } from '../hands/useKeys';
-import { say, screens, useSession } from '../session';
 import { useSettings } from '../settings';
 import { SayBackStrip } from './SayBackStrip';
 
@@ -70,13 +70,11 @@ export function SecondWindow() {
     const model = layout && modelOf(layout);
     const place = { ...SIZE, screenX: window.screenX + 80, screenY: window.screenY + 80 };
     if (!model || !open(model, place)) {
-      say({
-        kind: 'told',
-        text: model
+      notice(
+        model
           ? 'The browser did not open a second window. Allow this page to open windows, and press again.'
           : 'Every panel is in this window already. Close one, or add another arrangement, and press again.',
-        flatten: null,
-      });
+      );
       return closed();
     }
     rearrange((a) => ({ ...a, second: layout }));

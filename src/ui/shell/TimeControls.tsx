@@ -3,9 +3,9 @@
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { REGULAR_OPEN } from '@/core/units';
+import { ask, useSession } from '../client';
 import { clock } from '../format';
 import { useShortlist } from '../lists';
-import { ask, useSession } from '../session';
 
 const SPEEDS = [1, 5, 20, 60];
 const small = 'btn num px-1.5 py-0 text-[12px] leading-5';

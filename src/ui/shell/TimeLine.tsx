@@ -2,8 +2,8 @@
 
 import { type MouseEvent, useMemo } from 'react';
 import { AFTER_CLOSE, dayOf, HOUR, MINUTE, PRE_OPEN, REGULAR_CLOSE, REGULAR_OPEN } from '@/core/units';
+import { useSession } from '../client';
 import { clock } from '../format';
-import { useSession } from '../session';
 
 /** The day from 04:00 to its end: sessions, now, halts, news of the focus and the trader's own fills. A click chooses a time. */
 export function TimeLine({ pick }: { pick: (at: number) => void }) {

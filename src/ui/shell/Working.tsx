@@ -1,6 +1,6 @@
 'use client';
 
-import { ask, useSession } from '../session';
+import { ask, useSession } from '../client';
 
 /** Long work under way: how far it has come, and how to end it. */
 export function Working() {

@@ -10,9 +10,9 @@ import {
   type OrderEvent,
   positionOf,
 } from '@/core/orders';
+import { act, useSession } from '../client';
 import { avg, clock, px, signed, usd } from '../format';
 import { Pop } from '../primitives/Pop';
-import { act, useSession } from '../session';
 import { useFees } from '../trade/fees';
 import { loadOrder } from '../trade/ticket-text';
 import { tradeOf } from '../trade/trade-view';

@@ -1,8 +1,7 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import type { TableAsked } from '@/worker/session/session-messages';
-import { watch } from '../session';
+import type { TableAsked } from '@/worker/session/slices';
+import { useReply } from '../client';
 
 export interface RuleProblem {
   problem: string;
@@ -10,21 +9,8 @@ export interface RuleProblem {
   to: number;
 }
 
-/**
- * Tells the worker what the table shows; it comes back with the session's updates. A rule that
- * cannot be read is said, and the table goes on with the last one that could.
- */
+/** Has a table worked out: it is the one on screen from then on. A rule that cannot be read is said, and the table goes on with the last one that could. */
 export function useTable(asked: TableAsked): RuleProblem | null {
-  const [problem, setProblem] = useState<RuleProblem | null>(null);
-  const key = JSON.stringify(asked);
-  useEffect(() => {
-    let current = true;
-    void watch('table', { kind: 'table', table: JSON.parse(key) as TableAsked }).then((a) => {
-      if (current && a) setProblem(a.ok ? null : a);
-    });
-    return () => {
-      current = false;
-    };
-  }, [key]);
-  return problem;
+  const reply = useReply<'table'>({ kind: 'table', table: asked });
+  return reply?.ok === false ? reply : null;
 }

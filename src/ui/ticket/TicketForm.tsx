@@ -3,11 +3,10 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { positionOf } from '@/core/orders';
 import { PRICE_SCALE, roundToTick, tickSize } from '@/core/units';
-import { useLivePeek } from '../editor/LiveSayBack';
+import { act, usePeek, useSession } from '../client';
 import { usd } from '../format';
 import { Choice } from '../primitives/Choice';
 import { Tick } from '../primitives/Tick';
-import { act, useSession } from '../session';
 import { useSettings } from '../settings';
 import {
   afterSending,
@@ -92,24 +91,6 @@ export function TicketForm({ text, change }: { text: string; change(text: string
         turned(now.f, side > 0 ? 'sell' : side < 0 ? 'cover' : closes(now.f.verb) ? 'buy' : now.f.verb),
       );
   }, [follows, side]);
-  /** What was sent last and is not known to have gone: only then is the ticket made plain. */
-  const sent = useRef('');
-  const clean = () => {
-    const now = latest.current;
-    if (now.f && sentenceOf(now.f) === sent.current)
-      now.put(afterSending(now.f, useSettings.getState().ticketKeeps));
-    sent.current = '';
-  };
-  const cleaner = useRef(clean);
-  cleaner.current = clean;
-  useEffect(
-    () =>
-      useSession.subscribe(({ sayBack: now }, { sayBack: was }) => {
-        if (was.kind === 'confirm' && now.kind === 'done' && was.proposal.text === sent.current)
-          cleaner.current();
-      }),
-    [],
-  );
   if (!f)
     return (
       <p className="text-[13px] text-quiet">
@@ -120,9 +101,12 @@ export function TicketForm({ text, change }: { text: string; change(text: string
   const send = (verb: Verb) => {
     const fields = turned(f, verb);
     put(fields);
-    sent.current = sentenceOf(fields);
-    void act(sent.current, 'ticket', 'Ticket').then((went) => {
-      if (went && useSession.getState().sayBack.kind === 'done') clean();
+    const sent = sentenceOf(fields);
+    void act(sent, 'ticket', 'Ticket').then((outcome) => {
+      const now = latest.current;
+      // Only what is still there is made plain: something else may have been written meanwhile.
+      if (outcome === 'sent' && now.f && sentenceOf(now.f) === sent)
+        now.put(afterSending(now.f, useSettings.getState().ticketKeeps));
     });
   };
   const { size } = f;
@@ -344,7 +328,7 @@ const numeric = (text: string): string => (/^[\d.]+$/.test(text) ? text : '100')
 
 /** The size in shares, dollars, part of the power and R, as it would be now; or why it cannot go. */
 function FourWays({ text }: { text: string }) {
-  const peeked = useLivePeek(text);
+  const peeked = usePeek(text);
   const power = useSession((s) => s.account?.buyingPower ?? 0);
   const unit = useSession((s) => s.account?.riskUnit ?? 0);
   const f = peeked?.facts;

@@ -3,9 +3,9 @@
 import { multiplierOfSymbol } from '@/core/instruments';
 import { averageEntry, gainUnits, riskPerShare } from '@/core/orders';
 import { toDollars } from '@/core/units';
+import { useSession } from '../client';
 import { px, signed } from '../format';
 import { useSize } from '../primitives/useSize';
-import { useSession } from '../session';
 import { startDrag, stepBy } from './drag';
 import { spread } from './spread';
 import { lineColour, type OrderLine, type tradeOf } from './trade-view';

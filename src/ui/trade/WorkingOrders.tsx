@@ -3,10 +3,10 @@
 import { useState } from 'react';
 import { isOption, rootOf } from '@/core/instruments';
 import { isLive, type Order, statusOf } from '@/core/orders';
+import { act, useLive, useSession } from '../client';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { px } from '../format';
 import { Pop } from '../primitives/Pop';
-import { act, useSession } from '../session';
 import { orderSentence } from './order-sentence';
 
 /** The working orders of the focus, each to be replaced, canceled, or sent lit. */
@@ -59,7 +59,7 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
   const own = o.role === 'entry' || o.role === 'close';
   const status = statusOf(o);
   const replace = async (text: string) => {
-    if (await act(`replace order ${o.id} with ${text}`, 'buttons', 'Replace')) setDraft(null);
+    if ((await act(`replace order ${o.id} with ${text}`, 'buttons', 'Replace')) === 'sent') setDraft(null);
   };
   return (
     <li className="grid grid-cols-[40px_1fr_auto] items-start gap-2 border-b border-line pb-1.5 last:border-0">
@@ -124,7 +124,7 @@ function One({ order: o, ahead }: { order: Order; ahead: number | null }) {
 
 /** A midpoint order made a lit one: at rest at the price that was asked for, or taking what is there, with that price named and asked about. */
 function Lit({ order: o }: { order: Order }) {
-  const quote = useSession((s) => (s.focus?.symbol === o.symbol ? s.focus.quote : s.others[o.symbol]?.quote));
+  const quote = useLive<'symbol'>({ kind: 'symbol', symbol: o.symbol })?.quote;
   const verb = o.role === 'close' ? 'close' : o.side === 'buy' ? 'buy' : 'short';
   const there = quote && (o.side === 'buy' ? quote.ask : quote.bid);
   const own = quote && (o.side === 'buy' ? quote.bid : quote.ask);

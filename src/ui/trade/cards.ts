@@ -1,7 +1,7 @@
 // The trades of the day as cards: in the order in which they need the eye, each with what half a second has to tell.
 import { averageEntry, netNow, positionOf, type Trade } from '@/core/orders';
 import type { AccountId } from '@/core/units';
-import type { BookSlice } from '@/worker/session/session-messages';
+import type { BookSlice } from '@/worker/session/slices';
 import { type OrderLine, tradeOf } from './trade-view';
 
 export interface Card {

@@ -2,7 +2,7 @@
 
 import type { PointerEvent as ReactPointerEvent } from 'react';
 import { formatPrice, type Price, roundToTick, tickSize } from '@/core/units';
-import { act, say, useSession } from '../session';
+import { act, showMove, useSession } from '../client';
 import { useSettings } from '../settings';
 import type { OrderLine } from './trade-view';
 
@@ -56,13 +56,13 @@ export function stepBy(line: OrderLine, ticks: number): void {
   const from = (drag?.orderId === line.id ? drag.price : line.price) as Price;
   const price = roundToTick(Math.max(1, from + ticks * tickSize(from)));
   useSession.setState({ drag: { orderId: line.id, price } });
-  say({ kind: 'moving', orderId: line.id, price, label: `${line.label} of ${line.open}` });
+  showMove({ orderId: line.id, price, label: `${line.label} of ${line.open}` });
 }
 
 function propose(line: OrderLine, price: Price): void {
   if (price === line.price) return useSession.setState({ drag: null });
   if (useSettings.getState().confirm.drags === 'always')
-    return say({ kind: 'moving', orderId: line.id, price, label: `${line.label} of ${line.open}` });
+    return showMove({ orderId: line.id, price, label: `${line.label} of ${line.open}` });
   void act(`move order ${line.id} to ${formatPrice(price)}`, 'drags', line.label).then(() =>
     useSession.setState({ drag: null }),
   );

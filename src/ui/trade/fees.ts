@@ -1,7 +1,7 @@
 'use client';
 
 import { DEFAULT_FEES, type FeeTable, tableOn } from '@/core/account';
-import { useSession } from '../session';
+import { useSession } from '../client';
 
 /** The table of fees that holds today in the account in use. */
 export function useFees(): FeeTable {

@@ -1,4 +1,4 @@
-import type { Peeked } from '@/worker/session/session-messages';
+import type { Peeked } from '@/worker/session/slices';
 import { px } from '../format';
 
 const WHY_NOT: Record<NonNullable<Peeked['code']>, string> = {

@@ -1,6 +1,6 @@
 import { isLive, type Order, priceOf, type Scope, statusOf, type Trade, wireOf } from '@/core/orders';
 import type { AccountId, OrderId } from '@/core/units';
-import type { BookSlice } from '@/worker/session/session-messages';
+import type { BookSlice } from '@/worker/session/slices';
 
 /** A working order as the chart and the ruler show it: one price that can be moved. */
 export interface OrderLine {

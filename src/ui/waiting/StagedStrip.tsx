@@ -2,15 +2,15 @@
 
 import { Hand, Hourglass, X } from 'lucide-react';
 import dynamic from 'next/dynamic';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { oneLine } from '@/core/language';
 import { DAY, SECOND } from '@/core/units';
-import type { DeskSlice, Peeked } from '@/worker/session/session-messages';
+import type { DeskSlice, Peeked } from '@/worker/session/slices';
+import { act, focusOn, usePeeks, useSession } from '../client';
 import { px } from '../format';
 import { chordName, stagedChord } from '../hands/chords';
 import { useHands } from '../hands/hands';
 import { Pop } from '../primitives/Pop';
-import { act, ask, focusOn, useSession, watch } from '../session';
 
 /** With the language it reads, fetched only when somebody opens it. */
 const StagedWait = dynamic(() => import('./StagedWait').then((m) => m.StagedWait), { ssr: false });
@@ -21,15 +21,7 @@ const NONE: Staged[] = [];
 /** What is staged, for all symbols, over every view: with its numbers now, its age, and a key and button of its own. */
 export function StagedStrip() {
   const staged = useSession((s) => s.desk?.staged) ?? NONE;
-  const peeks = useSession((s) => s.staged);
-  useEffect(() => {
-    if (staged.length === 0) return;
-    void watch('staged', {
-      kind: 'peeks',
-      texts: staged.map((x) => ({ text: x.text, symbol: x.symbol })),
-    });
-    return () => void ask({ kind: 'unwatch', id: 'staged' });
-  }, [staged]);
+  const peeks = usePeeks(staged.map((x) => ({ text: x.text, symbol: x.symbol })));
   if (staged.length === 0) return <div />;
   return (
     <section

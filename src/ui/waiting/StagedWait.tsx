@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { conditionProblem } from '../builder/frames';
 import { SentenceRows } from '../builder/SentenceRows';
-import { act } from '../session';
+import { act } from '../client';
 
 /** What a staged order is to wait for, as text and in words. */
 export function StagedWait({ id, first, done }: { id: number; first: string; done(): void }) {
@@ -15,7 +15,9 @@ export function StagedWait({ id, first, done }: { id: number; first: string; don
       onSubmit={(e) => {
         e.preventDefault();
         if (problem === null)
-          void act(`when ${text}: send staged order ${id}`, 'buttons', 'Staged').then((ok) => ok && done());
+          void act(`when ${text}: send staged order ${id}`, 'buttons', 'Staged').then(
+            (o) => o === 'sent' && done(),
+          );
       }}
     >
       <label>

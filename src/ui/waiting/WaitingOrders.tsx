@@ -4,11 +4,11 @@ import { Hourglass } from 'lucide-react';
 import { useState } from 'react';
 import { rootOf } from '@/core/instruments';
 import { oneLine } from '@/core/language';
-import type { WaitingNow } from '@/worker/session/session-messages';
+import type { WaitingNow } from '@/worker/session/slices';
+import { act, focusOn, useSession } from '../client';
 import { ScriptEditor } from '../editor/ScriptEditor';
 import { clock } from '../format';
 import { Pop } from '../primitives/Pop';
-import { act, focusOn, useSession } from '../session';
 
 /** Orders that wait for a condition, from every view. */
 export function WaitingOrders() {
@@ -85,7 +85,7 @@ function One({ w }: { w: WaitingNow }) {
   const [draft, setDraft] = useState<string | null>(null);
   /** The new one is set before the old one goes: one that cannot be leaves the old one as it is. */
   const save = async (text: string) => {
-    if (await act(`${text}\ncancel condition ${w.id}`, 'buttons', 'Waiting')) setDraft(null);
+    if ((await act(`${text}\ncancel condition ${w.id}`, 'buttons', 'Waiting')) === 'sent') setDraft(null);
   };
   return (
     <li className="grid grid-cols-[64px_1fr_auto] items-start gap-2 border-b border-line pb-2 last:border-0">

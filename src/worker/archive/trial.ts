@@ -10,7 +10,10 @@ import { openReview } from '../../store/review.ts';
 import { readSettings } from '../../store/settings.ts';
 import { reviewJobs } from '../review/review.ts';
 import { host } from '../session/host.ts';
+import type { Outside } from '../session/hosted.ts';
 import { openKept } from '../session/opening.ts';
+import { STANDING } from '../session/questions.ts';
+import type { FromWorker } from '../session/session-messages.ts';
 
 const CLOCK: Clock = {
   now: () => performance.now(),
@@ -20,13 +23,18 @@ const CLOCK: Clock = {
 
 /** Opens the session, and works out what the page is told first. */
 async function openedAndShown(store: Store): Promise<void> {
-  const opened = await openKept({ store, clock: CLOCK, tell: () => {}, starts: async () => null });
-  if (!opened) return;
-  let trouble: string | null = null;
-  await host(store, CLOCK, (m) => {
-    if (m.kind === 'broken') trouble = m.message;
+  const outside: Outside = { store, clock: CLOCK, tell: () => {}, starts: async () => null };
+  if (!(await openKept(outside))) return;
+  await new Promise<void>((resolve, reject) => {
+    const tell = (m: FromWorker) => {
+      if (m.kind === 'answer') resolve();
+      else if (m.kind === 'broken' || m.kind === 'failed') reject(new Error(m.message));
+    };
+    host({ ...outside, tell }).then(
+      (hear) => hear({ id: 1, request: { kind: 'subscribe', questions: Object.values(STANDING) } }),
+      reject,
+    );
   });
-  if (trouble !== null) throw new Error(trouble);
 }
 
 /** Opens everything under some names to its end, by what will use it. @throws Error that says which part cannot be opened, and why. */

@@ -19,7 +19,7 @@ import { openTrade, positionOf } from '../../core/orders/index.ts';
 import { daysBetween, epochDay, type Price } from '../../core/units/index.ts';
 import type { Engine } from '../../session/engine.ts';
 import { chainOf } from '../../session/moment.ts';
-import type { ChainRow, ChainSide, ChainSlice, Exposure } from './session-messages.ts';
+import type { ChainRow, ChainSide, ChainSlice, Exposure } from './slices.ts';
 
 /** A chain as it stands now; null for a symbol without options, or without a quote. `expiry` null: the first one that is not over in a week. */
 export function chainSlice(e: Engine, symbol: string, expiry: string | null): ChainSlice | null {

@@ -4,9 +4,18 @@ import type { OwnDay } from '../../core/sim/index.ts';
 import { moneyFromDollars } from '../../core/units/index.ts';
 import type { Clock, Store } from '../../session/ports.ts';
 import { memoryStore } from '../../store/memory-store.ts';
-import { mergeBook } from '../../ui/book.ts';
+import { mergeBook } from '../../ui/client/book.ts';
 import { host } from './host.ts';
-import type { Answer, FromWorker, Request, RunUntil, Seen, TableAsked, Update } from './session-messages.ts';
+import {
+  keyOf,
+  type Question,
+  type QuestionAnswers,
+  type QuestionOf,
+  type Reply,
+  STANDING,
+} from './questions.ts';
+import type { Answer, FromWorker, Request, RunUntil } from './session-messages.ts';
+import type { BookSlice, TableAsked } from './slices.ts';
 
 /** A host on a clock that the test turns, with everything it tells written down. */
 async function setUp(store: Store, perLook = 0) {
@@ -35,19 +44,17 @@ async function setUp(store: Store, perLook = 0) {
       heard.push({ kind: 'stored' });
     },
   };
-  const send = await host(watched, clock, (m) => heard.push(m), {
-    kind: 'practice',
-    id: 'fresh-headlines',
-    seed: 7,
-    size: 60,
-  });
+  const send = await host(
+    { store: watched, clock, tell: (m) => heard.push(m), starts: async () => null },
+    { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 60 },
+  );
   let id = 0;
   const settled = async (mine: number) => {
     while (!heard.some((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine))
       await new Promise(setImmediate);
     return heard.find((m) => (m.kind === 'answer' || m.kind === 'failed') && m.id === mine);
   };
-  return {
+  const set = {
     heard,
     kept,
     store,
@@ -63,21 +70,29 @@ async function setUp(store: Store, perLook = 0) {
         await this.ask({ kind: 'peek', text: 'flatten' });
       }
     },
-    /** What a watch told last. */
-    seen<K extends Seen['kind']>(id: string, kind: K): Extract<Seen, { kind: K }> | undefined {
-      const told = heard.flatMap((m) =>
-        m.kind === 'update' && m.update.watched?.[id] ? [m.update.watched[id] as Seen] : [],
-      );
-      const last = told[told.length - 1];
-      return last?.kind === kind ? (last as Extract<Seen, { kind: K }>) : undefined;
+    /** What a question was answered with last. */
+    reply<K extends Question['kind']>(question: QuestionOf<K>): Reply<K> | undefined {
+      const key = keyOf(question);
+      const replies = heard.flatMap((m) => (m.kind === 'update' && m.replies[key] ? [m.replies[key]] : []));
+      return replies[replies.length - 1] as Reply<K> | undefined;
     },
-    latest<K extends keyof Update>(slice: K): Update[K] | undefined {
-      const told = heard.filter((m) => m.kind === 'update' && m.update[slice] !== undefined);
-      const last = told[told.length - 1];
-      return last?.kind === 'update' ? last.update[slice] : undefined;
+    latest<K extends keyof typeof STANDING>(
+      name: K,
+    ): QuestionAnswers[(typeof STANDING)[K]['kind']] | undefined {
+      const reply = this.reply(STANDING[name] as QuestionOf<(typeof STANDING)[K]['kind']>);
+      return reply?.ok ? reply.answer : undefined;
     },
   };
+  await set.ask({ kind: 'subscribe', questions: Object.values(STANDING) });
+  return set;
 }
+
+/** What of an update concerns the trader's orders and trades. */
+const bookIn = (m: FromWorker | { kind: 'stored' }): BookSlice | undefined => {
+  const reply =
+    m.kind === 'update' ? (m.replies[keyOf(STANDING.book)] as Reply<'book'> | undefined) : undefined;
+  return reply?.ok ? reply.answer : undefined;
+};
 
 const BUY = 'buy 100 of VULPN at ask + 3c extended\n stop 30c';
 
@@ -88,7 +103,7 @@ test('an order is told only after it is stored; a second host on the same store 
   expect(await one.ask({ kind: 'run', text: BUY })).toMatchObject({ kind: 'run', result: { ok: true } });
   const after = one.heard.slice(before);
   const stored = after.findIndex((m) => m.kind === 'stored');
-  const told = after.findIndex((m) => m.kind === 'update' && m.update.book !== undefined);
+  const told = after.findIndex((m) => bookIn(m) !== undefined);
   expect(stored).toBeGreaterThanOrEqual(0);
   expect(told).toBeGreaterThan(stored);
   await one.ask({ kind: 'speed', speed: 20 });
@@ -123,7 +138,6 @@ test('a proposal that was made in one account is not sent in another', async () 
 test('money and marks of a paused desk are those of its moment: a reload shows the same', async () => {
   const store = memoryStore();
   const h = await setUp(store);
-  await h.ask({ kind: 'watch', id: 'candles', query: { kind: 'symbol', symbol: null } });
   await h.ask({ kind: 'run', text: BUY });
   for (let k = 0; k < 6; k++) {
     await h.ask({ kind: 'speed', speed: 20 });
@@ -171,12 +185,10 @@ test('the table: a scan in its order, sorted by a column, cut, hidden, out of it
   const { source } = TABLE;
   if (source.kind !== 'scan') throw new Error('the sample is a scan');
   const ask = async (change: Partial<typeof source> = {}, rest: Partial<TableAsked> = {}) => {
-    const answer = await h.ask({
-      kind: 'watch',
-      id: 'table',
-      query: { kind: 'table', table: { ...TABLE, source: { ...source, ...change }, ...rest } },
-    });
-    const t = h.seen('table', 'table')?.table;
+    const table = { ...TABLE, source: { ...source, ...change }, ...rest };
+    await h.ask({ kind: 'subscribe', questions: [{ kind: 'table', table }] });
+    const answer = h.reply({ kind: 'table', table });
+    const t = answer?.ok ? answer.answer : undefined;
     const names = h.latest('symbols') ?? [];
     return {
       answer,
@@ -201,24 +213,36 @@ test('the table: a scan in its order, sorted by a column, cut, hidden, out of it
   expect((await ask({}, { sort: { field: 'gap', down: false } })).rows).toEqual([...plain.rows].reverse());
   expect((await ask({}, { sort: { field: 'symbol', down: false } })).rows).toEqual([...plain.rows].sort());
   expect((await ask({ from: 600 })).slice).toMatchObject({ closed: true, passing: 0 });
-  await ask();
-  expect(await h.ask({ kind: 'why', symbol: leader })).toMatchObject({
-    place: 1,
-    clauses: [{ passes: true }, { passes: true }],
+  const why = async (symbol: string) => {
+    const question = { kind: 'why', symbol, table: TABLE } as const;
+    await h.ask({ kind: 'subscribe', questions: [question] });
+    return h.reply(question);
+  };
+  expect(await why(leader)).toMatchObject({
+    answer: { place: 1, clauses: [{ passes: true }, { passes: true }] },
   });
-  expect(await h.ask({ kind: 'why', symbol: 'FOXID' })).toMatchObject({ place: null });
-  await h.ask({
-    kind: 'watch',
-    id: 'other',
-    query: {
-      kind: 'table',
-      table: { source: { kind: 'list', symbols: ['QUOLS', 'NOSUC', leader] }, columns: ['gap'], sort: null },
-    },
-  });
-  expect([...(h.seen('other', 'table')?.table.who ?? [])].map((i) => h.latest('symbols')?.[i])).toEqual([
-    'QUOLS',
-    leader,
-  ]);
+  expect(await why('FOXID')).toMatchObject({ answer: { place: null } });
+  expect(
+    (
+      await ask(
+        {},
+        { source: { kind: 'list', symbols: ['QUOLS', 'NOSUC', leader] }, columns: ['price', 'gap'] },
+      )
+    ).rows,
+  ).toEqual(['QUOLS', leader]);
+});
+
+test('a question that is not asked any more costs nothing and tells nothing', async () => {
+  const h = await setUp(memoryStore());
+  const question = { kind: 'peeks', texts: [{ text: 'flatten', symbol: null }] } as const;
+  const told = () => h.heard.filter((m) => m.kind === 'update' && keyOf(question) in m.replies).length;
+  await h.ask({ kind: 'subscribe', questions: [question] });
+  expect(told()).toBe(1);
+  await h.ask({ kind: 'unsubscribe', question });
+  await h.ask({ kind: 'run', text: BUY });
+  expect(told()).toBe(1);
+  await h.ask({ kind: 'subscribe', questions: [question] });
+  expect(told()).toBe(2);
 });
 
 test('alerts fire in the session, are told once, and are there again when it is brought back', async () => {
@@ -260,18 +284,23 @@ test('a page that is loaded again right after going back stands where it went ba
 test('going back is a new attempt from there: the same market, the later actions set aside and kept', async () => {
   const store = memoryStore();
   const h = await setUp(store);
-  await h.ask({ kind: 'watch', id: 'bars', query: { kind: 'bars', symbol: 'VULPN' } });
+  const BARS = { kind: 'bars', symbol: 'VULPN' } as const;
+  const barsNow = () => {
+    const reply = h.reply(BARS);
+    return reply?.ok ? reply.answer.bars : undefined;
+  };
+  await h.ask({ kind: 'subscribe', questions: [BARS] });
   await h.ask({ kind: 'run', text: BUY });
   await h.ask({ kind: 'jump', to: 9.2 * 3_600_000 });
   await h.run(2);
-  const bars = h.seen('bars', 'bars')?.bars.bars;
+  const bars = barsNow();
   await h.ask({ kind: 'run', text: 'flatten of VULPN' });
   await h.ask({ kind: 'go back', to: 9.19 * 3_600_000 });
   expect(h.latest('clock')).toMatchObject({ attempt: 2, now: 9.19 * 3_600_000 });
   expect(h.latest('book')?.trades.map((t) => [t.entered, t.exited])).toEqual([[100, 0]]);
   await h.ask({ kind: 'jump', to: 9.2 * 3_600_000 });
   await h.run(2);
-  expect(h.seen('bars', 'bars')?.bars.bars).toEqual(bars);
+  expect(barsNow()).toEqual(bars);
   const answer = await h.ask({ kind: 'days' });
   if (typeof answer === 'string' || answer.kind !== 'days') throw new Error('days were expected');
   expect(answer.days.attempts.map((a) => [a.id, a.from?.attempt ?? null, a.trades])).toEqual([
@@ -287,8 +316,7 @@ test('going back is a new attempt from there: the same market, the later actions
 test('steps: one print, one second, one bar; and the next day at 04:00 with the closing auction’s price as prior close', async () => {
   const h = await setUp(memoryStore());
   const now = () => h.latest('clock')?.now ?? 0;
-  await h.ask({ kind: 'watch', id: 'focus', query: { kind: 'symbol', symbol: null } });
-  const focus = () => h.seen('focus', 'symbol')?.symbol;
+  const focus = () => h.latest('focus');
   const count = focus()?.count ?? 0;
   await h.ask({ kind: 'step', what: 'print' });
   expect(focus()?.count).toBe(count + 1);
@@ -350,7 +378,7 @@ test('sessions are run on to a date or to the next own fill; a goal that cannot 
   expect(await again.ask({ kind: 'run on', until: { kind: 'fill' } })).toMatchObject({ kind: 'came' });
   const fills = again.heard
     .slice(before)
-    .flatMap((m) => (m.kind === 'update' ? (m.update.book?.events ?? []) : []))
+    .flatMap((m) => bookIn(m)?.events ?? [])
     .filter((x) => x.exec === 'Trade');
   expect(fills[fills.length - 1]?.at).toBe(again.latest('clock')?.now);
 });
@@ -420,7 +448,7 @@ test('a book slice holds what changed; put together they are the book', async ()
   await h.ask({ kind: 'run', text: `${BUY}\n target 1R` });
   await h.ask({ kind: 'run', text: 'close half at bid - 3c of VULPN'.replace(' of VULPN', '') });
   await h.ask({ kind: 'run', text: 'flatten of VULPN' });
-  const slices = h.heard.flatMap((m) => (m.kind === 'update' && m.update.book ? [m.update.book] : []));
+  const slices = h.heard.flatMap((m) => bookIn(m) ?? []);
   const whole = slices.reduce((now, next) => mergeBook(now, next));
   const fresh = (await setUp(h.store)).latest('book');
   expect({ ...whole, whole: true }).toEqual(fresh);

@@ -1,16 +1,11 @@
 import { formatTime, SECOND } from '../../core/units/index.ts';
 import { advance, dayEnd, type Engine } from '../../session/engine.ts';
 import type { LogEntry } from '../../session/log.ts';
-import type { Clock } from '../../session/ports.ts';
-import type { FromWorker, WorkingNow } from './session-messages.ts';
+import type { Hosted, Outside, Work } from './hosted.ts';
+import type { WorkingNow } from './session-messages.ts';
 
 /** Long work was ended by the trader. */
 export class Stopped extends Error {}
-
-/** One piece of long work. Ending it ends this one only; work that begins after it is its own. */
-export interface Work {
-  stopped: boolean;
-}
 
 /** Wall time that one piece of long work may take, in ms. */
 export const PIECE = 100;
@@ -34,8 +29,7 @@ export interface Running {
 export async function runTo(
   e: Engine,
   to: number,
-  clock: Clock,
-  tell: (m: FromWorker) => void,
+  { clock, tell }: Pick<Outside, 'clock' | 'tell'>,
   { work, what, ending, take, enough, way, step = STEP }: Running,
 ): Promise<void> {
   const from = e.market.now();
@@ -57,4 +51,16 @@ export async function runTo(
     piece = clock.now();
   }
   await take(entries);
+}
+
+/** Long work that the trader can end; each has its own end. */
+export async function longWork<T>(h: Hosted, work: (w: Work) => Promise<T>): Promise<T> {
+  const mine: Work = { stopped: false };
+  h.work = mine;
+  try {
+    return await work(mine);
+  } finally {
+    h.work = null;
+    h.tell({ kind: 'worked' });
+  }
 }

@@ -1,24 +1,16 @@
 // How a session is opened: from its saved state, or by living through its day again.
 import type { AccountSetup } from '../../core/account/index.ts';
 import { PRACTICE_DAYS } from '../../core/sim/index.ts';
-import { type DayRef, type DaySource, type KeptMarket, scenarioOf } from '../../session/day-ref.ts';
+import { type DayRef, type DaySource, scenarioOf } from '../../session/day-ref.ts';
 import { apply, createEngine, type Engine, restore } from '../../session/engine.ts';
 import { fromBefore, logFromBefore } from '../../session/from-before.ts';
 import type { AttemptInfo, LogEntry } from '../../session/log.ts';
-import type { Clock, Store } from '../../session/ports.ts';
+import type { Store } from '../../session/ports.ts';
 import { simMarket } from '../../session/sim-market.ts';
 import { journalOf } from '../../store/migrations.ts';
 import { wrongWithSession } from '../../store/session-shape.ts';
-import { runTo, type Work } from './long-work.ts';
-import type { FromWorker } from './session-messages.ts';
-
-/** What opening a session needs of the outside; `starts` has days that were made elsewhere. */
-export interface Outside {
-  store: Store;
-  clock: Clock;
-  tell(m: FromWorker): void;
-  starts(day: DayRef): Promise<KeptMarket | null>;
-}
+import type { Outside, Work } from './hosted.ts';
+import { runTo } from './long-work.ts';
 
 /** What a day is made from. */
 export const sourceOf = async (store: Store, ref: DayRef): Promise<DaySource> => ({
@@ -32,7 +24,7 @@ const isKnown = ({ ref, own }: DaySource): boolean =>
 
 /** An engine that stands at `to` with the trader's inputs up to then obeyed again at their own times. */
 export async function rebuild(
-  { store, clock, tell, starts }: Outside,
+  outside: Outside,
   {
     work,
     day,
@@ -49,6 +41,7 @@ export async function rebuild(
     accounts: readonly AccountSetup[] | undefined;
   },
 ): Promise<{ engine: Engine; log: LogEntry[] }> {
+  const { store, clock, starts } = outside;
   const source = await sourceOf(store, day);
   // A fresh day may have been made elsewhere up to where the trader comes in.
   const asked = to === null && inputs.length === 0 ? starts(day) : null;
@@ -66,10 +59,10 @@ export async function rebuild(
   };
   for (const { at: when, input, deeds } of inputs) {
     if (input === null || when > goal) continue;
-    await runTo(e, when, clock, tell, running);
+    await runTo(e, when, outside, running);
     log.push(...apply(e, input, deeds ?? null).entries);
   }
-  await runTo(e, goal, clock, tell, running);
+  await runTo(e, goal, outside, running);
   return { engine: e, log };
 }
 

@@ -4,7 +4,7 @@ import { outlookOf, worthAt } from '../../core/options/index.ts';
 import type { Engine } from '../../session/engine.ts';
 import { chainOf } from '../../session/moment.ts';
 import { peekedAt } from './peeked.ts';
-import type { PayoffSlice } from './session-messages.ts';
+import type { PayoffSlice } from './slices.ts';
 
 const POINTS = 61;
 /** Changes of the price, in percent, and of implied volatility, in points, for which a table shows what becomes of it. */

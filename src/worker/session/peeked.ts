@@ -1,7 +1,7 @@
 import { purposeOf } from '../../core/language/index.ts';
 import type { Engine } from '../../session/engine.ts';
 import { parsed, peek } from '../../session/scripts.ts';
-import type { Peeked } from './session-messages.ts';
+import type { Peeked } from './slices.ts';
 
 /** What a script would do now, as the interface shows it. */
 export function peekedAt(engine: Engine, text: string, focus: string, cursor: number | null = null): Peeked {

@@ -3,8 +3,9 @@ import { everything, isLive } from '../../core/orders/index.ts';
 import { DAY, MINUTE, nextTradingDay, PRE_OPEN } from '../../core/units/index.ts';
 import { apply, dayEnd, type Engine } from '../../session/engine.ts';
 import type { LogEntry } from '../../session/log.ts';
-import type { Desk } from './hosted.ts';
-import { PIECE, runTo } from './long-work.ts';
+import type { Hosted } from './hosted.ts';
+import { append, keep, lookAgain, publish } from './keeping.ts';
+import { longWork, PIECE, runTo } from './long-work.ts';
 import { PAUSED } from './pace.ts';
 import type { RunUntil } from './session-messages.ts';
 
@@ -16,19 +17,16 @@ const SOME = 200;
 const STRETCH = 10 * MINUTE;
 
 /** Lets the day under way run to its end; what it has lived through is stored piece by piece, also when it is ended on the way. */
-export async function runToEnd(d: Desk): Promise<void> {
-  const { h } = d;
+export async function runToEnd(h: Hosted): Promise<void> {
   const take = async (entries: LogEntry[]) => {
-    await d.publish(entries);
-    await d.store.beat(h.engine.market.now());
+    await publish(h, entries);
+    await h.store.beat(h.engine.market.now());
   };
   const what = 'Running to the end of the day';
   try {
-    await d.longWork((work) =>
-      runTo(h.engine, dayEnd(h.engine), d.clock, d.tell, { work, what, ending: 'here', take }),
-    );
+    await longWork(h, (work) => runTo(h.engine, dayEnd(h.engine), h, { work, what, ending: 'here', take }));
   } finally {
-    await d.keep();
+    await keep(h);
   }
 }
 
@@ -38,8 +36,7 @@ export async function runToEnd(d: Desk): Promise<void> {
  * @returns what it came to, in words.
  * @throws Error for a goal that cannot be reached.
  */
-export async function runSessions(d: Desk, until: RunUntil): Promise<string> {
-  const { h } = d;
+export async function runSessions(h: Hosted, until: RunUntil): Promise<string> {
   const sessions = sessionsTo(h.engine, until);
   h.pace = PAUSED;
   const start = h.engine.market.dayStart;
@@ -52,8 +49,8 @@ export async function runSessions(d: Desk, until: RunUntil): Promise<string> {
       : undefined;
   const take = async (entries: LogEntry[]) => {
     filled ||= enough?.(entries) ?? false;
-    await d.append(entries);
-    await d.store.beat(h.engine.market.now());
+    await append(h, entries);
+    await h.store.beat(h.engine.market.now());
   };
   const way = () => {
     const { market } = h.engine;
@@ -65,7 +62,7 @@ export async function runSessions(d: Desk, until: RunUntil): Promise<string> {
   };
   const what = until.kind === 'fill' ? 'Running on to your next fill' : `Running on to ${until.date}`;
   try {
-    await d.longWork(async (work) => {
+    await longWork(h, async (work) => {
       if (!scansAll(h.engine)) await take(apply(h.engine, { kind: 'others', run: 'coarsely' }).entries);
       // The days of imported data may lie further apart.
       const there = () => until.kind === 'date' && h.engine.market.date >= until.date;
@@ -79,35 +76,35 @@ export async function runSessions(d: Desk, until: RunUntil): Promise<string> {
           step: STRETCH,
           ...(enough ? { enough } : {}),
         };
-        await runTo(h.engine, dayEnd(h.engine), d.clock, d.tell, running);
+        await runTo(h.engine, dayEnd(h.engine), h, running);
         if (!filled) await take(apply(h.engine, { kind: 'next day' }).entries);
       }
     });
   } finally {
-    await arrive(d);
+    await arrive(h);
   }
   if (until.kind === 'date') return `It is ${h.engine.market.date}, 04:00`;
   return filled ? 'One of your orders has filled' : `No order has filled in ${sessions} sessions`;
 }
 
 /** Whatever stood still is brought up to now, and all is told. */
-export async function arrive(d: Desk): Promise<void> {
-  const { market } = d.h.engine;
+export async function arrive(h: Hosted): Promise<void> {
+  const { market } = h.engine;
   const n = market.instruments.length;
-  let piece = d.clock.now();
+  let piece = h.clock.now();
   for (let i = 0; market.still && i + SOME < n; i += SOME) {
     market.catchUp(i, SOME);
-    if (d.clock.now() - piece < PIECE) continue;
+    if (h.clock.now() - piece < PIECE) continue;
     const words = `${i + SOME} of ${n} symbols`;
-    d.tell({ kind: 'working', what: 'Bringing every symbol up to now', part: i / n, words, ending: null });
-    await d.clock.breathe();
-    piece = d.clock.now();
+    h.tell({ kind: 'working', what: 'Bringing every symbol up to now', part: i / n, words, ending: null });
+    await h.clock.breathe();
+    piece = h.clock.now();
   }
-  if (market.still) await d.append(apply(d.h.engine, { kind: 'others', run: 'in full' }).entries);
-  d.tell({ kind: 'worked' });
-  d.lookAgain();
-  await d.publish([]);
-  await d.keep();
+  if (market.still) await append(h, apply(h.engine, { kind: 'others', run: 'in full' }).entries);
+  h.tell({ kind: 'worked' });
+  lookAgain(h);
+  await publish(h);
+  await keep(h);
 }
 
 /** An alert on any symbol has to see them all. */

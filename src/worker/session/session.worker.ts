@@ -54,7 +54,7 @@ async function hold(): Promise<void> {
   settings = createSettingsDesk(store, tell);
   // Settings are answered while the day is still being set up.
   for (const m of early.splice(0)) if (!settings(m)) early.push(m);
-  handle = await host(store, clock, tell, undefined, startFromServer);
+  handle = await host({ store, clock, tell, starts: startFromServer });
   // What an archive brought has started: what was here before it goes.
   await settleIncoming().catch(() => {});
   for (const m of early.splice(0)) handle(m);

@@ -1,217 +1,303 @@
-import { multipleOf } from '../../core/account/index.ts';
-import { isOption } from '../../core/instruments/index.ts';
-import { printTree } from '../../core/language/index.ts';
-import { contextOf, type MarketContext, minuteOf } from '../../core/market/index.ts';
-import {
-  type Broker,
-  type Fill,
-  type Holding,
-  type OrderEvent,
-  openRisk,
-  wireOf,
-} from '../../core/orders/index.ts';
-import { reviewTrade } from '../../core/review/index.ts';
-import { shelf } from '../../core/units/index.ts';
-import { brokerContext, markOf } from '../../session/circuit.ts';
-import { account, accountInUse, type Engine } from '../../session/engine.ts';
-import { stagedText } from '../../session/scripts.ts';
-import { marketView, stocksOf } from '../../session/view.ts';
-import type { BookSlice, ClockSlice, DeskSlice, MarksSlice, Seen, Update } from './session-messages.ts';
-import type { Watch } from './watch.ts';
+// What the session tells of itself, piece by piece: the answers to the questions of questions.ts.
+import type { AccountRules, AccountView, FeeTable } from '../../core/account/index.ts';
+import type { Alert, Fired } from '../../core/alerts/index.ts';
+import type { Purpose } from '../../core/language/index.ts';
+import type {
+  Bar,
+  DailyBar,
+  DrawnLevel,
+  Listing,
+  Print,
+  Quote,
+  TradingStatus,
+} from '../../core/market/index.ts';
+import type { Measured } from '../../core/options/index.ts';
+import type { Order, OrderEvent, Scope, Trade } from '../../core/orders/index.ts';
+import type {
+  Question as AskedBack,
+  Named,
+  OrderFacts,
+  RunProblem,
+  TicketSize,
+} from '../../core/reading/index.ts';
+import type { TradeReview } from '../../core/review/index.ts';
+import type { ClauseAnswer, ClauseCount, Ranking } from '../../core/scan/index.ts';
+import type { AuctionView, Latency } from '../../core/sim/index.ts';
+import type { AccountId, Hours, Price, SessionKind } from '../../core/units/index.ts';
+import type { DepthLevel } from '../../core/venue/index.ts';
+import type { Note, Waited } from '../../session/state.ts';
 
-/** What is told from. */
-interface Watched {
-  engine: Engine;
-  speed: number;
-  jumpingTo: number | null;
+/** What becomes of a position by its underlying's price: in dollars for all of it, today, half way, and at its end. Prices in price units. */
+export interface PayoffSlice {
+  name: string;
+  sign: 1 | -1;
+  spot: number;
+  /** Within which the price ends in two of three cases, as the market reckons. */
+  expected: [low: number, high: number];
+  even: number[];
+  days: number;
+  lines: { spot: number; now: number; half: number; end: number }[];
+  /** Today, after so many percent of the price and points of implied volatility. */
+  grid: { moves: number[]; shifts: number[]; values: number[][] };
+}
+
+/** A call or a put of a chain. */
+export interface ChainSide extends Quote, Measured {
+  name: string;
+  /** Open interest, and what has traded today, in contracts. */
+  open: number;
+  volume: number;
+}
+export interface ChainRow {
+  strike: Price;
+  call: ChainSide;
+  put: ChainSide;
+}
+/** What positions come to: delta in shares, theta in dollars a day, vega in dollars a point; delta in dollars beside it. */
+export interface Exposure {
+  delta: number;
+  gamma: number;
+  theta: number;
+  vega: number;
+  dollars: number;
+}
+export interface ChainSlice {
+  symbol: string;
+  date: string;
+  spot: number;
+  /** Options trade now. */
+  open: boolean;
+  expiry: string;
+  /** Each with the days to it, and how far the market reckons the price to move until then (one deviation, as a part of it). */
+  expiries: { date: string; days: number; move: number; iv: number }[];
+  /** Implied volatility of a month, and its rank in 52 weeks. */
+  iv: number;
+  rank: number;
+  /** The date of the next report that is scheduled, and the days to it; null where none is. */
+  reports: { date: string; days: number } | null;
+  /** The same over the 52 weeks before, each week's, oldest first: days before today and volatility. */
+  year: { ago: number; iv: number }[];
+  rows: ChainRow[];
+  mine: Exposure;
+  all: Exposure;
+}
+
+/** What a script would do now. */
+export interface Peeked {
+  text: string;
+  /** The symbol that it speaks of where it names none. */
   focus: string;
-  watches: ReadonlyMap<string, Watch>;
+  sayBack: string[];
+  /** Of each line, which orders it is about. */
+  about: string[];
+  /** Of each line, whether it depends on fills of those before it. */
+  guesses: boolean[];
+  warnings: string[];
+  /** Prices written by name, with their numbers as of now; they are fixed when it is sent. */
+  named: Named[];
+  problem: string | null;
+  /** Sentences that would go instead. */
+  fixes: readonly string[];
+  /** They say what the text means at any time, and in whole: they may be kept in its key. */
+  lasting: boolean;
+  /** Written in forms of an earlier version of the language. */
+  retired: boolean;
+  /** What kind of problem, where it is one of this moment. */
+  code: RunProblem['reason']['code'] | null;
+  facts: OrderFacts | null;
+  /** The symbol that the facts are of. */
+  of: string;
+  addsRisk: boolean;
+  /** What is to be answered before it goes, whatever the confirmations are set to. */
+  asks: readonly AskedBack[];
+  /** What it is for, for its look. */
+  purpose: Purpose;
+}
+
+export interface ClockSlice {
+  now: number;
+  session: SessionKind;
+  /** Simulated seconds a second; 0 is paused. */
+  speed: number;
+  date: string;
+  /** Dates of the session's trading days so far, this one last. */
+  dates: readonly string[];
+  title: string;
+  character: string;
+  hours: Hours;
+  /** Session time of the day's midnight. */
+  dayStart: number;
   attempt: number;
-  watching: ClockSlice['watching'];
+  /** The attempt that is only watched again, and what of it is still to come; null: the trader acts. */
+  watching: { attempt: number; coming: number } | null;
+  /** Time being run up to, while a jump is under way. */
+  jumpingTo: number | null;
 }
 
-/** Slices that are computed from everything are told at most so often while time runs, in ms of wall time; at rest they are told at once. */
-const ACCOUNT_EVERY = 200;
-const CONTEXT_EVERY = 1_000;
-
-export interface Slices {
-  /** What has changed since it was last asked, or null. `wall` is wall time in ms. */
-  changes(w: Watched, wall: number): Update | null;
-  /** Computes the slices with a pace of their own at the next chance. */
-  soon(): void;
+export interface SymbolSlice {
+  symbol: string;
+  instrument: Listing;
+  quote: Quote;
+  last: number | null;
+  change: number | null;
+  status: TradingStatus;
+  halt: { reason: string; until: number } | null;
+  restricted: boolean;
+  auction: AuctionView | null;
+  /** Halts and resumptions of the day so far. */
+  stops: { at: number; stopped: boolean }[];
+  /** Prints of the day so far. */
+  count: number;
+  vwap: number | null;
+  premarketHigh: number | null;
+  premarketLow: number | null;
+  bids: DepthLevel[];
+  asks: DepthLevel[];
+  prints: Print[];
+  /** The minute that is forming, null before it trades. */
+  forming: Bar | null;
 }
 
-/** Remembers what was told, so that only slices that changed are told again. */
-export function createSlices(): Slices {
-  const due = { account: 0, context: 0 };
-  /** Whether prices have moved since the account was told. */
-  let stale = false;
-  let toldRules: unknown[] = [];
-  /** By slice, what it was last made from. */
-  const told: Partial<Record<keyof Update, unknown>> = {};
-  const tellBook = bookTeller();
-  return {
-    soon: () => void Object.assign(due, { account: 0 }),
-    changes(w, wall) {
-      const update: Update = {};
-      const { market, state } = w.engine;
-      const now = market.now();
-      /** Tells a slice when what it is made from has changed. */
-      const tell = <K extends keyof Update>(slice: K, from: unknown, make: () => Update[K]): void => {
-        if (told[slice] === from) return;
-        told[slice] = from;
-        update[slice] = make();
-      };
-      tell(
-        'clock',
-        `${Math.floor(now / 1000)} ${w.speed} ${state.session} ${w.jumpingTo} ${w.attempt} ${w.watching?.coming} ${market.date}`,
-        () => clockSlice(w),
-      );
-      tell('focusOn', w.focus, () => w.focus);
-      const watched = watchedBy(w, wall);
-      if (watched) update.watched = watched;
-      tell('news', minuteOf(now), () => market.news.filter((n) => n.at <= now));
-      tell('book', state.broker, () => tellBook(state.broker, state.events));
-      const inUse = accountInUse(w.engine);
-      const moved = update.book !== undefined || told.account !== inUse;
-      stale ||= watched !== null || update.clock !== undefined;
-      if (moved || (stale && (wall >= due.account || w.speed === 0))) {
-        stale = false;
-        due.account = wall + ACCOUNT_EVERY;
-        told.account = inUse;
-        const { id, rules } = inUse;
-        update.account = {
-          ...account(w.engine),
-          id,
-          riskUnit: rules.riskUnit,
-          name: rules.name,
-          kind: rules.kind,
-          multiple: multipleOf(inUse),
-          openRisk: Math.round(openRisk(state.broker, id, brokerContext(w.engine))),
-        };
-        update.marks = marksSlice(w.engine);
+/** Finished one-minute candles of a symbol. */
+export interface BarsSlice {
+  symbol: string;
+  bars: Bar[];
+  /** Milliseconds after midnight at which the minute that is forming began. */
+  formingFrom: number;
+}
+
+/** Finished days of a symbol, oldest first. */
+export interface DaysSlice {
+  symbol: string;
+  daily: readonly DailyBar[];
+}
+
+/** One-minute candles of the session's last days before this one. */
+export interface EarlierSlice {
+  symbol: string;
+  bars: readonly Bar[];
+}
+
+/** The book of a symbol, best prices first. */
+export interface DepthSlice {
+  symbol: string;
+  bids: DepthLevel[];
+  asks: DepthLevel[];
+}
+
+/** Who is to be on the table, in what order, with which fields. */
+export interface TableAsked {
+  source:
+    | {
+        kind: 'scan';
+        rule: string;
+        ranking: Ranking;
+        from: number;
+        to: number;
+        limit: number;
+        hidden: readonly string[];
       }
-      const rules = Object.values(state.broker.accounts).map((a) => a.rules);
-      const sameRules = rules.every((r, k) => r === toldRules[k]) && rules.length === toldRules.length;
-      if (!sameRules) told.desk = undefined;
-      toldRules = rules;
-      tell('desk', state.desk, () => deskSlice(w.engine));
-      const { up, latency } = market.line();
-      tell('line', `${up} ${JSON.stringify(latency)}`, () => ({ up, latency }));
-      tell('alerts', state.alerts, () => ({ list: state.alerts.list, fired: state.alerts.fired }));
-      tell('symbols', market.instruments, () => market.instruments.map((i) => i.symbol));
-      if (wall >= due.context) {
-        due.context = wall + CONTEXT_EVERY;
-        tell('context', now, () => contextSlice(w.engine));
-      }
-      return Object.keys(update).length > 0 ? update : null;
-    },
-  };
+    | { kind: 'list'; symbols: readonly string[] };
+  columns: readonly string[];
+  /** A field, or `symbol`, to sort by instead of the scan's ranking or the list's own order. */
+  sort: { field: string; down: boolean } | null;
 }
 
-function clockSlice({ engine: { market, state }, speed, attempt, watching, jumpingTo }: Watched): ClockSlice {
-  const { date, dates, title, character, hours, dayStart } = market;
-  const now = market.now();
-  return {
-    now,
-    session: state.session,
-    speed,
-    date,
-    dates,
-    title,
-    character,
-    hours,
-    dayStart,
-    attempt,
-    watching,
-    jumpingTo,
-  };
+export interface TableSlice {
+  /** Which request it answers, so that the columns are read as they were asked for. */
+  asked: TableAsked;
+  /** Stocks looked at, and how many pass. */
+  total: number;
+  passing: number;
+  /** The scan works at another time of day. */
+  closed: boolean;
+  /** Numbers of the symbols in order; of a list only those that trade today. */
+  who: Int32Array;
+  /** Values of each column asked for, in the order of `who`; NaN is not known. */
+  columns: Float64Array[];
+  clauses: ClauseCount[];
 }
 
-/** What the watches have to tell; null when nothing. */
-function watchedBy(w: Watched, wall: number): Record<string, Seen> | null {
-  const out: Record<string, Seen> = {};
-  let some = false;
-  for (const [id, watch] of w.watches) {
-    const seen = watch.changes(w, wall);
-    if (!seen) continue;
-    out[id] = seen;
-    some = true;
-  }
-  return some ? out : null;
+/** Why a symbol is on a table or not; `place` counts from 1. */
+export interface WhySlice {
+  symbol: string;
+  clauses: ClauseAnswer[];
+  place: number | null;
+  passing: number;
+  hidden: boolean;
 }
 
-function contextSlice({ market }: Engine): MarketContext {
-  const index = market.instruments.findIndex((i) => i.kind === 'index stand-in');
-  return contextOf(marketView(market), stocksOf(market), index);
+export interface AlertsSlice {
+  list: readonly Alert[];
+  /** Newest last. */
+  fired: readonly Fired[];
 }
 
-const deskSlice = ({ state: { desk, broker } }: Engine): DeskSlice => ({
-  account: desk.account,
-  accounts: Object.values(broker.accounts).map(({ id, rules, next, fees }) => ({ id, rules, next, fees })),
-  ticket: desk.ticket,
-  loaded: desk.ticket ? `size ${printTree(desk.ticket)}` : '',
-  staged: desk.staged
-    .filter((x) => x.account === desk.account)
-    .map((x) => ({ id: x.id, symbol: x.symbol, text: stagedText(x), at: x.at, place: x.place ?? null })),
-  levels: desk.levels,
-  notes: desk.notes,
-});
-
-/** Remembers what of the book was told, so that a step costs what it changed, not what has been. */
-function bookTeller(): (b: Broker, events: readonly OrderEvent[]) => BookSlice {
-  let told: Broker | null = null;
-  let eventId = 0;
-  const fills = new Map<number, Fill[]>();
-  return (b, events) => {
-    const before = told;
-    told = b;
-    for (const f of shelf.changed(before?.past.fills ?? null, b.past.fills)) {
-      const list = fills.get(f.tradeId);
-      if (list) list.push(f);
-      else fills.set(f.tradeId, [f]);
-    }
-    const out: BookSlice = {
-      whole: before === null,
-      trades: [],
-      orders: [],
-      scopes: [],
-      reviews: [],
-      events: events.filter((e) => e.id > eventId),
-    };
-    eventId = events[events.length - 1]?.id ?? eventId;
-    const fresh = <T extends { id: number }>(now: readonly T[], old: readonly T[] | undefined) =>
-      now.filter((x) => !old?.includes(x));
-    for (const key in b.holdings) {
-      const now = b.holdings[key] as Holding;
-      const old = before?.holdings[key];
-      if (now === old) continue;
-      out.trades.push(...fresh(now.trades, old?.trades));
-      out.orders.push(...fresh(now.orders, old?.orders));
-      out.scopes.push(...fresh(now.scopes, old?.scopes));
-    }
-    out.trades.push(...shelf.changed(before?.past.trades ?? null, b.past.trades));
-    out.orders.push(...shelf.changed(before?.past.orders ?? null, b.past.orders));
-    out.scopes.push(...shelf.changed(before?.past.scopes ?? null, b.past.scopes));
-    for (const list of [out.trades, out.orders, out.scopes]) list.sort((x, y) => x.id - y.id);
-    out.reviews = out.trades.flatMap((t) => reviewTrade(t, fills.get(t.id) ?? []) ?? []);
-    return out;
-  };
+/** What of the trader's orders and trades has changed: records to be put in place of those with the same id. */
+export interface BookSlice {
+  /** The first of a session: what was known before is to be forgotten. */
+  whole: boolean;
+  trades: Trade[];
+  orders: Order[];
+  scopes: Scope[];
+  reviews: TradeReview[];
+  /** New ones, newest last. */
+  events: OrderEvent[];
 }
 
-function marksSlice(e: Engine): MarksSlice {
-  const { broker } = e.state;
-  const { market } = e;
-  const last: Record<string, number | null> = {};
-  const ahead: Record<number, number> = {};
-  for (const h of Object.values(broker.holdings)) {
-    if (!market.has(h.symbol)) continue;
-    last[h.symbol] = isOption(h.symbol) ? markOf(e, h.symbol) : market.last(h.symbol);
-    for (const o of h.orders) {
-      const wire = wireOf(o);
-      const n = wire && market.ahead(o.symbol, wire.id);
-      if (n !== null) ahead[o.id] = n;
-    }
-  }
-  return { last, ahead };
+/** How the line to the exchange stands. */
+export interface LineSlice {
+  up: boolean;
+  latency: Latency | null;
+}
+
+/** What sentences about the desk have set. */
+export interface DeskSlice {
+  account: AccountId;
+  accounts: { id: AccountId; rules: AccountRules; next: AccountRules | null; fees: readonly FeeTable[] }[];
+  ticket: TicketSize | null;
+  /** The sentence that would load the ticket with the size that it has; '' where it has none. */
+  loaded: string;
+  staged: { id: number; symbol: string; text: string; at: number; place: number | null }[];
+  levels: Readonly<Record<string, Readonly<Record<string, DrawnLevel>>>>;
+  notes: readonly Note[];
+}
+
+/** One order that waits, as it stands now. */
+export interface WaitingNow {
+  id: number;
+  symbol: string;
+  /** The sentence. */
+  text: string;
+  paused: boolean;
+  /** Session time at which the waiting ends; null: when it is cancelled. */
+  until: number | null;
+  /** What is seen and what is missing, in words. */
+  near: string;
+  /** How much of the way from where it was set it has come, 0 to 1; null where that is not known. */
+  way: number | null;
+  /** Prices that it waits for, for the charts of their symbols. */
+  prices: { symbol: string; price: number }[];
+}
+export interface WaitsSlice {
+  waiting: WaitingNow[];
+  /** Those that have ended, newest last. */
+  ended: readonly Waited[];
+}
+
+/** The account in use. */
+export interface AccountSlice extends AccountView {
+  id: AccountId;
+  riskUnit: number;
+  name: string;
+  kind: 'margin' | 'cash';
+  multiple: number;
+  /** What all its stops together would lose. */
+  openRisk: number;
+}
+
+/** Last price of each symbol with a trade, for the cards; and shares ahead of resting orders. */
+export interface MarksSlice {
+  last: Record<string, number | null>;
+  ahead: Record<number, number>;
 }

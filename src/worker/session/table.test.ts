@@ -4,7 +4,7 @@ import { PRESETS } from '../../core/scan/index.ts';
 import { at } from '../../core/units/index.ts';
 import type { DaySource } from '../../session/day-ref.ts';
 import { simMarket } from '../../session/sim-market.ts';
-import type { TableAsked } from './session-messages.ts';
+import type { TableAsked } from './slices.ts';
 import { readTable, sparkOf, tableSlice, valuesOf } from './table.ts';
 
 const day: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7 }, own: null };
@@ -12,11 +12,7 @@ const market = simMarket(day);
 const runTo = (when: number) => {
   while (market.next(when) !== null);
 };
-const slice = (asked: TableAsked) => {
-  const read = readTable(asked);
-  if (!read.ok) throw new Error('the rule should read');
-  return tableSlice(market, read.table, null);
-};
+const slice = (asked: TableAsked) => tableSlice(market, readTable(asked), null);
 const scanOf = (
   { rule, ranking, from, to, limit }: (typeof PRESETS)[number],
   over: Partial<TableAsked> = {},

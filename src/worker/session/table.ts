@@ -1,17 +1,11 @@
-import { type Condition, type Problem, parseRule } from '../../core/language/index.ts';
+import { type Condition, explain, parseRule } from '../../core/language/index.ts';
 import { FIELDS, fieldOf, fieldValue, type MarketView, SPARKS } from '../../core/market/index.ts';
-import {
-  type ClauseAnswer,
-  type ClauseCount,
-  clauseCounts,
-  ordered,
-  rank,
-  why,
-} from '../../core/scan/index.ts';
+import { type ClauseCount, clauseCounts, ordered, rank, why } from '../../core/scan/index.ts';
 import { clockOf, MINUTE, PRE_OPEN } from '../../core/units/index.ts';
 import type { Feed } from '../../session/ports.ts';
 import { marketView, stocksOf } from '../../session/view.ts';
-import type { TableAsked, TableSlice } from './session-messages.ts';
+import { Mistake } from './live.ts';
+import type { TableAsked, TableSlice, WhySlice } from './slices.ts';
 
 /** What stands for the symbol itself as something to sort by. */
 const SYMBOL = 'symbol';
@@ -23,8 +17,8 @@ export interface Table {
   rule: Condition | null;
 }
 
-/** Reads what was asked for; a rule with a mistake is a problem with its place. */
-export function readTable(asked: TableAsked): { ok: true; table: Table } | { ok: false; problem: Problem } {
+/** Reads what was asked for. @throws Mistake for a field that is not there, or a rule that cannot be read, with its place. */
+export function readTable(asked: TableAsked): Table {
   const known = new Set([...FIELDS.map((f) => f.name), SYMBOL]);
   const ranking = asked.source.kind === 'scan' ? asked.source.ranking : [];
   for (const name of [
@@ -32,10 +26,12 @@ export function readTable(asked: TableAsked): { ok: true; table: Table } | { ok:
     ...ranking.map((p) => p.field),
     ...(asked.sort ? [asked.sort.field] : []),
   ])
-    if (!known.has(name)) throw new Error(`There is no field “${name}”.`);
-  if (asked.source.kind === 'list') return { ok: true, table: { asked, rule: null } };
+    if (!known.has(name)) throw new Mistake(`There is no field “${name}”.`);
+  if (asked.source.kind === 'list') return { asked, rule: null };
   const parsed = parseRule(asked.source.rule);
-  return parsed.ok ? { ok: true, table: { asked, rule: parsed.rule } } : parsed;
+  if (parsed.ok) return { asked, rule: parsed.rule };
+  const { span } = parsed.problem;
+  throw new Mistake(explain(parsed.problem), span.from, span.to);
 }
 
 /** The table as it stands now. Counts of the clauses are taken over where they were counted a moment ago. */
@@ -93,12 +89,8 @@ function without(market: Feed, stocks: Int32Array, hidden: readonly string[]): I
 }
 
 /** Why a symbol is on the table or not; `place` counts from 1. */
-export function whyOf(
-  market: Feed,
-  table: Table | null,
-  i: number,
-): { clauses: ClauseAnswer[]; place: number | null; passing: number; hidden: boolean } {
-  if (!table?.rule || table.asked.source.kind !== 'scan')
+export function whyOf(market: Feed, table: Table, i: number): Omit<WhySlice, 'symbol'> {
+  if (!table.rule || table.asked.source.kind !== 'scan')
     return { clauses: [], place: null, passing: 0, hidden: false };
   const view = marketView(market);
   const { ranking, hidden } = table.asked.source;

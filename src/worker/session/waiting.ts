@@ -2,7 +2,7 @@ import { printTree } from '../../core/language/index.ts';
 import { nearnessOf, pricesAwaited } from '../../core/reading/index.ts';
 import type { Engine } from '../../session/engine.ts';
 import { runContext } from '../../session/moment.ts';
-import type { WaitingNow } from './session-messages.ts';
+import type { WaitingNow } from './slices.ts';
 
 /** What waits for a condition as it stands now, the nearest first. */
 export function waitingNow(e: Engine): WaitingNow[] {
