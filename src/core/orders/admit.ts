@@ -24,8 +24,8 @@ import {
   openTrade,
   orderOf,
 } from './desk.ts';
-import type { Draft } from './draft.ts';
 import { type Asked, guarded, powerOfBoth, tooFast, unlocated } from './guards.ts';
+import type { BrokerStep } from './step.ts';
 import {
   type Intent,
   isAtWork,
@@ -163,7 +163,7 @@ function mayEnter(b: Broker, e: Asked, c: BrokerContext, own: number | null): Re
 }
 
 /** A living entry asked about once more. */
-export function admitOrder(d: Draft, o: Order): Refusal | null {
+export function admitOrder(d: BrokerStep, o: Order): Refusal | null {
   const b: Broker = { ...d.before, accounts: d.accounts };
   return mayEnter(b, { ...o, qty: openOf(o), stop: null }, d.context, o.id);
 }

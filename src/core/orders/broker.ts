@@ -11,13 +11,13 @@ import {
   holdingKey,
   holdingOf,
 } from './desk.ts';
-import { brokerNow, type Draft, draftOf, finished, workOn } from './draft.ts';
 import { expire } from './expiry.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
 import { book } from './reports.ts';
 import { isQuiet, onPrice } from './rules.ts';
-import { onClock, onSession } from './sessions.ts';
+import { onSession } from './sessions.ts';
+import { type BrokerStep, brokerNow, decideAll, finished, stepFrom, workOn } from './step.ts';
 import { isHeldBack, isStaying } from './types.ts';
 
 /**
@@ -30,7 +30,7 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
   const locks = input.kind === 'price' ? lossOf(before, input.symbol, context) : [];
   if (input.kind === 'price' && locks.length === 0 && quiet(before, input.symbol, context))
     return [before, { events: [], venue: [], refused: null }];
-  const d = draftOf(before, context);
+  const d = stepFrom(before, context);
   switch (input.kind) {
     case 'intent':
       obey(d, input.intent);
@@ -41,7 +41,7 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       for (const symbol of new Set(input.reports.flatMap((r) => (r.kind === 'fill' ? [r.symbol] : []))))
         for (const x of lossOf(brokerNow(d), symbol, context)) lock(d, x.account, x.loss);
       // The line stands again: everything that was held may go.
-      if (d.linked !== before.linked || input.reports.some((r) => r.kind === 'list')) touchAll(d);
+      if (d.linked !== before.linked || input.reports.some((r) => r.kind === 'list')) decideAll(d);
       break;
     case 'price':
       for (const x of locks) lock(d, x.account, x.loss);
@@ -54,10 +54,10 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       expire(d, input.of);
       break;
     case 'clock':
-      onClock(d);
+      decideAll(d);
       break;
     case 'risk unit': {
-      const account = d.accounts[input.account] as Draft['accounts'][string];
+      const account = d.accounts[input.account] as BrokerStep['accounts'][string];
       d.accounts[input.account] = {
         ...account,
         rules: { ...account.rules, riskUnit: input.units },
@@ -76,7 +76,7 @@ export function stepBroker(before: Broker, input: BrokerInput, context: BrokerCo
       unreachable(input);
   }
   if (d.effects.refused) return [before, d.effects];
-  for (const w of d.work.values()) if (w.changed || w.orders.some(isHeldBack)) flush(d, w);
+  for (const w of d.holdings.values()) if (w.decides || w.orders.some(isHeldBack)) flush(w);
   return [finished(d), d.effects];
 }
 
@@ -92,7 +92,7 @@ function lossOf(b: Broker, symbol: string, context: BrokerContext): { account: A
 }
 
 /** No new risk for the rest of the day: what works to open some ends, and says so. */
-function lock(d: Draft, account: AccountId, loss: Money): void {
+function lock(d: BrokerStep, account: AccountId, loss: Money): void {
   const a = d.accounts[account] as Account;
   const most = a.rules.guards.dailyLoss ?? money(0);
   d.accounts[account] = { ...a, locked: { day: a.day.day, at: d.context.now, loss } };
@@ -102,7 +102,7 @@ function lock(d: Draft, account: AccountId, loss: Money): void {
     const w = workOn(d, account, h.symbol);
     for (const o of h.orders)
       if (o.role === 'entry' && isStaying(o))
-        end(d, w, o, 'Canceled', { guard: { code: 'locked', loss, most } });
+        end(w, o, 'Canceled', { guard: { code: 'locked', loss, most } });
   }
 }
 
@@ -121,11 +121,4 @@ function quiet(b: Broker, symbol: string, context: BrokerContext): boolean {
   for (const account of accountIds(b.accounts))
     if (!isQuiet(holdingOf(b, account, symbol), context)) return false;
   return true;
-}
-
-function touchAll(d: Draft): void {
-  for (const key in d.before.holdings) {
-    const h = d.before.holdings[key];
-    if (h) workOn(d, h.account, h.symbol).changed = true;
-  }
 }

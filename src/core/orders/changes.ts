@@ -1,4 +1,4 @@
-// The small moves of one record in a step's draft, and what is said of them.
+// The small moves of one record of a step, and what is said of them.
 
 import { NO_COSTS } from '../account/index.ts';
 import { isOption } from '../instruments/index.ts';
@@ -12,17 +12,15 @@ import {
   type SessionKind,
   type Side,
   type Sign,
-  shelf,
   sideOf,
   type Ticks,
   type TradeId,
 } from '../units/index.ts';
 import { collarFrom } from './desk.ts';
-import type { Draft, Work } from './draft.ts';
+import type { BrokerStep, HoldingStep } from './step.ts';
 import {
   type About,
   isAtWork,
-  isLive,
   type Leaving,
   type Leg,
   type Order,
@@ -46,11 +44,12 @@ export function collar(side: Side, quote: Quote, last: Price | null, ticks?: Tic
 }
 
 /** Sends shares of a trade out ahead of everything else: at market, or outside the regular session at a limit within the collar. Options wait for the session. */
-export function takeOut(d: Draft, w: Work, t: Trade, qty: number, limit: Price | null = null): void {
+export function takeOut(w: HoldingStep, t: Trade, qty: number, limit: Price | null = null): void {
   const side = sideOf(-t.sign as Sign);
-  const regular = d.context.session === 'regular' || isOption(w.symbol);
-  const within = limit ?? collar(side, d.context.quote(w.symbol), d.context.last(w.symbol), w.ticks);
-  addOrder(d, w, {
+  const regular = w.step.context.session === 'regular' || isOption(w.symbol);
+  const within =
+    limit ?? collar(side, w.step.context.quote(w.symbol), w.step.context.last(w.symbol), w.ticks);
+  addOrder(w, {
     account: w.account,
     symbol: w.symbol,
     side,
@@ -72,60 +71,25 @@ export function takeOut(d: Draft, w: Work, t: Trade, qty: number, limit: Price |
   });
 }
 
-const replace = <T extends { id: number }>(list: T[], item: T): void => {
-  const i = list.findIndex((x) => x.id === item.id);
-  if (i < 0) list.push(item);
-  else list[i] = item;
-};
-
-/** Puts an order in; one that has ended goes to the shelf. */
-export function putOrder(d: Draft, w: Work, o: Order): Order {
-  w.changed = true;
-  if (isLive(o)) replace(w.orders, o);
-  else {
-    w.orders = w.orders.filter((x) => x.id !== o.id);
-    d.past.orders = shelf.put(d.past.orders, o);
-  }
-  return o;
-}
-
-/** Puts a scope in place of the one with its id. */
-export function putScope(w: Work, s: Scope): Scope {
-  w.changed = true;
-  replace(w.scopes, s);
-  return s;
-}
-
 /** Changes one leg of a scope. */
-export const changeLeg = (w: Work, s: Scope, index: number, change: Partial<Leg>): Scope =>
-  putScope(w, { ...s, legs: s.legs.map((l, i) => (i === index ? { ...l, ...change } : l)) });
+export const changeLeg = (w: HoldingStep, s: Scope, index: number, change: Partial<Leg>): Scope =>
+  w.putScope({ ...s, legs: s.legs.map((l, i) => (i === index ? { ...l, ...change } : l)) });
 
-/** Puts a trade in; one that is over goes to the shelf. */
-export function putTrade(d: Draft, w: Work, t: Trade): Trade {
-  w.changed = true;
-  if (t.status === 'open' || t.status === 'pending') replace(w.trades, t);
-  else {
-    w.trades = w.trades.filter((x) => x.id !== t.id);
-    d.past.trades = shelf.put(d.past.trades, t);
-  }
-  return t;
-}
-
-/** An order as the draft has it now, or undefined when it has ended. */
-export const current = (w: Work, id: OrderId): Order | undefined => w.orders.find((o) => o.id === id);
-/** A scope by its id, as the draft has it now. */
-export const scopeOf = (w: Work, id: number | null): Scope | undefined =>
+/** An order as the step has it now, or undefined when it has ended. */
+export const current = (w: HoldingStep, id: OrderId): Order | undefined => w.orders.find((o) => o.id === id);
+/** A scope by its id, as the step has it now. */
+export const scopeOf = (w: HoldingStep, id: number | null): Scope | undefined =>
   id === null ? undefined : w.scopes.find((s) => s.id === id);
 
 /** Which target an order is, from 1; null where it is none. */
-export const nthOf = (w: Work, o: Order): number | null => {
+export const nthOf = (w: HoldingStep, o: Order): number | null => {
   const legs = o.role === 'target' ? (scopeOf(w, o.scopeId)?.legs ?? []) : [];
   return o.role === 'target'
     ? legs.slice(0, (o.leg ?? 0) + 1).filter((l) => l.kind === 'target').length || 1
     : null;
 };
 
-const aboutOrder = (w: Work, o: Order): About => ({
+const aboutOrder = (w: HoldingStep, o: Order): About => ({
   orderId: o.id,
   role: o.role,
   nth: nthOf(w, o),
@@ -140,21 +104,21 @@ type What = OrderEvent extends infer E
   : never;
 
 /** Says something of an order. */
-export function say(d: Draft, w: Work, o: Order, what: What): void {
+export function say(w: HoldingStep, o: Order, what: What): void {
   const head = {
-    id: d.next.event++,
-    at: d.context.now,
+    id: w.step.next.event++,
+    at: w.step.context.now,
     account: o.account,
     symbol: o.symbol,
     tradeId: o.tradeId,
     status: statusOf(o),
   };
-  d.effects.events.push({ ...head, ...aboutOrder(w, o), ...what } as OrderEvent);
+  w.step.effects.events.push({ ...head, ...aboutOrder(w, o), ...what } as OrderEvent);
 }
 
 /** Says something of a trade, or of the line to the exchange (`trade` null). */
 export function sayOf(
-  d: Draft,
+  d: BrokerStep,
   trade: Trade | null,
   what: What,
   { account, symbol }: { account?: AccountId; symbol?: string } = {},
@@ -182,18 +146,18 @@ export const worksIn = (o: Order, session: SessionKind): boolean =>
     (o.extended || o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose'));
 
 /** Starts an order, or starts it again: asleep until its session, armed with its trigger, or to work. */
-export function activate(d: Draft, w: Work, o: Order): Order {
-  if (o.afterFlat || !worksIn(o, d.context.session)) return fallAsleep(d, w, o);
+export function activate(w: HoldingStep, o: Order): Order {
+  if (o.afterFlat || !worksIn(o, w.step.context.session)) return fallAsleep(w, o);
   if (o.stop !== null) {
-    const armed = putOrder(d, w, { ...o, phase: { k: 'armed' } });
-    sayWorking(d, w, armed);
+    const armed = w.putOrder({ ...o, phase: { k: 'armed' } });
+    sayWorking(w, armed);
     return armed;
   }
-  return putOrder(d, w, { ...o, phase: toWork(d) });
+  return w.putOrder({ ...o, phase: toWork(w.step) });
 }
 
 /** The phase of an order that goes to work now. */
-export const toWork = (d: Draft): Phase => ({
+export const toWork = (d: BrokerStep): Phase => ({
   k: 'working',
   wire: null,
   went: d.next.turn,
@@ -201,8 +165,8 @@ export const toWork = (d: Draft): Phase => ({
 });
 
 /** Says that an order works, and where. */
-export function sayWorking(d: Draft, w: Work, o: Order): void {
-  say(d, w, o, {
+export function sayWorking(w: HoldingStep, o: Order): void {
+  say(w, o, {
     exec: 'New',
     kind: 'working',
     type: o.type,
@@ -214,21 +178,21 @@ export function sayWorking(d: Draft, w: Work, o: Order): void {
 }
 
 /** Calls an order back from the exchange, or says where one that is on its way goes; null where it has nothing there. */
-export function callBack(d: Draft, w: Work, o: Order, to: Leaving): Order | null {
+export function callBack(w: HoldingStep, o: Order, to: Leaving): Order | null {
   if (!isAtWork(o) || o.phase.wire === null) return null;
   const { wire, went, at } = o.phase;
-  return putOrder(d, w, {
+  return w.putOrder({
     ...o,
     phase: { k: (o as Order).phase.k === 'owed' ? 'owed' : 'leaving', wire, to, went, at },
   });
 }
 
 /** An order that is not at the exchange sleeps at once; one that is there is called back first. */
-export function fallAsleep(d: Draft, w: Work, o: Order): Order {
-  const called = callBack(d, w, o, { to: 'asleep' });
+export function fallAsleep(w: HoldingStep, o: Order): Order {
+  const called = callBack(w, o, { to: 'asleep' });
   if (called) return called;
-  const asleep = putOrder(d, w, { ...o, phase: { k: 'asleep' } });
-  say(d, w, asleep, {
+  const asleep = w.putOrder({ ...o, phase: { k: 'asleep' } });
+  say(w, asleep, {
     exec: 'Suspended',
     kind: 'asleep',
     until: o.afterFlat ? 'flat' : o.extended ? 'next' : 'regular',
@@ -237,61 +201,61 @@ export function fallAsleep(d: Draft, w: Work, o: Order): Order {
 }
 
 /** Ends an order: at once when it is not at the exchange, otherwise once the exchange has let go of it. */
-export function end(d: Draft, w: Work, o: Order, status: 'Canceled' | 'Expired', why: Why): void {
+export function end(w: HoldingStep, o: Order, status: 'Canceled' | 'Expired', why: Why): void {
   const leaving: Leaving = { to: 'ended', status, why };
-  if (!callBack(d, w, o, leaving)) left(d, w, o, leaving);
+  if (!callBack(w, o, leaving)) left(w, o, leaving);
 }
 
 /** The exchange has let go of an order (or never had it): it is where it was going. */
-export function left(d: Draft, w: Work, o: Order, leaving: Leaving): void {
+export function left(w: HoldingStep, o: Order, leaving: Leaving): void {
   // All that was left of it has filled on its way.
   if (o.filled > 0 && o.filled >= o.qty) {
-    putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Filled', why: null } });
+    w.putOrder({ ...o, phase: { k: 'ended', status: 'Filled', why: null } });
     return;
   }
   switch (leaving.to) {
     case 'work':
-      putOrder(d, w, o);
+      w.putOrder(o);
       return;
     case 'asleep':
       // Known late to have left, it may be in a session again in which it works.
-      activate(d, w, { ...o, phase: { k: 'asleep' } });
+      activate(w, { ...o, phase: { k: 'asleep' } });
       return;
     case 'armed': {
       const armed: Order = { ...o, phase: { k: 'armed' } };
-      if (worksIn(o, d.context.session)) putOrder(d, w, armed);
-      else fallAsleep(d, w, armed);
+      if (worksIn(o, w.step.context.session)) w.putOrder(armed);
+      else fallAsleep(w, armed);
       return;
     }
     case 'ended': {
       const bare = bareAfter(w, o, leaving.why);
-      const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: leaving.status, why: leaving.why } });
+      const ended = w.putOrder({ ...o, phase: { k: 'ended', status: leaving.status, why: leaving.why } });
       if (leaving.status === 'Expired')
-        say(d, w, ended, { exec: 'Expired', kind: 'expired', why: leaving.why, bare });
-      else say(d, w, ended, { exec: 'Canceled', kind: 'canceled', why: leaving.why, bare });
+        say(w, ended, { exec: 'Expired', kind: 'expired', why: leaving.why, bare });
+      else say(w, ended, { exec: 'Canceled', kind: 'canceled', why: leaving.why, bare });
     }
   }
 }
 
 /** An order that was to take a scope out by its time has ended with shares left: it is not sent again in the same moment, and that is said once. */
-export function notOut(d: Draft, w: Work, o: Order, until: 'quote' | 'session'): void {
+export function notOut(w: HoldingStep, o: Order, until: 'quote' | 'session'): void {
   const s = o.role === 'close' ? scopeOf(w, o.scopeId) : undefined;
   if (!s || o.filled >= o.qty) return;
-  putScope(w, { ...s, outFailed: { at: d.context.now, until } });
+  w.putScope({ ...s, outFailed: { at: w.step.context.now, until } });
   const t = w.trades.find((x) => x.id === s.tradeId);
   if (!s.outFailed && t)
-    sayOf(d, t, { exec: 'OrderStatus', kind: 'not out', shares: o.qty - o.filled, until });
+    sayOf(w.step, t, { exec: 'OrderStatus', kind: 'not out', shares: o.qty - o.filled, until });
 }
 
 /** Shares that the end of a protecting order leaves without a stop. */
-function bareAfter(w: Work, o: Order, why: Why): number {
+function bareAfter(w: HoldingStep, o: Order, why: Why): number {
   const held = w.trades.some((t) => t.id === o.tradeId && t.status === 'open' && t.entered > t.exited);
   const closed = why === 'position closed' || (typeof why === 'object' && 'closedBy' in why);
   return protects(o) && held && why !== 'no shares' && !closed && why !== 'flatten' ? openOf(o) : 0;
 }
 
 /** The order joined with this one, where it is of the other side in the same symbol: only one of the two may ever work. */
-export function opposite(w: Work, o: Order): Order | undefined {
+export function opposite(w: HoldingStep, o: Order): Order | undefined {
   const same = o.pair?.symbol === o.symbol && o.pair.account === o.account;
   const other = same && o.pair ? current(w, o.pair.id) : undefined;
   return other && other.side !== o.side ? other : undefined;
@@ -316,17 +280,17 @@ type NewOrder = Pick<
   Terms & { flat?: boolean; afterFlat?: boolean; works?: Order['works'] & object };
 
 /** The trading day that a day order is good for: today while a session is left in which it works, else the next. */
-function lastDayOf(o: Pick<NewOrder, 'extended'>, d: Draft): number {
+function lastDayOf(o: Pick<NewOrder, 'extended'>, d: BrokerStep): number {
   const { session, now } = d.context;
   const over = session === 'closed' || (session === 'after hours' && !o.extended);
   return dayOf(now) + (over ? 1 : 0);
 }
 
 /** Adds an order and starts it. */
-export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
+export function addOrder(w: HoldingStep, n: NewOrder): Order {
   const o: Order = {
     ...n,
-    id: d.next.order++ as OrderId,
+    id: w.step.next.order++ as OrderId,
     filled: 0,
     notional: 0,
     flat: n.flat ?? false,
@@ -334,18 +298,18 @@ export function addOrder(d: Draft, w: Work, n: NewOrder): Order {
     phase: { k: 'asleep' },
     wires: 0,
     bounced: { times: 0, at: -1 },
-    at: d.context.now,
+    at: w.step.context.now,
     costs: NO_COSTS,
     added: 0,
-    lastDay: lastDayOf(n, d),
+    lastDay: lastDayOf(n, w.step),
   };
-  return activate(d, w, putOrder(d, w, o));
+  return activate(w, w.putOrder(o));
 }
 
 /** A trade that waits for its first fill. */
-export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade {
-  return putTrade(d, w, {
-    id: d.next.trade++ as TradeId,
+export function newTrade(w: HoldingStep, sign: Sign, sentence: string): Trade {
+  return w.putTrade({
+    id: w.step.next.trade++ as TradeId,
     account: w.account,
     symbol: w.symbol,
     sign,
@@ -366,30 +330,28 @@ export function newTrade(d: Draft, w: Work, sign: Sign, sentence: string): Trade
 }
 
 /** Sets the price of an order that is not at the exchange, or the one it shall have there; a stop takes its limit along. */
-export function reprice(d: Draft, w: Work, o: Order, to: Price, why: Why): Order {
+export function reprice(w: HoldingStep, o: Order, to: Price, why: Why): Order {
   const from = priceOf(o);
   if (from === to) return o;
   if (isAtWork(o))
-    return putOrder(
-      d,
-      w,
+    return w.putOrder(
       o.stop === null ? { ...o, limit: to } : ({ ...o, phase: { ...o.phase, at: to } } as Order),
     );
-  if (o.stop === null) return putOrder(d, w, { ...o, limit: to });
+  if (o.stop === null) return w.putOrder({ ...o, limit: to });
   const along =
     o.limit === null
       ? null
       : roundToTick(Math.max(1, o.limit + to - o.stop), o.side === 'buy' ? 'up' : 'down', w.ticks);
-  const moved = putOrder(d, w, { ...o, stop: to, limit: along });
-  say(d, w, moved, { exec: 'Replaced', kind: 'moved', from: from as Price, to, why });
+  const moved = w.putOrder({ ...o, stop: to, limit: along });
+  say(w, moved, { exec: 'Replaced', kind: 'moved', from: from as Price, to, why });
   return moved;
 }
 
 /** Sets how many shares an order is still for. */
-export function resize(d: Draft, w: Work, o: Order, open: number): Order {
+export function resize(w: HoldingStep, o: Order, open: number): Order {
   const was = o.qty - o.filled;
   if (was === open) return o;
-  const next = putOrder(d, w, { ...o, qty: o.filled + open });
-  if (wireOf(o) === null) say(d, w, next, { exec: 'Replaced', kind: 'resized', from: was, to: open });
+  const next = w.putOrder({ ...o, qty: o.filled + open });
+  if (wireOf(o) === null) say(w, next, { exec: 'Replaced', kind: 'resized', from: was, to: open });
   return next;
 }

@@ -1,13 +1,13 @@
 // Executions: booked to the order, the account's ledger and the position.
-import { type Costs, costsFor, minus, NO_COSTS, post, tableOn, totalOf } from '../account/index.ts';
+import { costsFor, minus, NO_COSTS, post, tableOn, totalOf } from '../account/index.ts';
 import { contractsIn } from '../instruments/index.ts';
 import { dayOf, money, shelf, signOf, type TradeId } from '../units/index.ts';
 import type { VenueReport } from '../venue/index.ts';
 import { finish, letGo, withWire } from './answers.ts';
-import { current, putOrder, say, takeOut } from './changes.ts';
-import { type Draft, type Work, workOn } from './draft.ts';
+import { current, say, takeOut } from './changes.ts';
 import { shrinkPair } from './pairs.ts';
-import { bookIn, bookOut } from './shares.ts';
+import { type Booked, bookIn, bookOut } from './shares.ts';
+import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
 import { type Fill, leavingOf, type Order, positionOf, wireOf } from './types.ts';
 import { orderOfWire } from './wire-ids.ts';
 import { executed } from './wire-runs.ts';
@@ -19,30 +19,30 @@ export type FillReport = Extract<VenueReport, { kind: 'fill' }>;
  * done; one that is told twice is booked once. Where it reaches beyond the position (an execution that came after
  * its order was said to be gone), the rest opens a trade the other way, so that nothing is hidden from the trader.
  */
-export function bookFill(d: Draft, r: FillReport): void {
+export function bookFill(d: BrokerStep, r: FillReport): void {
   const w = workOn(d, r.account, r.symbol);
   const id = orderOfWire(r.id);
   const living = current(w, id);
   const wire = living ? wireOf(living) : null;
   if (living && wire?.id === r.id) {
     const next = executed(wire, r, d.context.now);
-    if (next) fillOrder(d, w, withWire(d, w, living, next), r);
+    if (next) fillOrder(w, withWire(w, living, next), r);
     return;
   }
   const o = living ?? shelf.taken(d.past.orders, id);
   if (o?.symbol !== r.symbol || shelf.all(d.past.fills).some((f) => f.exec === execOf(r))) return;
-  fillOrder(d, w, o, r);
+  fillOrder(w, o, r);
 }
 
 /** What no two executions have in common. */
 const execOf = (r: FillReport): string => `${r.id}.${r.cumQty}`;
 
-function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
-  const account = d.accounts[o.account] as Draft['accounts'][string];
+function fillOrder(w: HoldingStep, o: Order, r: FillReport): void {
+  const account = w.step.accounts[o.account] as BrokerStep['accounts'][string];
   const filled = o.filled + r.qty;
   const notional = o.notional + r.price * r.qty;
   const added = o.added + (r.liquidity === 'added' ? r.qty : 0);
-  const fees = tableOn(account.fees, d.context.date);
+  const fees = tableOn(account.fees, w.step.context.date);
   const costs = costsFor(fees, {
     side: o.side,
     shares: filled,
@@ -52,49 +52,48 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
   });
   const charged = minus(costs, o.costs);
   const next: Order = { ...o, filled, notional, costs, added, qty: Math.max(o.qty, filled) };
-  w.changed = true;
-  if (current(w, o.id)) putOrder(d, w, next);
-  else d.past.orders = shelf.put(d.past.orders, next);
+  if (current(w, o.id)) w.putOrder(next);
+  else w.step.past.orders = shelf.put(w.step.past.orders, next);
 
   const cash = money(-signOf(o.side) * r.price * r.qty * w.multiplier);
   let ledger = post(account.ledger, {
-    at: d.context.now,
-    settles: dayOf(d.context.now) + 1,
+    at: w.step.context.now,
+    settles: dayOf(w.step.context.now) + 1,
     cash,
     why: 'trade',
     orderId: o.id,
   });
   if (totalOf(charged) !== 0)
     ledger = post(ledger, {
-      at: d.context.now,
-      settles: dayOf(d.context.now) + 1,
+      at: w.step.context.now,
+      settles: dayOf(w.step.context.now) + 1,
       cash: money(-totalOf(charged)),
       why: 'costs',
       orderId: o.id,
     });
-  d.accounts[o.account] = { ...account, ledger };
+  w.step.accounts[o.account] = { ...account, ledger };
 
   const sign = signOf(o.side);
   const open = w.trades.find((t) => t.status === 'open');
   const out = open && open.sign !== sign ? Math.min(r.qty, positionOf(open)) : 0;
+  const booked = { order: o, price: r.price, costs: charged };
   let tradeId = o.tradeId;
   if (open && out > 0) {
     tradeId = open.id;
-    bookOut(d, w, open, o, r, out, charged);
-    record(d, o, open.id, r, out, charged);
+    bookOut(w, open, { ...booked, qty: out });
+    record(w.step, tradeId, r, { ...booked, qty: out });
   }
   if (out < r.qty) {
-    const own = out > 0 ? NO_COSTS : charged;
-    const t = bookIn(d, w, o, sign, r, r.qty - out, own);
+    const rest = { ...booked, qty: r.qty - out, costs: out > 0 ? NO_COSTS : charged };
+    const t = bookIn(w, sign, rest);
     tradeId = t.id;
-    record(d, o, t.id, r, r.qty - out, own);
+    record(w.step, tradeId, r, rest);
     // A flatten came before: what its cancel was too late for goes out as well.
     const to = leavingOf(next);
-    if (to?.to === 'ended' && to.why === 'flatten') takeOut(d, w, t, r.qty - out);
+    if (to?.to === 'ended' && to.why === 'flatten') takeOut(w, t, rest.qty);
   }
   const after = current(w, o.id) ?? next;
   say(
-    d,
     w,
     { ...after, tradeId },
     {
@@ -107,15 +106,21 @@ function fillOrder(d: Draft, w: Work, o: Order, r: FillReport): void {
       liquidity: r.liquidity,
     },
   );
-  if (o.pair) shrinkPair(d, o, r.qty);
+  if (o.pair) shrinkPair(w.step, o, r.qty);
   const wire = wireOf(after);
   if (wire?.id !== r.id) return;
   if (after.phase.k === 'owed') {
-    if (!wire.owes) finish(d, w, after, after.phase.to);
-  } else if (wire.filled >= Math.max(wire.acked?.qty ?? 0, wire.pending?.to?.qty ?? 0)) letGo(d, w, after);
+    if (!wire.owes) finish(w, after, after.phase.to);
+  } else if (wire.filled >= Math.max(wire.acked?.qty ?? 0, wire.pending?.to?.qty ?? 0)) letGo(w, after);
 }
 
-export function record(d: Draft, o: Order, tradeId: TradeId, r: FillReport, qty: number, costs: Costs): void {
+/** Keeps what of an execution went to a trade. */
+export function record(
+  d: BrokerStep,
+  tradeId: TradeId,
+  r: FillReport,
+  { order: o, qty, costs }: Booked,
+): void {
   const fill: Fill = {
     id: d.next.fill++,
     orderId: o.id,

@@ -1,6 +1,6 @@
 // One flush a step: what is wanted of each order is worked out once, then at most one command an order is sent, cuts before growth.
 import { totalOf } from '../account/index.ts';
-import { money, type Price, roundToTick, shelf } from '../units/index.ts';
+import { money, type Price, roundToTick } from '../units/index.ts';
 import type { WireTerms } from '../venue/index.ts';
 import { TRIES, withWire } from './answers.ts';
 import {
@@ -13,9 +13,6 @@ import {
   newTrade,
   notOut,
   opposite,
-  putOrder,
-  putScope,
-  putTrade,
   reprice,
   resize,
   say,
@@ -23,7 +20,6 @@ import {
   scopeOf,
   worksIn,
 } from './changes.ts';
-import type { Draft, Work } from './draft.ts';
 import { wantedExits } from './exits.ts';
 import { partnerOf } from './pairs.ts';
 import { askForFills } from './reconcile.ts';
@@ -31,6 +27,7 @@ import { measureRisk } from './risk.ts';
 import { exitSide, runRules } from './rules.ts';
 import { runClock, wake } from './sessions.ts';
 import { byTurn } from './shares.ts';
+import type { BrokerStep, HoldingStep } from './step.ts';
 import {
   isAtWork,
   isStaying,
@@ -52,38 +49,38 @@ import {
 import { wireId } from './wire-ids.ts';
 
 /** Decides what is wanted of each order of a holding, once, and sends it. */
-export function flush(d: Draft, w: Work): void {
+export function flush(w: HoldingStep): void {
   const held = w.trades.find((t) => t.status === 'open');
-  if (held) measureRisk(d, w, held);
-  closeFinished(d, w);
-  runRules(d, w);
-  runClock(d, w);
+  if (held) measureRisk(w, held);
+  closeFinished(w);
+  runRules(w);
+  runClock(w);
   const open = w.trades.find((t) => t.status === 'open');
-  turn(d, w, open ?? null);
-  const served = open ? shape(d, w, open) : new Map<number, number>();
-  if (open) measureRisk(d, w, w.trades.find((t) => t.id === open.id) ?? open);
-  if (d.linked) command(d, w, open ? positionOf(open) : 0, served);
-  tidy(d, w);
+  turn(w, open ?? null);
+  const served = open ? shape(w, open) : new Map<number, number>();
+  if (open) measureRisk(w, w.trades.find((t) => t.id === open.id) ?? open);
+  if (w.step.linked) command(w, open ? positionOf(open) : 0, served);
+  tidy(w);
 }
 
 /** Ends trades that are flat: their exits go, the rest of their entries goes, an untouched entry waits on in a trade of its own. */
-function closeFinished(d: Draft, w: Work): void {
+function closeFinished(w: HoldingStep): void {
   const t = w.trades.find((x) => x.status === 'open' && positionOf(x) === 0);
   if (!t) return;
   const untouched: Order[] = [];
   for (const o of w.orders.filter((x) => x.tradeId === t.id && isStaying(x))) {
     if (o.role === 'entry' && o.filled === 0) untouched.push(o);
-    else end(d, w, o, 'Canceled', o.role === 'entry' ? 'entry rest' : (w.closedBy ?? 'position closed'));
+    else end(w, o, 'Canceled', o.role === 'entry' ? 'entry rest' : (w.closedBy ?? 'position closed'));
   }
   const gross = t.sign * (t.exitNotional - t.entryNotional) * w.multiplier;
-  putTrade(d, w, { ...t, status: 'closed', closedAt: d.context.now });
-  const account = d.accounts[t.account] as Draft['accounts'][string];
+  w.putTrade({ ...t, status: 'closed', closedAt: w.step.context.now });
+  const account = w.step.accounts[t.account] as BrokerStep['accounts'][string];
   const closed = {
     gross: money(account.closed.gross + gross),
     costs: money(account.closed.costs + totalOf(t.costs)),
   };
-  d.accounts[t.account] = { ...account, closed };
-  sayOf(d, t, {
+  w.step.accounts[t.account] = { ...account, closed };
+  sayOf(w.step, t, {
     exec: 'OrderStatus',
     kind: 'trade over',
     gross,
@@ -93,23 +90,23 @@ function closeFinished(d: Draft, w: Work): void {
   });
   if (untouched.length === 0) return;
   const waiting =
-    w.trades.find((x) => x.status === 'pending' && x.sign === t.sign) ?? newTrade(d, w, t.sign, t.sentence);
+    w.trades.find((x) => x.status === 'pending' && x.sign === t.sign) ?? newTrade(w, t.sign, t.sentence);
   for (const o of untouched) {
-    putOrder(d, w, { ...o, tradeId: waiting.id });
+    w.putOrder({ ...o, tradeId: waiting.id });
     const s = scopeOf(w, o.scopeId);
-    if (s) putScope(w, { ...s, tradeId: waiting.id });
+    if (s) w.putScope({ ...s, tradeId: waiting.id });
   }
 }
 
 /** An entry that turns the position goes once it is flat; where the flatten came to nothing it ends. */
-function turn(d: Draft, w: Work, open: Trade | null): void {
-  for (const o of w.orders.slice()) {
+function turn(w: HoldingStep, open: Trade | null): void {
+  for (const o of w.orders) {
     if (!o.afterFlat || !isStaying(o)) continue;
     if (!open) {
       // What the other side still has there may fill until its cancel is answered.
       if (!w.orders.some((x) => x.id !== o.id && isTied(x, o)))
-        wake(d, w, putOrder(d, w, { ...o, afterFlat: false }));
-    } else if (!w.orders.some((x) => x.flat && isStaying(x))) end(d, w, o, 'Canceled', 'not flat');
+        wake(w, w.putOrder({ ...o, afterFlat: false }));
+    } else if (!w.orders.some((x) => x.flat && isStaying(x))) end(w, o, 'Canceled', 'not flat');
   }
 }
 
@@ -118,18 +115,16 @@ const isTied = (x: Order, turning: Order): boolean =>
   wireOf(x) !== null && (leavingOf(x) !== null || (x.role === 'entry' && x.side !== turning.side));
 
 /** Takes off the desk what nothing alive needs any more. */
-function tidy(d: Draft, w: Work): void {
-  for (const t of w.trades.slice())
+function tidy(w: HoldingStep): void {
+  for (const t of w.trades)
     if (t.status === 'pending' && !w.orders.some((o) => o.tradeId === t.id))
-      putTrade(d, w, { ...t, status: 'canceled' });
-  for (const s of w.scopes.slice()) {
+      w.putTrade({ ...t, status: 'canceled' });
+  for (const s of w.scopes) {
     const needed =
       w.trades.some((t) => t.id === s.tradeId && t.status === 'open' && openOfScope(s) > 0) ||
       w.orders.some((o) => o.scopeId === s.id);
     if (needed) continue;
-    w.changed = true;
-    w.scopes = w.scopes.filter((x) => x.id !== s.id);
-    d.past.scopes = shelf.put(d.past.scopes, s);
+    w.dropScope(s);
   }
 }
 
@@ -141,10 +136,10 @@ const goes = (o: Order): boolean =>
 type Served = ReadonlyMap<number, number>;
 
 /** Gives each exit of the position the shares and the price that it should have now, whatever the exchange still works. */
-function shape(d: Draft, w: Work, t: Trade): Served {
+function shape(w: HoldingStep, t: Trade): Served {
   const scopes = w.scopes.filter((s) => s.tradeId === t.id);
   const exits = () => w.orders.filter((o) => o.tradeId === t.id && o.role !== 'entry');
-  const served = serve(d, w, t, scopes);
+  const served = serve(w, t, scopes);
 
   const closes = exits()
     .filter((o) => o.role === 'close' && goes(o))
@@ -157,17 +152,16 @@ function shape(d: Draft, w: Work, t: Trade): Served {
     toReserve -= reserved;
     const wanted = wantedExits(s, reserved, gone);
     s.legs.forEach((leg, i) => {
-      const { open, price } = wanted[i] ?? { open: 0, price: null };
       const waits = exits().filter(
         (o) => o.scopeId === s.id && o.leg === i && isStaying(o) && (leg.kind === 'target' || !goes(o)),
       );
-      align(d, w, s, i, waits, open, price);
+      align(w, s, i, waits, wanted[i] ?? { open: 0, price: null });
     });
   }
   // A stop of the trader's own that waits covers at most what is held; what it would close is settled when it triggers.
   for (const o of exits())
     if (o.role === 'close' && o.phase.k !== 'working' && o.stop !== null && openOf(o) > positionOf(t))
-      resize(d, w, o, positionOf(t));
+      resize(w, o, positionOf(t));
   return served;
 }
 
@@ -178,7 +172,7 @@ function shape(d: Draft, w: Work, t: Trade): Served {
  * keeps the shares that no other stop stands behind, also while a close has them at the exchange.
  * @returns of such stops what they may have at the exchange.
  */
-function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): Served {
+function serve(w: HoldingStep, t: Trade, scopes: readonly Scope[]): Served {
   const served = new Map<number, number>();
   const line = w.orders
     .filter((o) => o.tradeId === t.id && (o.role === 'close' || o.role === 'stop') && goes(o))
@@ -199,22 +193,22 @@ function serve(d: Draft, w: Work, t: Trade, scopes: readonly Scope[]): Served {
     if (shares === openOf(o)) continue;
     const keeps = o.role === 'close' && protects(o) ? Math.max(shares, needed(w, t, o)) : shares;
     if (keeps > shares && shares > 0) served.set(o.id, shares);
-    giveWay(d, w, o, shares, keeps, line.some((x) => x.role === 'stop') ? 'stop triggered' : 'no shares');
+    giveWay(w, o, shares, keeps, line.some((x) => x.role === 'stop') ? 'stop triggered' : 'no shares');
   }
   return served;
 }
 
 /** An order at work that gets fewer shares than it is for: it goes on for those that it keeps, waits again where it gets none now, or ends. */
-function giveWay(d: Draft, w: Work, o: Order, shares: number, keeps: number, why: Why): void {
+function giveWay(w: HoldingStep, o: Order, shares: number, keeps: number, why: Why): void {
   if (keeps > 0) {
-    resize(d, w, o, keeps);
-    if (shares === 0) rearm(d, w, current(w, o.id) ?? o);
-  } else if (o.role === 'close') end(d, w, o, 'Canceled', why);
-  else rearm(d, w, o);
+    resize(w, o, keeps);
+    if (shares === 0) rearm(w, current(w, o.id) ?? o);
+  } else if (o.role === 'close') end(w, o, 'Canceled', why);
+  else rearm(w, o);
 }
 
 /** Shares of a position that a stop stands behind and no other one does. */
-function needed(w: Work, t: Trade, o: Order): number {
+function needed(w: HoldingStep, t: Trade, o: Order): number {
   const others = w.orders
     .filter((x) => x.tradeId === t.id && x.id !== o.id && protects(x) && isStaying(x))
     .reduce((a, x) => a + openOf(x), 0);
@@ -223,36 +217,34 @@ function needed(w: Work, t: Trade, o: Order): number {
 
 const wentOf = (o: Order): number => (isAtWork(o) ? o.phase.went : 0);
 
-function rearm(d: Draft, w: Work, o: Order): void {
-  if (isAtWork(o) && !callBack(d, w, o, { to: 'armed' })) left(d, w, o, { to: 'armed' });
+function rearm(w: HoldingStep, o: Order): void {
+  if (isAtWork(o) && !callBack(w, o, { to: 'armed' })) left(w, o, { to: 'armed' });
 }
 
 /** Makes the orders of one leg that are not in the market yet what they should be: one order, of so many shares, at that price. */
 function align(
-  d: Draft,
-  w: Work,
+  w: HoldingStep,
   s: Scope,
   index: number,
   waits: readonly Order[],
-  open: number,
-  price: Price | null,
+  { open, price }: { open: number; price: Price | null },
 ): void {
   const leg = s.legs[index] as Leg;
   const [o, ...others] = waits;
-  for (const x of others) end(d, w, x, 'Canceled', 'no shares');
+  for (const x of others) end(w, x, 'Canceled', 'no shares');
   if (open === 0 || price === null) {
     const triggered =
       leg.kind === 'target' && w.orders.some((x) => x.scopeId === s.id && x.role === 'stop' && goes(x));
-    if (o) end(d, w, o, 'Canceled', triggered ? 'stop triggered' : 'no shares');
+    if (o) end(w, o, 'Canceled', triggered ? 'stop triggered' : 'no shares');
     return;
   }
-  const why = d.moved.get(`${s.id} ${index}`) ?? 'average';
+  const why = w.step.moved.get(`${s.id} ${index}`) ?? 'average';
   if (o) {
-    const sized = resize(d, w, o, open);
-    if (leavingOf(sized) === null) reprice(d, w, sized, price, why);
+    const sized = resize(w, o, open);
+    if (leavingOf(sized) === null) reprice(w, sized, price, why);
     return;
   }
-  addOrder(d, w, {
+  addOrder(w, {
     account: s.account,
     symbol: s.symbol,
     side: exitSide(s),
@@ -280,7 +272,7 @@ const beyondStop = (s: Scope, leg: Leg, price: Price): Price | null =>
     : roundToTick(Math.max(1, price - s.sign * leg.room), s.sign === 1 ? 'up' : 'down', s.ticks);
 
 /** Sends what has to be sent. The exits that may still fill, unconfirmed cancels included, never exceed the position. */
-function command(d: Draft, w: Work, position: number, served: Served): void {
+function command(w: HoldingStep, position: number, served: Served): void {
   const wanted = (o: Order): number => served.get(o.id) ?? openOf(o);
   let budget = position;
   /** What has filled and has not been told: it is nobody else's, but for a stop, which waits for nothing. */
@@ -288,51 +280,51 @@ function command(d: Draft, w: Work, position: number, served: Served): void {
   const entries: Order[] = [];
   const exits: Order[] = [];
   // What is sent for one order changes no other, so the list as it was will do.
-  for (const o of w.orders.slice()) {
+  for (const o of w.orders) {
     const wire = wireOf(o);
     if (o.role !== 'entry') {
       if (o.phase.k === 'owed') unknown += worstOf(wire);
       else budget -= worstOf(wire);
     }
-    if (o.phase.k === 'leaving') cancel(d, w, o, o.phase.wire);
+    if (o.phase.k === 'leaving') cancel(w, o, o.phase.wire);
     else if (o.phase.k !== 'working') continue;
     else if (wire === null) {
       if (openOf(o) > 0) (o.role === 'entry' ? entries : exits).push(o);
-    } else if (wire.pending === null && shrink(d, w, o, wire, wanted(o))) exits.push(o);
+    } else if (wire.pending === null && shrink(w, o, wire, wanted(o))) exits.push(o);
   }
-  for (const o of entries) if (mayGo(d, w, o)) send(d, w, o, openOf(o));
+  for (const o of entries) if (mayGo(w, o)) send(w, o, openOf(o));
   for (const o of exits.sort(firstServed)) {
     const free = protects(o) ? budget : budget - unknown;
-    budget -= grow(d, w, o, wanted(o), Math.max(0, free));
+    budget -= grow(w, o, wanted(o), Math.max(0, free));
   }
-  askForFills(d, w, false);
+  askForFills(w, false);
 }
 
 /**
  * Whether one of two that are joined may go. Of opposite ones the exchange never has both; of others the second goes
  * once the first is acknowledged: what fills at once of the one is then known.
  */
-const mayGo = (d: Draft, w: Work, o: Order): boolean =>
-  !wireOf(opposite(w, o) ?? o) && wireOf(partnerOf(d, o) ?? o)?.pending?.kind !== 'new';
+const mayGo = (w: HoldingStep, o: Order): boolean =>
+  !wireOf(opposite(w, o) ?? o) && wireOf(partnerOf(w.step, o) ?? o)?.pending?.kind !== 'new';
 
 /** Changes an order that is to be smaller, or to have another price. @returns whether it is to grow instead, once what shrinks has been asked for. */
-function shrink(d: Draft, w: Work, o: Order, wire: Wire, open: number): boolean {
+function shrink(w: HoldingStep, o: Order, wire: Wire, open: number): boolean {
   const now = wire.acked as WireTerms;
   if (wire.filled + open === now.qty && (workingLimit(o) ?? now.limit) === now.limit) return false;
   const wanted = wantedTerms(o, wire, open);
   if (wanted.qty > now.qty) return true;
-  replace(d, w, o, wire, wanted);
+  replace(w, o, wire, wanted);
   return false;
 }
 
 /** Sends an exit, or makes it larger, as far as the budget goes. @returns the shares that it took of it. */
-function grow(d: Draft, w: Work, o: Order, open: number, budget: number): number {
+function grow(w: HoldingStep, o: Order, open: number, budget: number): number {
   const wire = wireOf(o);
   const shares = Math.min(open - worstOf(wire), budget);
-  if (!wire) return shares > 0 && send(d, w, o, shares) ? shares : 0;
+  if (!wire) return shares > 0 && send(w, o, shares) ? shares : 0;
   const { limit } = wantedTerms(o, wire, open);
   const asked = { qty: (wire.acked?.qty ?? 0) + shares, limit };
-  return (shares > 0 || limit !== wire.acked?.limit) && replace(d, w, o, wire, asked) ? shares : 0;
+  return (shares > 0 || limit !== wire.acked?.limit) && replace(w, o, wire, asked) ? shares : 0;
 }
 
 /** Stops and closes before targets; of them what went last first. */
@@ -347,40 +339,42 @@ const wantedTerms = (o: Order, wire: Wire, open: number): WireTerms => ({
 });
 
 /** Whether the exchange may be asked again about an order now; one that keeps throwing it out is asked again as time passes. */
-const mayTry = (d: Draft, o: Order): boolean => o.bounced.at !== d.context.now || o.bounced.times < TRIES;
+const mayTry = (d: BrokerStep, o: Order): boolean =>
+  o.bounced.at !== d.context.now || o.bounced.times < TRIES;
 
-function cancel(d: Draft, w: Work, o: Order, wire: Wire): void {
-  if (wire.pending?.kind === 'cancel' || !mayTry(d, o)) return;
+function cancel(w: HoldingStep, o: Order, wire: Wire): void {
+  if (wire.pending?.kind === 'cancel' || !mayTry(w.step, o)) return;
   const to = wire.pending?.to ?? null;
-  withWire(d, w, o, { ...wire, pending: { kind: 'cancel', to, since: d.context.now, why: null } });
-  d.effects.venue.push({ kind: 'cancel', account: o.account, id: wire.id, symbol: o.symbol });
+  withWire(w, o, { ...wire, pending: { kind: 'cancel', to, since: w.step.context.now, why: null } });
+  w.step.effects.venue.push({ kind: 'cancel', account: o.account, id: wire.id, symbol: o.symbol });
 }
 
-function replace(d: Draft, w: Work, o: Order, wire: Wire, to: WireTerms): boolean {
-  if (!mayTry(d, o)) return false;
-  const why: Why = d.moved.get(`${o.scopeId} ${o.leg}`) ?? d.moved.get(`order ${o.id}`) ?? 'average';
-  withWire(d, w, o, { ...wire, pending: { kind: 'replace', to, since: d.context.now, why } });
-  d.effects.venue.push({ kind: 'replace', account: o.account, id: wire.id, symbol: o.symbol, ...to });
+function replace(w: HoldingStep, o: Order, wire: Wire, to: WireTerms): boolean {
+  if (!mayTry(w.step, o)) return false;
+  const why: Why =
+    w.step.moved.get(`${o.scopeId} ${o.leg}`) ?? w.step.moved.get(`order ${o.id}`) ?? 'average';
+  withWire(w, o, { ...wire, pending: { kind: 'replace', to, since: w.step.context.now, why } });
+  w.step.effects.venue.push({ kind: 'replace', account: o.account, id: wire.id, symbol: o.symbol, ...to });
   return true;
 }
 
-function send(d: Draft, w: Work, o: Order, shares: number): boolean {
-  if (o.phase.k !== 'working' || !mayTry(d, o) || !worksIn(o, d.context.session)) return false;
+function send(w: HoldingStep, o: Order, shares: number): boolean {
+  if (o.phase.k !== 'working' || !mayTry(w.step, o) || !worksIn(o, w.step.context.session)) return false;
   const auction = o.timeInForce === 'AtTheOpening' || o.timeInForce === 'AtTheClose';
   const unpriced = auction || o.route === 'mid';
   const own = workingLimit(o);
   const limit =
     unpriced || own !== null
       ? own
-      : collar(o.side, d.context.quote(o.symbol), d.context.last(o.symbol), w.ticks);
+      : collar(o.side, w.step.context.quote(o.symbol), w.step.context.last(o.symbol), w.ticks);
   if (limit === null && !unpriced) {
     if (o.role === 'entry' || o.role === 'close') {
-      notOut(d, w, o, 'quote');
-      const ended = putOrder(d, w, {
+      notOut(w, o, 'quote');
+      const ended = w.putOrder({
         ...o,
         phase: { k: 'ended', status: 'Rejected', why: { exchange: 'no price to trade at' } },
       });
-      say(d, w, ended, {
+      say(w, ended, {
         exec: 'Rejected',
         kind: 'rejected',
         why: { exchange: 'no price to trade at' },
@@ -395,11 +389,11 @@ function send(d: Draft, w: Work, o: Order, shares: number): boolean {
   const wire: Wire = {
     id,
     acked: null,
-    pending: { kind: 'new', to, since: d.context.now, why: null },
+    pending: { kind: 'new', to, since: w.step.context.now, why: null },
     filled: 0,
   };
-  putOrder(d, w, { ...o, wires, phase: { ...o.phase, wire } });
-  d.effects.venue.push({
+  w.putOrder({ ...o, wires, phase: { ...o.phase, wire } });
+  w.step.effects.venue.push({
     kind: 'new',
     account: o.account,
     id,

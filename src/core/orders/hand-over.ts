@@ -1,41 +1,44 @@
 // What changes hands without an order at the exchange: options that are exercised or run out, verticals that come apart.
 import { NO_COSTS, post } from '../account/index.ts';
 import { dayOf, money, type OrderId, type Price, type Side, shelf, sideOf, signOf } from '../units/index.ts';
-import type { Draft, Work } from './draft.ts';
 import { type FillReport, record } from './fills.ts';
-import { bookIn, bookOut } from './shares.ts';
+import { type Booked, bookIn, bookOut } from './shares.ts';
+import type { BrokerStep, HoldingStep } from './step.ts';
 import { type Order, PLAIN_TERMS, positionOf, type Trade } from './types.ts';
 import { wireId } from './wire-ids.ts';
 
 /** Closes so much of a trade at a price. */
-export function handOut(d: Draft, w: Work, t: Trade, qty: number, price: Price): void {
+export function handOut(w: HoldingStep, t: Trade, qty: number, price: Price): void {
   const side = sideOf(-t.sign as 1 | -1);
-  const o = done(d, w, t, side, qty, price, 'close');
-  pay(d, w, o, -signOf(side) * price * qty * w.multiplier);
-  bookOut(d, w, t, o, report(d, o, price, qty), qty, NO_COSTS);
-  record(d, o, t.id, report(d, o, price, qty), qty, NO_COSTS);
+  const order = orderDone(w, t, { side, qty, price, role: 'close' });
+  pay(w, order, -signOf(side) * price * qty * w.multiplier);
+  const booked = { order, price, qty, costs: NO_COSTS };
+  bookOut(w, t, booked);
+  record(w.step, t.id, report(w.step, booked), booked);
 }
 
 /** So many (signed) come in at a price, or go out of what is held of them the other way. */
-export function handIn(d: Draft, w: Work, signed: number, price: Price, sentence: string): void {
-  w.changed = true;
+export function handIn(w: HoldingStep, signed: number, price: Price, sentence: string): void {
   const sign = signed > 0 ? 1 : -1;
   const qty = Math.abs(signed);
   const open = w.trades.find((t) => t.status === 'open' && t.sign !== sign);
-  const o = done(d, w, open ?? null, sideOf(sign), qty, price, 'entry');
-  pay(d, w, o, -sign * price * qty * w.multiplier);
+  const order = orderDone(w, open ?? null, { side: sideOf(sign), qty, price, role: 'entry' });
+  pay(w, order, -sign * price * qty * w.multiplier);
   const out = open ? Math.min(qty, positionOf(open)) : 0;
+  const booked = { order, price, costs: NO_COSTS };
   if (open && out > 0) {
-    bookOut(d, w, open, o, report(d, o, price, out), out, NO_COSTS);
-    record(d, o, open.id, report(d, o, price, out), out, NO_COSTS);
+    const gone = { ...booked, qty: out };
+    bookOut(w, open, gone);
+    record(w.step, open.id, report(w.step, gone), gone);
   }
   if (out === qty) return;
-  const t = bookIn(d, w, o, sign, report(d, o, price, qty - out), qty - out, NO_COSTS, sentence);
-  record(d, o, t.id, report(d, o, price, qty - out), qty - out, NO_COSTS);
-  d.past.orders = shelf.put(d.past.orders, { ...o, tradeId: t.id });
+  const come = { ...booked, qty: qty - out };
+  const t = bookIn(w, sign, come, sentence);
+  record(w.step, t.id, report(w.step, come), come);
+  w.step.past.orders = shelf.put(w.step.past.orders, { ...order, tradeId: t.id });
 }
 
-const report = (d: Draft, o: Order, price: Price, qty: number): FillReport => ({
+const report = (d: BrokerStep, { order: o, price, qty }: Booked): FillReport => ({
   kind: 'fill',
   account: o.account,
   id: wireId(o.id, 0),
@@ -49,10 +52,10 @@ const report = (d: Draft, o: Order, price: Price, qty: number): FillReport => ({
   better: 0,
 });
 
-function pay(d: Draft, w: Work, o: Order, cash: number): void {
-  const account = d.accounts[w.account] as Draft['accounts'][string];
+function pay(w: HoldingStep, o: Order, cash: number): void {
+  const account = w.step.accounts[w.account] as BrokerStep['accounts'][string];
   if (cash === 0) return;
-  const at = d.context.now;
+  const at = w.step.context.now;
   const ledger = post(account.ledger, {
     at,
     settles: dayOf(at) + 1,
@@ -60,22 +63,18 @@ function pay(d: Draft, w: Work, o: Order, cash: number): void {
     why: 'trade',
     orderId: o.id,
   });
-  d.accounts[w.account] = { ...account, ledger };
+  w.step.accounts[w.account] = { ...account, ledger };
 }
 
 /** An order that nobody sent, and that is done: what an execution hangs on. */
-function done(
-  d: Draft,
-  w: Work,
+function orderDone(
+  w: HoldingStep,
   t: Trade | null,
-  side: Side,
-  qty: number,
-  price: Price,
-  role: 'close' | 'entry',
+  { side, qty, price, role }: { side: Side; qty: number; price: Price; role: 'close' | 'entry' },
 ): Order {
   const o: Order = {
     ...PLAIN_TERMS,
-    id: d.next.order++ as OrderId,
+    id: w.step.next.order++ as OrderId,
     account: w.account,
     symbol: w.symbol,
     tradeId: t?.id ?? (0 as Trade['id']),
@@ -96,10 +95,10 @@ function done(
     phase: { k: 'ended', status: 'Filled', why: 'contract over' },
     wires: 0,
     bounced: { times: 0, at: -1 },
-    at: d.context.now,
+    at: w.step.context.now,
     costs: NO_COSTS,
     added: 0,
   };
-  d.past.orders = shelf.put(d.past.orders, o);
+  w.step.past.orders = shelf.put(w.step.past.orders, o);
   return o;
 }

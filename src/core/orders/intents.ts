@@ -20,8 +20,6 @@ import {
   current,
   end,
   newTrade,
-  putOrder,
-  putScope,
   reprice,
   resize,
   say,
@@ -30,13 +28,13 @@ import {
   takeOut,
 } from './changes.ts';
 import { liveOrder } from './desk.ts';
-import { type Draft, type Work, workOn } from './draft.ts';
 import { coversAll, newestScope } from './exits.ts';
 import { remembering } from './guards.ts';
 import { askForFills } from './reconcile.ts';
 import { riskPerShare } from './risk.ts';
 import { chargeLocates, meanLoss } from './shares.ts';
 import { split } from './split.ts';
+import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
 import {
   type ExitPlan,
   type Intent,
@@ -53,7 +51,7 @@ import {
 } from './types.ts';
 
 /** Obeys an intent of the trader, or refuses it. */
-export function obey(d: Draft, intent: Intent): void {
+export function obey(d: BrokerStep, intent: Intent): void {
   d.effects.refused = admit(d.before, intent, d.context);
   if (d.effects.refused) return;
   switch (intent.kind) {
@@ -64,7 +62,7 @@ export function obey(d: Draft, intent: Intent): void {
     case 'pair':
       return join(d, sendNew(d, intent.of[0]), sendNew(d, intent.of[1]));
     case 'attach':
-      return attach(d, workOn(d, intent.account, intent.symbol), intent);
+      return attach(workOn(d, intent.account, intent.symbol), intent);
     case 'move':
       return move(d, intent.orderId, intent.to);
     case 'retype':
@@ -78,23 +76,27 @@ export function obey(d: Draft, intent: Intent): void {
     case 'put back':
       return putBack(d, intent.orderId);
     case 'flatten':
-      return flatten(d, workOn(d, intent.account, intent.symbol), intent.limit);
+      return flatten(workOn(d, intent.account, intent.symbol), intent.limit);
     default:
       unreachable(intent);
   }
 }
 
-const sendNew = (d: Draft, e: NewIntent): Order => {
+const sendNew = (d: BrokerStep, e: NewIntent): Order => {
   if (e.kind === 'close' && e.apart !== undefined) split(d, e.account, e.apart, e.qty);
   const w = workOn(d, e.account, e.symbol);
   if (e.kind === 'entry')
-    d.accounts[e.account] = remembering(d.accounts[e.account] as Draft['accounts'][string], e, d.context.now);
-  return e.kind === 'entry' ? enter(d, w, e) : close(d, w, e);
+    d.accounts[e.account] = remembering(
+      d.accounts[e.account] as BrokerStep['accounts'][string],
+      e,
+      d.context.now,
+    );
+  return e.kind === 'entry' ? enter(w, e) : close(w, e);
 };
 
 /** Shares that a lender sets aside for the day; the fee is paid at once, whether they are used or not. */
-function locate(d: Draft, { account, symbol, shares }: Extract<Intent, { kind: 'locate' }>): void {
-  const a = d.accounts[account] as Draft['accounts'][string];
+function locate(d: BrokerStep, { account, symbol, shares }: Extract<Intent, { kind: 'locate' }>): void {
+  const a = d.accounts[account] as BrokerStep['accounts'][string];
   const fee = money(Math.round(d.context.locate(symbol).perShare * shares));
   d.accounts[account] = {
     ...a,
@@ -111,29 +113,29 @@ function locate(d: Draft, { account, symbol, shares }: Extract<Intent, { kind: '
   sayOf(d, null, { exec: 'OrderStatus', kind: 'located', shares, fee }, { account, symbol });
   const w = workOn(d, account, symbol);
   const short = w.trades.find((t) => t.status === 'open' && t.sign === -1);
-  if (short) chargeLocates(d, w, short);
+  if (short) chargeLocates(w, short);
 }
 
 /** Two orders know each other from now on. */
-function join(d: Draft, ...[a, b]: readonly [Order, Order]): void {
+function join(d: BrokerStep, ...[a, b]: readonly [Order, Order]): void {
   for (const [one, other] of [
     [a, b],
     [b, a],
   ] as const) {
     const w = workOn(d, one.account, one.symbol);
     const o = current(w, one.id);
-    if (o) putOrder(d, w, { ...o, pair: { id: other.id, account: other.account, symbol: other.symbol } });
+    if (o) w.putOrder({ ...o, pair: { id: other.id, account: other.account, symbol: other.symbol } });
   }
 }
 
 const worked = (e: NewIntent): { works?: Order['works'] & object } =>
   e.works && e.limit !== null ? { works: { ...e.works, from: e.limit, since: null } } : {};
 
-function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): Order {
+function enter(w: HoldingStep, e: Extract<Intent, { kind: 'entry' }>): Order {
   const sign = signOf(e.side);
-  const trade = w.trades.find((t) => t.sign === sign) ?? newTrade(d, w, sign, e.sentence);
-  const orderId = d.next.order;
-  const scope = e.plan && putScope(w, newScope(d, w, trade, e.plan, { kind: 'entry', orderId }));
+  const trade = w.trades.find((t) => t.sign === sign) ?? newTrade(w, sign, e.sentence);
+  const orderId = w.step.next.order;
+  const scope = e.plan && w.putScope(newScope(w, trade, e.plan, { kind: 'entry', orderId }));
   const joined = e.joins && !scope ? newestScope(w, trade) : null;
   const {
     kind: _kind,
@@ -144,7 +146,7 @@ function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): Order 
     byItself: _by,
     ...terms
   } = e;
-  return addOrder(d, w, {
+  return addOrder(w, {
     ...terms,
     ...worked(e),
     on: e.on ?? 'last',
@@ -155,7 +157,7 @@ function enter(d: Draft, w: Work, e: Extract<Intent, { kind: 'entry' }>): Order 
   });
 }
 
-function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['over']): Scope {
+function newScope(w: HoldingStep, trade: Trade, plan: ExitPlan, over: Scope['over']): Scope {
   const blank = { extended: plan.extended, filled: 0, moved: null, dropped: false };
   const stops: Leg[] = plan.stops.map((s) => ({
     kind: 'stop',
@@ -170,7 +172,7 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
   else if (stops.length > 0 && !coversAll(stops.map((s) => s.part)))
     stops.push({ ...unplaced, dropped: true });
   return {
-    id: d.next.scope++,
+    id: w.step.next.scope++,
     tradeId: trade.id,
     account: w.account,
     symbol: w.symbol,
@@ -192,11 +194,11 @@ function newScope(d: Draft, w: Work, trade: Trade, plan: ExitPlan, over: Scope['
   };
 }
 
-function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): Order {
+function close(w: HoldingStep, e: Extract<Intent, { kind: 'close' }>): Order {
   const t = openIn(w);
   const qty = Math.min(e.qty, positionOf(t) - heldByCloses(w.orders, e.stop !== null));
   const { kind: _kind, works: _works, byItself: _by, ...terms } = e;
-  return addOrder(d, w, {
+  return addOrder(w, {
     ...terms,
     ...worked(e),
     qty,
@@ -209,22 +211,22 @@ function close(d: Draft, w: Work, e: Extract<Intent, { kind: 'close' }>): Order 
   });
 }
 
-const openIn = (w: Work): Trade => w.trades.find((x) => x.status === 'open') as Trade;
+const openIn = (w: HoldingStep): Trade => w.trades.find((x) => x.status === 'open') as Trade;
 
 /** Exits for what is held: the shares that no scope covers first, then those of other scopes, the newest first. Distances run from the position's average. */
-function attach(d: Draft, w: Work, e: Extract<Intent, { kind: 'attach' }>): void {
+function attach(w: HoldingStep, e: Extract<Intent, { kind: 'attach' }>): void {
   const t = openIn(w);
   const wanted = e.over === 'all' ? positionOf(t) : Math.min(e.over.shares, positionOf(t));
   const from = giving(w, t, e.over === 'all' ? 'all' : wanted);
   const plan = keepingStop(e.plan, wanted, stopGiven(from));
-  for (const { scope, shares } of from) putScope(w, { ...scope, out: scope.out + shares });
-  const fresh = newScope(d, w, t, plan, e.over === 'all' ? { kind: 'all' } : { kind: 'part' });
+  for (const { scope, shares } of from) w.putScope({ ...scope, out: scope.out + shares });
+  const fresh = newScope(w, t, plan, e.over === 'all' ? { kind: 'all' } : { kind: 'part' });
   const basis = { qty: wanted, notional: (t.entryNotional / t.entered) * wanted };
   const measure = riskPerShare(t, w.multiplier) ?? meanLoss(fresh, t.entryNotional / t.entered);
-  putScope(w, { ...fresh, basis, riskPerShare: measure });
+  w.putScope({ ...fresh, basis, riskPerShare: measure });
 }
 
-function move(d: Draft, id: OrderId, to: Price): void {
+function move(d: BrokerStep, id: OrderId, to: Price): void {
   const found = liveOrder(d.before, id) as Order;
   const w = workOn(d, found.account, found.symbol);
   const before = current(w, id) as Order;
@@ -239,12 +241,12 @@ function move(d: Draft, id: OrderId, to: Price): void {
   // A price by hand ends the working of it.
   const { works: _works, ...o } = before;
   d.moved.set(`order ${id}`, 'you');
-  reprice(d, w, putOrder(d, w, o), to, 'you');
+  reprice(w, w.putOrder(o), to, 'you');
 }
 
 /** Gives an order of the trader another kind: it never works as the old one and as the new one at once. */
 function retype(
-  d: Draft,
+  d: BrokerStep,
   { orderId, kind: _kind, works, ...terms }: Extract<Intent, { kind: 'retype' }>,
 ): void {
   const found = liveOrder(d.before, orderId) as Order;
@@ -258,21 +260,20 @@ function retype(
     ...(works && terms.limit !== null ? { works: { ...works, from: terms.limit, since: null } } : {}),
   };
   const { type, limit, stop, route, timeInForce } = next;
-  say(d, w, next, { exec: 'Replaced', kind: 'retyped', type, limit, stop, route, timeInForce });
-  if (!callBack(d, w, next, { to: 'asleep' }))
-    activate(d, w, putOrder(d, w, { ...next, phase: { k: 'asleep' } }));
+  say(w, next, { exec: 'Replaced', kind: 'retyped', type, limit, stop, route, timeInForce });
+  if (!callBack(w, next, { to: 'asleep' })) activate(w, w.putOrder({ ...next, phase: { k: 'asleep' } }));
 }
 
 /** Gives an order of the trader another size: the total, with what has filled. */
-function size(d: Draft, id: OrderId, qty: number): void {
+function size(d: BrokerStep, id: OrderId, qty: number): void {
   const found = liveOrder(d.before, id) as Order;
   const w = workOn(d, found.account, found.symbol);
   const o = current(w, id) as Order;
-  if (o.qty !== qty) resize(d, w, o, qty - o.filled);
+  if (o.qty !== qty) resize(w, o, qty - o.filled);
 }
 
 /** A stop or a target that the trader has taken away stands again where it stood, for the shares that it was for. */
-function putBack(d: Draft, id: OrderId): void {
+function putBack(d: BrokerStep, id: OrderId): void {
   const o = shelf.taken(d.past.orders, id) as Order;
   const w = workOn(d, o.account, o.symbol);
   const s = scopeOf(w, o.scopeId);
@@ -282,7 +283,7 @@ function putBack(d: Draft, id: OrderId): void {
   }
   const { side, type, limit, stop, on, extended, timeInForce, route, postOnly, until, symbol } = o;
   const t = openIn(w);
-  addOrder(d, w, {
+  addOrder(w, {
     account: o.account,
     symbol,
     side,
@@ -304,7 +305,7 @@ function putBack(d: Draft, id: OrderId): void {
 }
 
 /** Takes one order back; an exit with what else of it is at work. */
-function cancelOne(d: Draft, id: OrderId): void {
+function cancelOne(d: BrokerStep, id: OrderId): void {
   const o = liveOrder(d.before, id) as Order;
   const w = workOn(d, o.account, o.symbol);
   const now = current(w, id);
@@ -313,10 +314,10 @@ function cancelOne(d: Draft, id: OrderId): void {
   if (s && now.leg !== null) changeLeg(w, s, now.leg, { dropped: true });
   const same = (x: Order) =>
     x.id === id || (now.leg !== null && x.scopeId === now.scopeId && x.leg === now.leg);
-  for (const x of w.orders.slice()) if (same(x) && isStaying(x)) end(d, w, x, 'Canceled', 'you');
+  for (const x of w.orders) if (same(x) && isStaying(x)) end(w, x, 'Canceled', 'you');
 }
 
-function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): void {
+function cancel(d: BrokerStep, what: Extract<Intent, { kind: 'cancel' }>['what']): void {
   if (what.kind === 'orders') {
     for (const id of what.ids) cancelOne(d, id);
     return;
@@ -329,10 +330,10 @@ function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): vo
     const w = workOn(d, what.account, symbol);
     // Exits that wait for shares to come free go too: a cancel must not bring them forth. Stops may be kept.
     const goes = (kind: Leg['kind']) => !what.keepStops || kind === 'target';
-    for (const s of w.scopes.slice())
-      putScope(w, { ...s, legs: s.legs.map((l) => (goes(l.kind) ? { ...l, dropped: true } : l)) });
-    for (const o of w.orders.slice())
-      if (isStaying(o) && !(what.keepStops && protects(o))) end(d, w, o, 'Canceled', 'you');
+    for (const s of w.scopes)
+      w.putScope({ ...s, legs: s.legs.map((l) => (goes(l.kind) ? { ...l, dropped: true } : l)) });
+    for (const o of w.orders)
+      if (isStaying(o) && !(what.keepStops && protects(o))) end(w, o, 'Canceled', 'you');
   }
 }
 
@@ -340,12 +341,12 @@ function cancel(d: Draft, what: Extract<Intent, { kind: 'cancel' }>['what']): vo
  * Out of a symbol. Neither exits nor stops by hand are dropped: they give way to the close, and are there again
  * for whatever it leaves. In regular hours the close goes at market, otherwise within `limit`.
  */
-function flatten(d: Draft, w: Work, limit: Price | null): void {
+function flatten(w: HoldingStep, limit: Price | null): void {
   const held = w.trades.some((x) => x.status === 'open');
-  for (const o of w.orders.slice())
+  for (const o of w.orders)
     if ((o.role === 'entry' || o.role === 'close') && isStaying(o) && !(held && protects(o)))
-      end(d, w, o, 'Canceled', 'flatten');
-  askForFills(d, w, true);
+      end(w, o, 'Canceled', 'flatten');
+  askForFills(w, true);
   const t = w.trades.find((x) => x.status === 'open');
-  if (t) takeOut(d, w, t, positionOf(t), limit);
+  if (t) takeOut(w, t, positionOf(t), limit);
 }

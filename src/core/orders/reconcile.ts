@@ -1,9 +1,9 @@
 // What the exchange says that it works and has filled, against what we believe.
 import type { Execution, VenueReport } from '../venue/index.ts';
 import { answered, finish, withWire } from './answers.ts';
-import { current, putOrder, say } from './changes.ts';
-import { type Draft, type Work, workOn } from './draft.ts';
+import { current, say } from './changes.ts';
 import { bookFill } from './fills.ts';
+import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
 import { leavingOf, type Order, type Wire, wireOf } from './types.ts';
 import { orderOfWire } from './wire-ids.ts';
 import { heard, heardOf, owed } from './wire-runs.ts';
@@ -11,31 +11,26 @@ import { heard, heardOf, owed } from './wire-runs.ts';
 type Listed = Extract<VenueReport, { kind: 'list' }>['orders'];
 
 /** After the line was away: what the exchange works against what we believe. Its missed executions have been booked before. */
-export function compare(d: Draft, orders: Listed): void {
+export function compare(d: BrokerStep, orders: Listed): void {
   const there = new Map(orders.map((x) => [x.id, x]));
   const { now } = d.context;
   for (const key in d.before.holdings) {
     const h = d.before.holdings[key];
     if (h) workOn(d, h.account, h.symbol);
   }
-  for (const w of d.work.values())
-    for (const o of w.orders.slice()) {
+  for (const w of d.holdings.values())
+    for (const o of w.orders) {
       const wire = wireOf(o);
       if (!wire) continue;
       const theirs = there.get(wire.id);
       there.delete(wire.id);
       if (theirs) {
         const { qty, limit, cumQty } = theirs;
-        withWire(
-          d,
-          w,
-          o,
-          unasked({ ...heardOf(wire, cumQty, now), acked: { qty, limit }, pending: null }, now),
-        );
-      } else if (o.phase.k === 'owed') withWire(d, w, o, unasked(wire, now));
-      else if (wire.acked === null) neverArrived(d, w, o);
+        withWire(w, o, unasked({ ...heardOf(wire, cumQty, now), acked: { qty, limit }, pending: null }, now));
+      } else if (o.phase.k === 'owed') withWire(w, o, unasked(wire, now));
+      else if (wire.acked === null) neverArrived(w, o);
       else
-        answered(d, w, o, wire, {
+        answered(w, o, wire, {
           kind: 'out',
           account: o.account,
           id: wire.id,
@@ -54,12 +49,11 @@ export function compare(d: Draft, orders: Listed): void {
 const unasked = (wire: Wire, now: number): Wire =>
   wire.owes ? { ...wire, owes: { ...wire.owes, since: now, asked: null } } : wire;
 
-function neverArrived(d: Draft, w: Work, o: Order): void {
+function neverArrived(w: HoldingStep, o: Order): void {
   const to = leavingOf(o);
-  if (to || (o.role !== 'entry' && (o.role !== 'close' || o.flat)))
-    return finish(d, w, o, to ?? { to: 'work' });
-  const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Rejected', why: 'never arrived' } });
-  say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why: 'never arrived', bare: 0 });
+  if (to || (o.role !== 'entry' && (o.role !== 'close' || o.flat))) return finish(w, o, to ?? { to: 'work' });
+  const ended = w.putOrder({ ...o, phase: { k: 'ended', status: 'Rejected', why: 'never arrived' } });
+  say(w, ended, { exec: 'Rejected', kind: 'rejected', why: 'never arrived', bare: 0 });
 }
 
 /** How long, in ms, fills that the exchange has counted may take before it is asked for them. */
@@ -72,21 +66,21 @@ export function askAt(o: Order): number | null {
 }
 
 /** Asks the exchange for the fills that it has counted and not told of: those that have been missing for two seconds, or `all`. */
-export function askForFills(d: Draft, w: Work, all: boolean): void {
-  const { now } = d.context;
-  for (const o of w.orders.slice()) {
+export function askForFills(w: HoldingStep, all: boolean): void {
+  const { now } = w.step.context;
+  for (const o of w.orders) {
     const at = askAt(o);
     const wire = wireOf(o);
-    if (at === null || !wire?.owes || !d.linked || (!all && at > now)) continue;
-    const asked = withWire(d, w, o, { ...wire, owes: { ...wire.owes, asked: now } });
-    say(d, w, asked, { exec: 'OrderStatus', kind: 'fills asked for', shares: owed(wire) });
-    d.effects.venue.push({ kind: 'executions', account: o.account, id: wire.id, symbol: o.symbol });
+    if (at === null || !wire?.owes || !w.step.linked || (!all && at > now)) continue;
+    const asked = withWire(w, o, { ...wire, owes: { ...wire.owes, asked: now } });
+    say(w, asked, { exec: 'OrderStatus', kind: 'fills asked for', shares: owed(wire) });
+    w.step.effects.venue.push({ kind: 'executions', account: o.account, id: wire.id, symbol: o.symbol });
   }
 }
 
 /** The exchange has told all that it executed of an order: what was missing is booked, and there is no more of it. */
 export function toldAll(
-  d: Draft,
+  d: BrokerStep,
   { account, id, symbol, of }: Extract<VenueReport, { kind: 'executions' }>,
 ): void {
   for (const x of of)
@@ -95,8 +89,8 @@ export function toldAll(
   const o = current(w, orderOfWire(id));
   const wire = o && wireOf(o);
   if (!o || wire?.id !== id || !wire.owes) return;
-  say(d, w, o, { exec: 'OrderStatus', kind: 'no such fills', shares: owed(wire) });
+  say(w, o, { exec: 'OrderStatus', kind: 'no such fills', shares: owed(wire) });
   const { owes: _, ...all } = wire;
-  const now = withWire(d, w, o, all);
-  if (now.phase.k === 'owed') finish(d, w, now, now.phase.to);
+  const now = withWire(w, o, all);
+  if (now.phase.k === 'owed') finish(w, now, now.phase.to);
 }

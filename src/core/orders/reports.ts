@@ -2,14 +2,14 @@
 import type { VenueReport } from '../venue/index.ts';
 import { answered } from './answers.ts';
 import { current, sayOf } from './changes.ts';
-import { type Draft, workOn } from './draft.ts';
 import { bookFill } from './fills.ts';
 import { compare, toldAll } from './reconcile.ts';
+import { type BrokerStep, workOn } from './step.ts';
 import { wireOf } from './types.ts';
 import { orderOfWire } from './wire-ids.ts';
 
 /** Books one report of the exchange; what follows from it is decided in the flush. */
-export function book(d: Draft, r: VenueReport): void {
+export function book(d: BrokerStep, r: VenueReport): void {
   switch (r.kind) {
     case 'line':
       if (d.linked !== r.up) sayOf(d, null, { exec: 'OrderStatus', kind: 'line', up: r.up });
@@ -25,7 +25,7 @@ export function book(d: Draft, r: VenueReport): void {
       const w = workOn(d, r.account, r.symbol);
       const o = current(w, orderOfWire(r.id));
       const wire = o && wireOf(o);
-      if (o && wire?.id === r.id) answered(d, w, o, wire, r);
+      if (o && wire?.id === r.id) answered(w, o, wire, r);
     }
   }
 }

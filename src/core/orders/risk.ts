@@ -1,9 +1,9 @@
 // R of a trade: what its entries risked. One place for it, so that all that shows it shows the same.
 import { isOption, mostToLose } from '../instruments/index.ts';
 import { type Money, money, type OrderId, type Part, type Price, shelf } from '../units/index.ts';
-import { current, putTrade, scopeOf } from './changes.ts';
-import type { Draft, Work } from './draft.ts';
+import { current, scopeOf } from './changes.ts';
 import { allot, exitPrice, legPrice } from './exits.ts';
+import type { HoldingStep } from './step.ts';
 import { isLive, type Leg, type Lot, type Order, openOf, protects, type Scope, type Trade } from './types.ts';
 
 /**
@@ -30,11 +30,11 @@ export const riskPerShare = (t: Trade, multiplier: number): number | null =>
  * stop, as that stands until the order has ended; then it is settled, and no later move changes it. Adds add. A trail
  * counts where it starts. Where no entry brought a stop, the first one that is put on the losing side sets it.
  */
-export function measureRisk(d: Draft, w: Work, t: Trade): void {
+export function measureRisk(w: HoldingStep, t: Trade): void {
   const lots: Record<number, Lot> = {};
   for (const id in t.lots) {
     const lot = t.lots[id] as Lot;
-    lots[id] = lot.settled ? lot : measured(d, w, t, lot, id as unknown as OrderId);
+    lots[id] = lot.settled ? lot : measured(w, t, lot, id as unknown as OrderId);
   }
   const entered = Object.values(lots).reduce((a, x) => a + (x.risk ?? 0), 0);
   const later = t.laterRisk ?? (entered > 0 ? 0 : lossOfLater(w, t));
@@ -43,11 +43,11 @@ export function measureRisk(d: Draft, w: Work, t: Trade): void {
   const same = t.risk === risk && t.laterRisk === (later > 0 ? later : undefined);
   if (same && Object.keys(lots).every((id) => lots[Number(id)] === t.lots[Number(id)])) return;
   const { laterRisk: _, ...others } = t;
-  putTrade(d, w, { ...others, lots, risk, ...(later > 0 ? { laterRisk: later } : {}) });
+  w.putTrade({ ...others, lots, risk, ...(later > 0 ? { laterRisk: later } : {}) });
 }
 
-function measured(d: Draft, w: Work, t: Trade, lot: Lot, id: OrderId): Lot {
-  const o = current(w, Number(id) as OrderId) ?? shelf.taken(d.past.orders, Number(id));
+function measured(w: HoldingStep, t: Trade, lot: Lot, id: OrderId): Lot {
+  const o = current(w, Number(id) as OrderId) ?? shelf.taken(w.step.past.orders, Number(id));
   const settled = !o || !isLive(o);
   const average = lot.notional / lot.qty;
   const scope = o && scopeIn(w, o, t);
@@ -62,7 +62,7 @@ function measured(d: Draft, w: Work, t: Trade, lot: Lot, id: OrderId): Lot {
 }
 
 /** The scope that the shares of an entry came under. */
-const scopeIn = (w: Work, o: Order, t: Trade): Scope | undefined =>
+const scopeIn = (w: HoldingStep, o: Order, t: Trade): Scope | undefined =>
   scopeOf(w, o.scopeId) ?? w.scopes.find((s) => s.tradeId === t.id && s.over.kind === 'all');
 
 /** What the stops of a scope lose of so many shares bought at an average. An entry's own are measured where they were placed, those it joined where they stand. */
@@ -83,7 +83,7 @@ function placedAt(s: Scope, leg: Leg, average: number): Price | null {
 }
 
 /** What the first stops on the losing side lose, of a trade that came without any. */
-const lossOfLater = (w: Work, t: Trade): number => lossAtStops(t, w.orders);
+const lossOfLater = (w: HoldingStep, t: Trade): number => lossAtStops(t, w.orders);
 
 /**
  * What the open shares of a trade lose at its stops, in price units × shares; `to` has the prices of orders that are to move. Of two stops for the same

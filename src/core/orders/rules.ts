@@ -5,10 +5,10 @@ import { contractsIn, multiplierOfSymbol } from '../instruments/index.ts';
 import { touched, trailLevel, trailOn } from '../triggers/index.ts';
 import { type Price, roundToTick, type Sign, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import { changeLeg, end, opposite, putOrder, putScope, putTrade, say, toWork, worksIn } from './changes.ts';
+import { changeLeg, end, opposite, say, toWork, worksIn } from './changes.ts';
 import { accountIds, type BrokerContext, type Holding, holdingOf } from './desk.ts';
-import { type Draft, type Work, workOn } from './draft.ts';
 import { exitPrice, legPrice } from './exits.ts';
+import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
 import {
   type Gain,
   isHeldBack,
@@ -60,37 +60,36 @@ export function isQuiet(h: Holding, c: BrokerContext): boolean {
 }
 
 /** A symbol has traded, or its quote has changed. Holdings that nothing of it concerns stay as they are. */
-export function onPrice(d: Draft, symbol: string): void {
+export function onPrice(d: BrokerStep, symbol: string): void {
   const last = d.context.last(symbol);
   for (const account of accountIds(d.accounts)) {
     const h = holdingOf(d.before, account, symbol);
     if (isQuiet(h, d.context)) continue;
     const w = workOn(d, account, symbol);
-    if (last !== null) excursion(d, w, last);
-    for (const o of w.orders.slice()) if (isTouched(d, w, o)) go(d, w, o);
-    if (last !== null) for (const s of w.scopes.slice()) watchGain(w, s, last);
-    runRules(d, w);
+    if (last !== null) excursion(w, last);
+    for (const o of w.orders) if (isTouched(w, o)) go(w, o);
+    if (last !== null) for (const s of w.scopes) watchGain(w, s, last);
+    runRules(w);
     // What found nobody when it was to go is tried again with each price.
-    if (w.scopes.some((s) => s.outFailed)) w.changed = true;
+    if (w.scopes.some((s) => s.outFailed)) w.decideAnew();
   }
 }
 
-function excursion(d: Draft, w: Work, last: Price): void {
+function excursion(w: HoldingStep, last: Price): void {
   for (const t of w.trades) {
     if (t.status !== 'open') continue;
     const better = t.best === null || t.sign * (last - t.best) > 0;
     const worse = t.worst === null || t.sign * (last - t.worst) < 0;
-    if (better || worse)
-      putTrade(d, w, { ...t, best: better ? last : t.best, worst: worse ? last : t.worst });
+    if (better || worse) w.putTrade({ ...t, best: better ? last : t.best, worst: worse ? last : t.worst });
   }
 }
 
-const seenOf = (d: Draft, o: Order): Price | null =>
+const seenOf = (d: BrokerStep, o: Order): Price | null =>
   o.on === 'last' ? d.context.last(o.symbol) : d.context.quote(o.symbol)[o.on];
 
-function isTouched(d: Draft, w: Work, o: Order): boolean {
-  if (o.phase.k !== 'armed' || o.stop === null || !worksIn(o, d.context.session)) return false;
-  if (!touched(o.side === 'buy' ? 'up' : 'down', o.stop, seenOf(d, o))) return false;
+function isTouched(w: HoldingStep, o: Order): boolean {
+  if (o.phase.k !== 'armed' || o.stop === null || !worksIn(o, w.step.context.session)) return false;
+  if (!touched(o.side === 'buy' ? 'up' : 'down', o.stop, seenOf(w.step, o))) return false;
   if (o.role === 'entry') return true;
   // While a flatten, or what has to be out by now, holds every share, a stop has nothing to sell; it stays armed in case that fails.
   const t = w.trades.find((x) => x.id === o.tradeId && x.status === 'open');
@@ -101,22 +100,22 @@ function isTouched(d: Draft, w: Work, o: Order): boolean {
 }
 
 /** A stop goes to work. An entry's is asked about once more: the guards may have become narrower since it was taken. */
-function go(d: Draft, w: Work, o: Order): void {
-  const refused = o.role === 'entry' ? admitOrder(d, o) : null;
+function go(w: HoldingStep, o: Order): void {
+  const refused = o.role === 'entry' ? admitOrder(w.step, o) : null;
   if (refused) {
     const why: Why = { guard: refused };
-    const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Rejected', why } });
-    say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
+    const ended = w.putOrder({ ...o, phase: { k: 'ended', status: 'Rejected', why } });
+    say(w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
     return;
   }
-  const gone = putOrder(d, w, { ...o, phase: toWork(d) });
+  const gone = w.putOrder({ ...o, phase: toWork(w.step) });
   const other = opposite(w, o);
-  if (other && isStaying(other)) end(d, w, other, 'Canceled', 'pair');
-  say(d, w, gone, {
+  if (other && isStaying(other)) end(w, other, 'Canceled', 'pair');
+  say(w, gone, {
     exec: 'TriggeredOrActivatedBySystem',
     kind: 'triggered',
     on: o.on,
-    seen: seenOf(d, o) as Price,
+    seen: seenOf(w.step, o) as Price,
     stop: o.stop as Price,
   });
 }
@@ -129,14 +128,14 @@ const gainReached = (s: Scope, after: Gain, last: Price): boolean => {
 };
 
 /** A trail that waits for no gain begins with its first shares, at the last price that is known: none of them stands bare until the next print. */
-function startTrail(d: Draft, w: Work, s: Scope): Scope {
+function startTrail(w: HoldingStep, s: Scope): Scope {
   if (!s.trail || s.trail.on || s.trail.after !== null || s.basis.qty === 0) return s;
-  const from = d.context.last(s.symbol) ?? s.basis.notional / s.basis.qty;
-  return putScope(w, { ...s, trail: { ...s.trail, on: true, state: trailOn(s.trail.state, s.sign, from) } });
+  const from = w.step.context.last(s.symbol) ?? s.basis.notional / s.basis.qty;
+  return w.putScope({ ...s, trail: { ...s.trail, on: true, state: trailOn(s.trail.state, s.sign, from) } });
 }
 
 /** Breakeven and trail begin when their gain is touched. */
-function watchGain(w: Work, s: Scope, last: Price): void {
+function watchGain(w: HoldingStep, s: Scope, last: Price): void {
   if (s.basis.qty === 0 || openOfScope(s) === 0) return;
   let next = s;
   const after = s.breakeven?.after;
@@ -150,22 +149,21 @@ function watchGain(w: Work, s: Scope, last: Price): void {
     const state = on ? trailOn(s.trail.state, s.sign, last) : s.trail.state;
     if (on !== s.trail.on || state !== s.trail.state) next = { ...next, trail: { ...s.trail, on, state } };
   }
-  if (next !== s) putScope(w, next);
+  if (next !== s) w.putScope(next);
 }
 
 /** Moves stops as the rules of their scopes ask, as far as they may go now. */
-export function runRules(d: Draft, w: Work): void {
-  for (const { id } of w.scopes.slice()) {
+export function runRules(w: HoldingStep): void {
+  for (const { id } of w.scopes) {
     let s = w.scopes.find((x) => x.id === id) as Scope;
     if (openOfScope(s) <= 0) continue;
-    s = startTrail(d, w, s);
-    if (s.breakevenState === 'due') s = toBreakeven(d, w, s);
+    s = startTrail(w, s);
+    if (s.breakevenState === 'due') s = toBreakeven(w, s);
     if (!s.trail?.on) continue;
-    const level = trailLevel(s.trail.state, s.sign, (minutes) => d.context.candle(s.symbol, minutes));
+    const level = trailLevel(s.trail.state, s.sign, (minutes) => w.step.context.candle(s.symbol, minutes));
     if (level === null) continue;
     for (const i of stopsOf(s))
       s = ratchet(
-        d,
         w,
         s,
         i,
@@ -179,9 +177,9 @@ const stopsOf = (s: Scope): number[] =>
   s.legs.flatMap((l, i) => (l.kind === 'stop' && !l.dropped ? [i] : []));
 
 /** Costs a share of the way in, as they were, and of the way out, as the table has them; in price units. */
-function roundTrip(d: Draft, w: Work, t: Trade): number {
-  const { fees } = d.accounts[w.account] as Draft['accounts'][string];
-  const out = costsFor(tableOn(fees, d.context.date), {
+function roundTrip(w: HoldingStep, t: Trade): number {
+  const { fees } = w.step.accounts[w.account] as BrokerStep['accounts'][string];
+  const out = costsFor(tableOn(fees, w.step.context.date), {
     side: sideOf(-t.sign as Sign),
     shares: t.entered,
     notional: t.entryNotional * w.multiplier,
@@ -192,24 +190,24 @@ function roundTrip(d: Draft, w: Work, t: Trade): number {
 }
 
 /** To the average entry, or beyond it by the costs of the way in and out; rounded so that it never loses. */
-function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
+function toBreakeven(w: HoldingStep, s: Scope): Scope {
   const t = w.trades.find((x) => x.id === s.tradeId);
   if (!t || t.entered === 0) return s;
   const average = s.basis.notional / s.basis.qty;
   const at = (units: number) =>
     roundToTick(Math.max(1, average + s.sign * units), s.sign === 1 ? 'up' : 'down', s.ticks);
-  const costs = s.breakeven?.plusCosts ? roundTrip(d, w, t) : 0;
+  const costs = s.breakeven?.plusCosts ? roundTrip(w, t) : 0;
   let next = s;
   let done = true;
   for (const i of stopsOf(s)) {
-    const whole = ratchet(d, w, next, i, at(costs), 'breakeven');
+    const whole = ratchet(w, next, i, at(costs), 'breakeven');
     next = whole.scope;
     if (whole.stands) continue;
     // Where the costs put it through the market it stands at the entry for now, and goes on once the market lets it.
-    next = ratchet(d, w, next, i, at(0), 'breakeven').scope;
+    next = ratchet(w, next, i, at(0), 'breakeven').scope;
     done = false;
   }
-  return done ? putScope(w, { ...next, breakevenState: 'done' }) : next;
+  return done ? w.putScope({ ...next, breakevenState: 'done' }) : next;
 }
 
 /**
@@ -218,8 +216,7 @@ function toBreakeven(d: Draft, w: Work, s: Scope): Scope {
  * @returns the scope, and whether the stop stands at `to` or closer now.
  */
 function ratchet(
-  d: Draft,
-  w: Work,
+  w: HoldingStep,
   s: Scope,
   index: number,
   to: Price,
@@ -232,9 +229,11 @@ function ratchet(
     return { scope: leg?.moved === null ? changeLeg(w, s, index, { moved: now }) : s, stands: true };
   }
   const seen =
-    leg?.on === 'bid' || leg?.on === 'ask' ? d.context.quote(s.symbol)[leg.on] : d.context.last(s.symbol);
+    leg?.on === 'bid' || leg?.on === 'ask'
+      ? w.step.context.quote(s.symbol)[leg.on]
+      : w.step.context.last(s.symbol);
   if (seen === null || s.sign * (seen - to) <= 0) return { scope: s, stands: false };
-  d.moved.set(`${s.id} ${index}`, why);
+  w.step.moved.set(`${s.id} ${index}`, why);
   const began = now === null ? { began: to } : {};
   return { scope: changeLeg(w, s, index, { moved: to, ...began }), stands: true };
 }

@@ -4,22 +4,11 @@ import { settleBy } from '../account/index.ts';
 import { isOption } from '../instruments/index.ts';
 import { dayOf, roundToTick, signOf, type Ticks, tickSize } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
-import {
-  activate,
-  addOrder,
-  collar,
-  end,
-  fallAsleep,
-  putOrder,
-  putScope,
-  reprice,
-  say,
-  worksIn,
-} from './changes.ts';
+import { activate, addOrder, collar, end, fallAsleep, reprice, say, worksIn } from './changes.ts';
 import { accountNow, type Broker, type Holding } from './desk.ts';
-import { type Draft, type Work, workOn } from './draft.ts';
 import { askAt } from './reconcile.ts';
 import { exitSide } from './rules.ts';
+import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
 import {
   isAtWork,
   isStaying,
@@ -34,9 +23,9 @@ import {
 } from './types.ts';
 
 /** The session has changed. Exits live as long as the shares they protect, whatever the life of their entry. */
-export function onSession(d: Draft): void {
+export function onSession(d: BrokerStep): void {
   for (const id in d.accounts) {
-    const a = d.accounts[id] as Draft['accounts'][string];
+    const a = d.accounts[id] as BrokerStep['accounts'][string];
     const day = dayOf(d.context.now);
     const ledger = settleBy(a.ledger, day);
     if (ledger !== a.ledger) d.accounts[id] = { ...a, ledger };
@@ -46,19 +35,19 @@ export function onSession(d: Draft): void {
     const h = d.before.holdings[key];
     if (!h) continue;
     const w = workOn(d, h.account, h.symbol);
-    w.changed = true;
-    for (const s of w.scopes.slice())
+    w.decideAnew();
+    for (const s of w.scopes)
       if (s.outFailed) {
         const { outFailed: _, ...again } = s;
-        putScope(w, again);
+        w.putScope(again);
       }
-    for (const o of h.orders) if (isStaying(o)) turn(d, w, o);
+    for (const o of h.orders) if (isStaying(o)) turn(w, o);
   }
 }
 
 /** A trading day begins: locks end, locates are given back, and what loosens a guard holds. */
-function newDay(d: Draft, id: string, day: number): void {
-  const a = d.accounts[id] as Draft['accounts'][string];
+function newDay(d: BrokerStep, id: string, day: number): void {
+  const a = d.accounts[id] as BrokerStep['accounts'][string];
   const { equity } = accountNow({ ...d.before, accounts: d.accounts }, id, d.context.last);
   d.accounts[id] = {
     ...a,
@@ -71,40 +60,31 @@ function newDay(d: Draft, id: string, day: number): void {
   };
 }
 
-function turn(d: Draft, w: Work, o: Order): void {
-  const { session } = d.context;
+function turn(w: HoldingStep, o: Order): void {
+  const { session } = w.step.context;
   const to = leavingOf(o)?.to;
   const leaving = to === 'asleep' || to === 'armed';
   if (worksIn(o, session)) {
-    if (o.phase.k === 'asleep' && !o.afterFlat) wake(d, w, o);
+    if (o.phase.k === 'asleep' && !o.afterFlat) wake(w, o);
     return;
   }
   // Exits are good till they are canceled.
   const lasts =
     o.timeInForce === 'GoodTillCancel' ||
     o.timeInForce === 'GoodTillDate' ||
-    dayOf(d.context.now) < (o.lastDay ?? 0);
-  if (!lasts && session === 'closed') end(d, w, o, 'Expired', 'day over');
-  else if (!lasts && session === 'after hours') end(d, w, o, 'Expired', 'session over');
-  else if (o.phase.k !== 'asleep' && !leaving) fallAsleep(d, w, o);
-}
-
-/** What waits for a time is decided anew. */
-export function onClock(d: Draft): void {
-  for (const key in d.before.holdings) {
-    const h = d.before.holdings[key];
-    if (h) workOn(d, h.account, h.symbol).changed = true;
-  }
+    dayOf(w.step.context.now) < (o.lastDay ?? 0);
+  if (!lasts && session === 'closed') end(w, o, 'Expired', 'day over');
+  else if (!lasts && session === 'after hours') end(w, o, 'Expired', 'session over');
+  else if (o.phase.k !== 'asleep' && !leaving) fallAsleep(w, o);
 }
 
 /** Orders that are good till a time end then, and what a plan wants out by a time goes; shares that come later go at once. */
-export function runClock(d: Draft, w: Work): void {
-  const { now } = d.context;
-  for (const o of w.orders.slice())
-    if (o.until !== null && o.until <= now && isStaying(o)) end(d, w, o, 'Expired', 'time over');
-  for (const o of w.orders.slice()) if (o.works && isStaying(o)) workOnPrice(d, w, o);
-  for (const s of w.scopes.slice())
-    if (s.outBy !== null && s.outBy <= now && openOfScope(s) > 0) goOut(d, w, s);
+export function runClock(w: HoldingStep): void {
+  const { now } = w.step.context;
+  for (const o of w.orders)
+    if (o.until !== null && o.until <= now && isStaying(o)) end(w, o, 'Expired', 'time over');
+  for (const o of w.orders) if (o.works && isStaying(o)) workOnPrice(w, o);
+  for (const s of w.scopes) if (s.outBy !== null && s.outBy <= now && openOfScope(s) > 0) goOut(w, s);
 }
 
 /** How often, in ms, an order that works its price may be replaced at most. */
@@ -118,20 +98,20 @@ function stepsOf({ from, to, within }: Works, grid?: Ticks): { steps: number; ea
 }
 
 /** Moves an order that works its price on to where it should be by now; it never goes back, and never beyond its end. */
-function workOnPrice(d: Draft, w: Work, o: Order): void {
+function workOnPrice(w: HoldingStep, o: Order): void {
   const works = o.works as Works;
   if (!isAtWork(o) || o.limit === null) return;
   if (works.since === null) {
-    putOrder(d, w, { ...o, works: { ...works, since: d.context.now } });
+    w.putOrder({ ...o, works: { ...works, since: w.step.context.now } });
     return;
   }
   const { steps, each } = stepsOf(works, w.ticks);
-  const done = Math.min(steps, Math.floor((d.context.now - works.since + 1e-6) / each));
+  const done = Math.min(steps, Math.floor((w.step.context.now - works.since + 1e-6) / each));
   const exact = works.from + ((works.to - works.from) * done) / steps;
   const to = done === steps ? works.to : roundToTick(exact, o.side === 'buy' ? 'down' : 'up', w.ticks);
   if (signOf(o.side) * (to - o.limit) <= 0) return;
-  d.moved.set(`order ${o.id}`, 'works');
-  reprice(d, w, o, to, 'works');
+  w.step.moved.set(`order ${o.id}`, 'works');
+  reprice(w, o, to, 'works');
 }
 
 /** When an order that works its price is to be moved next. */
@@ -142,7 +122,7 @@ function nextStep(o: Order, now: number, grid?: Ticks): number | null {
 }
 
 /** All that is left of a scope goes: at market, or outside the regular session within the collar. */
-function goOut(d: Draft, w: Work, s: Scope): void {
+function goOut(w: HoldingStep, s: Scope): void {
   const going = w.orders
     .filter((o) => o.scopeId === s.id && o.role === 'close' && isStaying(o))
     .reduce((a, o) => a + openOf(o), 0);
@@ -150,12 +130,14 @@ function goOut(d: Draft, w: Work, s: Scope): void {
   if (qty <= 0) return;
   const side = exitSide(s);
   if (s.outFailed) {
-    const there = d.context.quote(s.symbol)[side === 'sell' ? 'bid' : 'ask'];
-    if (s.outFailed.until === 'session' || s.outFailed.at === d.context.now || there === null) return;
+    const there = w.step.context.quote(s.symbol)[side === 'sell' ? 'bid' : 'ask'];
+    if (s.outFailed.until === 'session' || s.outFailed.at === w.step.context.now || there === null) return;
   }
-  const regular = d.context.session === 'regular' || isOption(w.symbol);
-  const limit = regular ? null : collar(side, d.context.quote(w.symbol), d.context.last(w.symbol), w.ticks);
-  addOrder(d, w, {
+  const regular = w.step.context.session === 'regular' || isOption(w.symbol);
+  const limit = regular
+    ? null
+    : collar(side, w.step.context.quote(w.symbol), w.step.context.last(w.symbol), w.ticks);
+  addOrder(w, {
     ...PLAIN_TERMS,
     account: w.account,
     symbol: w.symbol,
@@ -193,13 +175,13 @@ export function dueOrders(b: Broker, now: number): number | null {
 }
 
 /** An entry that wakes is asked about once more: prices and power may not be what they were. */
-export function wake(d: Draft, w: Work, o: Order): void {
-  const refused = o.role === 'entry' && o.stop === null ? admitOrder(d, o) : null;
+export function wake(w: HoldingStep, o: Order): void {
+  const refused = o.role === 'entry' && o.stop === null ? admitOrder(w.step, o) : null;
   if (!refused) {
-    activate(d, w, o);
+    activate(w, o);
     return;
   }
   const why: Why = { guard: refused };
-  const ended = putOrder(d, w, { ...o, phase: { k: 'ended', status: 'Rejected', why } });
-  say(d, w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
+  const ended = w.putOrder({ ...o, phase: { k: 'ended', status: 'Rejected', why } });
+  say(w, ended, { exec: 'Rejected', kind: 'rejected', why, bare: 0 });
 }

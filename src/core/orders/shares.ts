@@ -1,9 +1,9 @@
 // Shares that go into a position and out of it: which trade, which scope and which leg they belong to.
 import { type Costs, NO_COSTS, plus } from '../account/index.ts';
 import { money, type Part, type Price, type Sign, shelf, type TradeId } from '../units/index.ts';
-import { changeLeg, current, newTrade, nthOf, putOrder, putScope, putTrade, sayOf } from './changes.ts';
-import type { Draft, Work } from './draft.ts';
+import { changeLeg, current, newTrade, nthOf, sayOf } from './changes.ts';
 import { allot, bareOfScope, stopPriceOf, weightsOf } from './exits.ts';
+import type { BrokerStep, HoldingStep } from './step.ts';
 import {
   isAtWork,
   type Leg,
@@ -15,27 +15,24 @@ import {
   type Trade,
 } from './types.ts';
 
-/** What is booked of an execution. */
-type Executed = { price: Price; qty: number };
+/** An execution as far as it goes to one trade: of which order, at what price, how many shares and what they cost. */
+export interface Booked {
+  order: Order;
+  price: Price;
+  qty: number;
+  costs: Costs;
+}
 
 /** Shares that go out of the position: of the leg that sold them, or by hand. */
-export function bookOut(
-  d: Draft,
-  w: Work,
-  t: Trade,
-  o: Order,
-  r: Executed,
-  qty: number,
-  charged: Costs,
-): void {
-  putTrade(d, w, {
+export function bookOut(w: HoldingStep, t: Trade, { order: o, price, qty, costs }: Booked): void {
+  w.putTrade({
     ...t,
     exited: t.exited + qty,
-    exitNotional: t.exitNotional + r.price * qty,
-    costs: plus(t.costs, charged),
+    exitNotional: t.exitNotional + price * qty,
+    costs: plus(t.costs, costs),
     // What it was closed at is a price that closing could have had.
-    best: further(t, t.best, r.price, 1),
-    worst: further(t, t.worst, r.price, -1),
+    best: further(t, t.best, price, 1),
+    worst: further(t, t.worst, price, -1),
   });
   w.closedBy = { closedBy: o.role, nth: nthOf(w, o) };
   const s = w.scopes.find((x) => x.id === o.scopeId && x.tradeId === t.id);
@@ -53,7 +50,7 @@ const further = (t: Trade, known: Price | null, price: Price, way: 1 | -1): Pric
   known === null || t.sign * way * (price - known) > 0 ? price : known;
 
 /** A close by hand uses up shares without exits first, then those of the newest scope; shares of a triggered stop last. */
-function outByHand(w: Work, tradeId: TradeId, qty: number): void {
+function outByHand(w: HoldingStep, tradeId: TradeId, qty: number): void {
   const t = w.trades.find((x) => x.id === tradeId);
   if (!t) return;
   const scopes = w.scopes.filter((s) => s.tradeId === tradeId);
@@ -62,13 +59,13 @@ function outByHand(w: Work, tradeId: TradeId, qty: number): void {
   let rest = qty - Math.max(0, positionOf(t) + qty - covered);
   for (const s of scopes) {
     const part = Math.min(Math.max(0, rest), bareOfScope(s));
-    if (part > 0) putScope(w, { ...s, out: s.out + part });
+    if (part > 0) w.putScope({ ...s, out: s.out + part });
     rest -= part;
   }
   for (const { id } of byTurn(w, scopes)) {
     const s = w.scopes.find((x) => x.id === id) as Scope;
     const part = Math.min(Math.max(0, rest), openOfScope(s));
-    if (part > 0) putScope(w, { ...s, out: s.out + part });
+    if (part > 0) w.putScope({ ...s, out: s.out + part });
     rest -= part;
   }
 }
@@ -83,53 +80,45 @@ export function byTurn(w: { orders: readonly Order[] }, scopes: readonly Scope[]
   return [...scopes].sort((a, b) => (ranks.get(a.id) ?? 0) - (ranks.get(b.id) ?? 0) || b.id - a.id);
 }
 
-/** Shares that come into the position, under the scope of their entry, or under the one that covers all. */
-export function bookIn(
-  d: Draft,
-  w: Work,
-  o: Order,
-  sign: Sign,
-  r: Executed,
-  qty: number,
-  charged: Costs,
-  sentence = sentenceOf(d, o),
-): Trade {
+/** Shares that come into the position, under the scope of their entry, or under the one that covers all. `sentence`: of a trade that begins with them. */
+export function bookIn(w: HoldingStep, sign: Sign, booked: Booked, sentence?: string): Trade {
+  const { order: o, price, qty, costs } = booked;
   const open = w.trades.find((t) => t.status === 'open' && t.sign === sign);
   const waiting = w.trades.find((t) => t.id === o.tradeId && t.status === 'pending' && t.sign === sign);
-  const first = open ?? waiting ?? newTrade(d, w, sign, sentence);
-  if (o.role !== 'entry') sayOf(d, first, { exec: 'OrderStatus', kind: 'turned', shares: qty });
-  const come = putTrade(d, w, {
+  const first = open ?? waiting ?? newTrade(w, sign, sentence ?? sentenceOf(w.step, o));
+  if (o.role !== 'entry') sayOf(w.step, first, { exec: 'OrderStatus', kind: 'turned', shares: qty });
+  const come = w.putTrade({
     ...first,
     status: 'open',
     entered: first.entered + qty,
-    entryNotional: first.entryNotional + r.price * qty,
-    costs: plus(first.costs, charged),
-    openedAt: first.openedAt ?? d.context.now,
-    best: first.best ?? r.price,
-    worst: first.worst ?? r.price,
-    lots: { ...first.lots, [o.id]: withShares(first.lots[o.id], qty, r.price * qty) },
+    entryNotional: first.entryNotional + price * qty,
+    costs: plus(first.costs, costs),
+    openedAt: first.openedAt ?? w.step.context.now,
+    best: first.best ?? price,
+    worst: first.worst ?? price,
+    lots: { ...first.lots, [o.id]: withShares(first.lots[o.id], qty, price * qty) },
   });
-  const t = chargeLocates(d, w, come);
+  const t = chargeLocates(w, come);
   const now = current(w, o.id);
-  if (now && now.tradeId !== t.id && o.role === 'entry') putOrder(d, w, { ...now, tradeId: t.id });
-  const s = o.role === 'entry' ? scopeFor(d, w, o, t) : undefined;
+  if (now && now.tradeId !== t.id && o.role === 'entry') w.putOrder({ ...now, tradeId: t.id });
+  const s = o.role === 'entry' ? scopeFor(w, o, t) : undefined;
   if (!s) return t;
-  const basis = { qty: s.basis.qty + qty, notional: s.basis.notional + r.price * qty };
-  putScope(w, withRisk({ ...s, basis }));
+  const basis = { qty: s.basis.qty + qty, notional: s.basis.notional + price * qty };
+  w.putScope(withRisk({ ...s, basis }));
   return t;
 }
 
 /** What lenders took for shares of a symbol belongs to the trade that sells them short, also where it was paid before. */
-export function chargeLocates(d: Draft, w: Work, t: Trade): Trade {
-  const a = d.accounts[t.account] as Draft['accounts'][string];
+export function chargeLocates(w: HoldingStep, t: Trade): Trade {
+  const a = w.step.accounts[t.account] as BrokerStep['accounts'][string];
   const fee = a.locates.reduce((sum, l) => sum + (l.symbol === t.symbol ? (l.fee ?? 0) : 0), 0);
   if (t.sign === 1 || fee === 0) return t;
-  d.accounts[t.account] = {
+  w.step.accounts[t.account] = {
     ...a,
     locates: a.locates.map((l) => (l.symbol === t.symbol ? { ...l, fee: money(0) } : l)),
     closed: { ...a.closed, costs: money(a.closed.costs - fee) },
   };
-  return putTrade(d, w, { ...t, costs: plus(t.costs, { ...NO_COSTS, borrow: money(fee) }) });
+  return w.putTrade({ ...t, costs: plus(t.costs, { ...NO_COSTS, borrow: money(fee) }) });
 }
 
 const withShares = (lot: Lot | undefined, qty: number, notional: number): Lot => ({
@@ -166,19 +155,19 @@ export function meanRisk(stops: readonly { part: Part | null; units: number }[])
   return stops.reduce((a, x, i) => a + x.units * (weights[i] as number), 0) / covered;
 }
 
-const sentenceOf = (d: Draft, o: Order): string => shelf.taken(d.past.trades, o.tradeId)?.sentence ?? '';
+const sentenceOf = (d: BrokerStep, o: Order): string => shelf.taken(d.past.trades, o.tradeId)?.sentence ?? '';
 
 /** The scope that an entry's shares come under. One that belonged to a trade that is over begins anew for the new one. */
-function scopeFor(d: Draft, w: Work, o: Order, t: Trade): Scope | undefined {
+function scopeFor(w: HoldingStep, o: Order, t: Trade): Scope | undefined {
   if (o.scopeId === null) return w.scopes.find((s) => s.tradeId === t.id && s.over.kind === 'all');
   const living = w.scopes.find((s) => s.id === o.scopeId);
   if (living && living.tradeId === t.id) return living;
-  const old = living ?? shelf.taken(d.past.scopes, o.scopeId);
+  const old = living ?? shelf.taken(w.step.past.scopes, o.scopeId);
   if (!old) return undefined;
-  if (living && living.basis.qty === 0) return putScope(w, { ...living, tradeId: t.id });
-  const fresh = putScope(w, {
+  if (living && living.basis.qty === 0) return w.putScope({ ...living, tradeId: t.id });
+  const fresh = w.putScope({
     ...old,
-    id: d.next.scope++,
+    id: w.step.next.scope++,
     tradeId: t.id,
     basis: { qty: 0, notional: 0 },
     out: 0,
@@ -187,12 +176,12 @@ function scopeFor(d: Draft, w: Work, o: Order, t: Trade): Scope | undefined {
     trail: old.trail && { ...old.trail, on: false, state: { ...old.trail.state, mark: null } },
   });
   const now = current(w, o.id);
-  if (now) putOrder(d, w, { ...now, scopeId: fresh.id });
+  if (now) w.putOrder({ ...now, scopeId: fresh.id });
   return fresh;
 }
 
 /** What waits for a target (breakeven, a trail) is due once all of that target has filled. */
-function afterTarget(w: Work, s: Scope, index: number): void {
+function afterTarget(w: HoldingStep, s: Scope, index: number): void {
   const targets = s.legs.flatMap((l, i) => (l.kind === 'target' ? [i] : []));
   const nth = targets.indexOf(index);
   const parts = targets.map((i) => s.legs[i]?.part ?? null);
@@ -202,5 +191,5 @@ function afterTarget(w: Work, s: Scope, index: number): void {
   let next = s;
   if (s.breakevenState === 'waits' && waitsFor(s.breakeven?.after)) next = { ...next, breakevenState: 'due' };
   if (s.trail && !s.trail.on && waitsFor(s.trail.after)) next = { ...next, trail: { ...s.trail, on: true } };
-  if (next !== s) putScope(w, next);
+  if (next !== s) w.putScope(next);
 }
