@@ -31,7 +31,8 @@ import {
   type VenueReport,
 } from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
-import { advance, apply, createEngine, dayEnd, restore, save, setupsOf } from '../src/session/engine.ts';
+import { advance, apply, createEngine, dayEnd, setupsOf } from '../src/session/engine.ts';
+import { restore, save } from '../src/session/saving.ts';
 import type { Members } from '../src/session/members.ts';
 import { runContext } from '../src/session/moment.ts';
 import { rehearseDay } from '../src/session/rehearse.ts';

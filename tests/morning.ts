@@ -1,7 +1,8 @@
 // A practice morning for tests of sentences: sessions that begin at a moment of it, each anew.
 import { at } from '../src/core/units/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
-import { advance, createEngine, type Engine, restore, save } from '../src/session/engine.ts';
+import { advance, createEngine, type Engine } from '../src/session/engine.ts';
+import { restore, save } from '../src/session/saving.ts';
 import { simMarket } from '../src/session/sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };

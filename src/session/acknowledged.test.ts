@@ -4,8 +4,9 @@ import { eventText, everything, liveOrders, positionOf, statusOf } from '../core
 import { practiceDay } from '../core/sim/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
-import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
+import { advance, apply, createEngine, type Engine } from './engine.ts';
 import type { LogEntry } from './log.ts';
+import { restore, save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 
 /** What was acknowledged is in the log, and the log alone brings it back. */

@@ -3,9 +3,10 @@ import fc from 'fast-check';
 import { everything, liveOrders } from '../core/orders/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
-import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
+import { advance, apply, createEngine, type Engine } from './engine.ts';
 import { fromBefore } from './from-before.ts';
 import type { LogEntry } from './log.ts';
+import { restore, save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };

@@ -50,7 +50,7 @@ function firstDay(ref: Practice): Scenario {
 export function scenarioOf(source: DaySource, n: number, carry: Carry | null): Scenario {
   const { ref, own, only } = source;
   if (ref.kind === 'practice') {
-    if (only) return practiceSymbols(ref.id, ref.seed, n, carry, only, ref.size);
+    if (only) return practiceSymbols(ref, n, carry, only);
     return n === 0 && carry === null ? firstDay(ref) : laterDay(ref, n, carry);
   }
   if (!own) throw new Error('The imported data of this day is gone. Import it again, or choose another day.');

@@ -63,22 +63,7 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
       };
     }
     case 'unwait':
-      return desk.waiting
-        .filter((w) => deed.ids.includes(w.id))
-        .reduce<DeskState>(
-          (to, w) =>
-            withWaited(to, {
-              id: w.id,
-              of: 'condition',
-              symbol: w.symbol,
-              at,
-              text: printTree(w.sentence),
-              how: 'cancelled',
-              seen: '',
-              came: '',
-            }),
-          { ...desk, waiting: desk.waiting.filter((w) => !deed.ids.includes(w.id)) },
-        );
+      return withoutWaiting(desk, deed.ids, at);
     case 'rewait':
       return {
         ...desk,
@@ -113,4 +98,14 @@ function changed({ desk, broker }: State, deed: DeskDeed, at: number): DeskState
       };
     }
   }
+}
+
+/** Conditions that nobody waits for any more; what they were is remembered. */
+function withoutWaiting(desk: DeskState, ids: readonly number[], at: number): DeskState {
+  const gone = desk.waiting.filter((w) => ids.includes(w.id));
+  const left = { ...desk, waiting: desk.waiting.filter((w) => !ids.includes(w.id)) };
+  return gone.reduce<DeskState>((to, { id, symbol, sentence }) => {
+    const text = printTree(sentence);
+    return withWaited(to, { id, of: 'condition', symbol, at, text, how: 'cancelled', seen: '', came: '' });
+  }, left);
 }

@@ -7,9 +7,10 @@ import { sift } from '../core/scan/index.ts';
 import { at, CENT, DAY as DAY_MS } from '../core/units/index.ts';
 import { memoryStore } from '../store/memory-store.ts';
 import type { DaySource } from './day-ref.ts';
-import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import { account, advance, apply, createEngine, dayEnd, type Engine } from './engine.ts';
 import type { LogEntry } from './log.ts';
-import { peek } from './scripts.ts';
+import { peek } from './peek.ts';
+import { restore, save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 import { marketView, stocksOf } from './view.ts';
 

@@ -7,31 +7,24 @@ import {
   lookAt,
   NO_ALERTS,
   newDay,
-  onTrade,
-  watchesTrades,
 } from '../core/alerts/index.ts';
-import { isOption, legsOf, rootOf } from '../core/instruments/index.ts';
-import {
-  accountNow,
-  createBroker,
-  dueOrders,
-  type Expired,
-  type OrderEvent,
-  optionsHeld,
-  watches,
-  watchesQuotes,
-} from '../core/orders/index.ts';
+import { rootOf } from '../core/instruments/index.ts';
+import { accountNow, createBroker, dueOrders, type OrderEvent } from '../core/orders/index.ts';
 import { type Deed, overNight } from '../core/reading/index.ts';
 import { symbolsOf } from '../core/triggers/index.ts';
-import { CENT, moneyFromDollars, type Price, REGULAR_OPEN, sessionAt } from '../core/units/index.ts';
+import { moneyFromDollars, sessionAt } from '../core/units/index.ts';
 import { brokerContext, type Engine, feed, takeIn } from './circuit.ts';
-import type { LogEntry, SavedSession, SessionInput } from './log.ts';
-import { dueOptions, goesFarther, optionsOn } from './options-held.ts';
+import { tellOptions, tellTime } from './happenings.ts';
+import type { LogEntry, SessionInput } from './log.ts';
+import { follow, write } from './log-entries.ts';
+import { dueOptions } from './options-held.ts';
+import { runOn } from './pass-time.ts';
 import type { DayMarket } from './ports.ts';
-import { again, DONE, type RunResult, runScript } from './scripts.ts';
+import { DONE, type RunResult } from './run-result.ts';
+import { again, runScript } from './scripts.ts';
 import { EMPTY_DESK } from './state.ts';
 import { sceneOf } from './view.ts';
-import { type Came, dueWaits, firingKey, runChains, tellClock, tellTick, waitsOn } from './waits.ts';
+import { dueWaits, tellClock } from './waits.ts';
 
 export type { Engine } from './circuit.ts';
 
@@ -55,8 +48,6 @@ export function createEngine(market: DayMarket, accounts?: readonly AccountSetup
     },
   };
 }
-
-const EVENTS_KEPT = 200;
 
 /** The last moment of the day that is on. */
 export const dayEnd = ({ market }: Engine): number => market.dayStart + market.hours.end;
@@ -109,124 +100,6 @@ function tellDue(
 /** Lets happen what else happens in this millisecond. */
 function finishMoment(e: Engine, out: LogEntry[]): void {
   while (!runOn(e, e.market.now(), () => false, out));
-}
-
-/** Writes down what came of what waited, and lets orders go whose turn has come by it. */
-function follow(e: Engine, first: readonly Came[], out: LogEntry[]): void {
-  for (let came = [...first, ...runChains(e)]; came.length > 0; came = runChains(e))
-    for (const { of, deeds, problem, events } of came)
-      out.push(write(e, null, events, { fired: of, deeds, ...(problem === undefined ? {} : { problem }) }));
-}
-
-function tellOptions(e: Engine, out: LogEntry[]): void {
-  const events: OrderEvent[] = [];
-  for (const symbol of optionsHeld(e.state.broker)) feed(e, { kind: 'price', symbol }, events);
-  if (events.length > 0) out.push(write(e, null, events));
-  follow(e, [], out);
-}
-
-/** The broker is told of a time that it waited for. */
-function tellTime(e: Engine, out: LogEntry[]): void {
-  const events: OrderEvent[] = [];
-  feed(e, { kind: 'clock' }, events);
-  if (events.length > 0) out.push(write(e, null, events));
-  follow(e, [], out);
-}
-
-/** @returns whether it came to `until`: false when `enough` ended it before, or something changed what is due. */
-function runOn(
-  e: Engine,
-  until: number,
-  enough: (entries: readonly LogEntry[]) => boolean,
-  out: LogEntry[],
-): boolean {
-  const { dayStart, hours } = e.market;
-  const bounds = [REGULAR_OPEN, hours.close, hours.end].map((b) => dayStart + b);
-  const last = Math.min(until, dayStart + hours.end);
-  for (;;) {
-    const from = e.market.now();
-    const bound = bounds.find((b) => b > from) ?? Number.POSITIVE_INFINITY;
-    if (!step(e, Math.min(last, bound - 1), enough, out)) return false;
-    if (last < bound) return true;
-    // A due deed exactly at the bound happens after the session has changed.
-    e.state = { ...e.state, session: sessionAt(bound, hours) };
-    const events: OrderEvent[] = [];
-    feed(e, { kind: 'session' }, events, bound);
-    const over = bound === dayStart + hours.close ? expiring(e) : [];
-    if (over.length > 0) feed(e, { kind: 'expiry', of: over }, events, bound);
-    if (events.length > 0) out.push(write(e, null, events, {}, bound));
-    follow(e, [], out);
-    if (!step(e, bound, () => false, out)) return false;
-    // Another session, and with it what is due next.
-    if (last > bound) return false;
-  }
-}
-
-/** What is held or ordered of options whose last day this is, by where their underlyings closed. */
-function expiring({ state, market }: Engine): Expired[] {
-  return optionsHeld(state.broker).flatMap((symbol) => {
-    const legs = legsOf(symbol);
-    const root = rootOf(symbol);
-    const spot = market.last(root);
-    if (legs[0]?.contract.expiry !== market.date || spot === null) return [];
-    let [worth, shares] = [0, 0];
-    for (const { sign, contract } of legs) {
-      const way = contract.right === 'call' ? 1 : -1;
-      const inside = Math.max(0, way * (spot - contract.strike));
-      worth += sign * inside;
-      if (inside >= CENT) shares += sign * way;
-    }
-    return [{ symbol, root, spot: spot as Price, worth, shares }];
-  });
-}
-
-function step(
-  e: Engine,
-  until: number,
-  enough: (entries: readonly LogEntry[]) => boolean,
-  out: LogEntry[],
-): boolean {
-  for (let s = e.market.next(until); s; s = e.market.next(until)) {
-    const { broker, alerts, desk } = e.state;
-    const events: OrderEvent[] = [];
-    takeIn(e, events);
-    if (s.traded || watchesQuotes(e.state.broker, s.symbol)) priced(e, s.symbol, s.traded, events);
-    if (goesFarther(e, s.symbol))
-      for (const name of optionsOn(e, s.symbol)) feed(e, { kind: 'price', symbol: name }, events);
-    if (events.length > 0) out.push(write(e, null, events));
-    // A level that moves with the time is looked at with every tick.
-    const waits = waitsOn(e, s.symbol);
-    const same = waits && quoteTold(e, s.symbol) && !s.traded && events.length === 0 && !slopes(e);
-    follow(e, waits && !same ? tellTick(e, s.symbol) : [], out);
-    if (enough(out)) return false;
-    const now = e.state;
-    if (now.broker !== broker || now.alerts !== alerts || now.desk !== desk) return false;
-  }
-  return true;
-}
-
-/** Whether the trader has named a price that moves with the time. */
-const slopes = ({ state }: Engine): boolean => {
-  for (const symbol in state.desk.levels)
-    for (const name in state.desk.levels[symbol])
-      if (typeof state.desk.levels[symbol]?.[name] === 'object') return true;
-  return false;
-};
-
-/** Whether bid and ask are as when conditions on a symbol were last told: sizes alone are nothing that a condition looks at. */
-function quoteTold(e: Engine, symbol: string): boolean {
-  const { bid, ask } = e.market.quote(symbol);
-  const before = e.state.told[symbol];
-  if (before && before.bid === bid && before.ask === ask) return true;
-  e.state = { ...e.state, told: { ...e.state.told, [symbol]: { bid, ask } } };
-  return false;
-}
-
-function priced(e: Engine, symbol: string, traded: boolean, events: OrderEvent[]): void {
-  if (watches(e.state.broker, symbol)) feed(e, { kind: 'price', symbol }, events);
-  if (!traded || isOption(symbol) || !watchesTrades(e.state.alerts, symbol)) return;
-  const { last, lastAt } = e.market.tape(symbol);
-  if (last !== null) e.state = { ...e.state, alerts: onTrade(e.state.alerts, symbol, last, lastAt) };
 }
 
 /** What came of an input: log entries (what the market still had to do in this millisecond first) and the answer to the trader. */
@@ -324,65 +197,6 @@ function goOn(e: Engine, events: OrderEvent[]): void {
   feed(e, { kind: 'session' }, events);
 }
 
-/** The whole session, to be kept; bring it back with {@link restore}. */
-export function save(e: Engine): SavedSession {
-  return { version: 7, seq: e.state.seq, now: e.market.now(), state: e.state, market: e.market.save() };
-}
-
-/**
- * Brings a session back from what was kept and the log after it: each input is obeyed again at its
- * own time, then time runs on to the last heartbeat.
- */
-export function restore(
-  saved: SavedSession,
-  market: DayMarket,
-  log: readonly LogEntry[],
-  heartbeat: number | null,
-): Engine {
-  const recorded = new Map<string, LogEntry[]>();
-  for (const entry of log) {
-    // What the saved state has seen already is not done again.
-    if (!entry.fired || entry.seq <= saved.seq) continue;
-    const key = firingKey(entry.fired, entry.at);
-    recorded.set(key, [...(recorded.get(key) ?? []), entry]);
-  }
-  const e: Engine = { state: saved.state, market, recorded };
-  const aside: string[] = [];
-  for (const entry of log) {
-    if (entry.seq <= saved.seq || entry.input === null) continue;
-    const { input } = entry;
-    surely(e, aside, 'time', () => advance(e, entry.at));
-    surely(e, aside, input.kind === 'run' ? input.text : input.kind, () =>
-      apply(e, input, entry.deeds ?? null),
-    );
-  }
-  const reached = Math.max(heartbeat ?? 0, ...log.map((l) => l.at), saved.now);
-  surely(e, aside, 'time', () => advance(e, reached));
-  return { state: e.state, market, ...(aside.length > 0 ? { aside } : {}) };
-}
-
-/** How often time that cannot pass is tried again before a session is given up. */
-const TRIES = 100;
-
-/**
- * Does a step of a session that is brought back. What fails is put aside and said, and the rest goes on: nothing
- * that happened once keeps a session from opening.
- */
-function surely(e: Engine, aside: string[], what: string, step: () => unknown): void {
-  for (let k = 0; k < TRIES; k++) {
-    const before = e.state;
-    try {
-      step();
-      return;
-    } catch (err) {
-      aside.push(`${what}: ${err instanceof Error ? err.message : String(err)}`);
-      // An input is tried once; what happened in the market is behind it, and time goes on from there.
-      e.state = before;
-      if (what !== 'time') return;
-    }
-  }
-}
-
 /** The account at this moment. */
 export const account = (e: Engine): AccountView =>
   accountNow(e.state.broker, e.state.desk.account, brokerContext(e).last);
@@ -397,15 +211,3 @@ export const setupsOf = (e: Engine): AccountSetup[] =>
     rules: next ?? rules,
     fees,
   }));
-
-function write(
-  e: Engine,
-  input: SessionInput | null,
-  events: OrderEvent[],
-  more: Pick<LogEntry, 'deeds' | 'problem' | 'fired'> = {},
-  at = e.market.now(),
-): LogEntry {
-  const seq = e.state.seq + 1;
-  e.state = { ...e.state, seq, events: [...e.state.events, ...events].slice(-EVENTS_KEPT) };
-  return { seq, at, happened: e.market.happened(), input, ...more, events };
-}

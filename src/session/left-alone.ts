@@ -10,8 +10,9 @@ import { type Aftermath, afterExit, refOf } from '../core/review/index.ts';
 import { DAY, dayOf } from '../core/units/index.ts';
 import { markOf } from './circuit.ts';
 import { type DaySource, symbolsListed } from './day-ref.ts';
-import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import { advance, apply, createEngine, dayEnd, type Engine } from './engine.ts';
 import type { AttemptInfo, LogEntry } from './log.ts';
+import { restore, save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 
 /** Symbols that a log speaks of, by their places in the day's list: what else trades does not touch them. */

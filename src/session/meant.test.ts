@@ -3,7 +3,7 @@ import { morning } from '../../tests/morning.ts';
 import { everything, holdingOf, isLive, openTrade, positionOf } from '../core/orders/index.ts';
 import { at, formatPrice } from '../core/units/index.ts';
 import { advance, apply, type Engine } from './engine.ts';
-import { peek } from './scripts.ts';
+import { peek } from './peek.ts';
 
 const { early, late } = morning();
 const run = (e: Engine, text: string, yes = false) => {

@@ -3,7 +3,7 @@ import { morning } from '../../tests/morning.ts';
 import { liveOrders } from '../core/orders/index.ts';
 import { formatPrice } from '../core/units/index.ts';
 import { advance, apply, type Engine } from './engine.ts';
-import { peek } from './scripts.ts';
+import { peek } from './peek.ts';
 
 const { early, late } = morning();
 

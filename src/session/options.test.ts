@@ -3,8 +3,9 @@ import { everything, isLive, openTrade } from '../core/orders/index.ts';
 import { at, moneyFromDollars } from '../core/units/index.ts';
 import { chainSlice } from '../worker/session/chain.ts';
 import type { DaySource } from './day-ref.ts';
-import { account, advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
-import { peek } from './scripts.ts';
+import { account, advance, apply, createEngine, dayEnd, type Engine } from './engine.ts';
+import { peek } from './peek.ts';
+import { restore, save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };

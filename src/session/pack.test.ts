@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { createMarket, practiceDay, saveMarket, stepMarket } from '../core/sim/index.ts';
-import { createEngine, save } from './engine.ts';
+import { createEngine } from './engine.ts';
 import { firstMoment } from './first-moment.ts';
 import { pack, unpack } from './pack.ts';
+import { save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 
 const typed = fc.oneof(

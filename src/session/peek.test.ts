@@ -4,9 +4,10 @@ import { MANUAL, parseScript } from '../core/language/index.ts';
 import { holdingOf, liveOrders, openTrade, positionOf } from '../core/orders/index.ts';
 import { at } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
-import { advance, apply, createEngine, type Engine, restore, save } from './engine.ts';
+import { advance, apply, createEngine, type Engine } from './engine.ts';
 import type { SavedSession } from './log.ts';
-import { peek } from './scripts.ts';
+import { peek } from './peek.ts';
+import { restore, save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 60 }, own: null };

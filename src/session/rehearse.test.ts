@@ -108,7 +108,7 @@ test.each([
 ])('a day of %s is, to the last share, what the same presses are in a session', (id, seed) => {
   const of = source(id, seed);
   const who = movers(of, 4);
-  const day = rehearseHand(of, 0, { who, may: () => true }, hand, terms, desk);
+  const day = rehearseHand({ source: of, n: 0 }, { who, may: () => true }, hand, terms, desk);
   expect(day.problems).toEqual([]);
   expect(day.pressed.length).toBeGreaterThan(1);
   expect(
@@ -123,7 +123,7 @@ test.each([
     ]),
   ).toEqual(session(of, day));
   expect(day.trades.length).toBeGreaterThan(0);
-  expect(rehearseHand(of, 0, { who, may: () => true }, hand, terms, desk)).toEqual(day);
+  expect(rehearseHand({ source: of, n: 0 }, { who, may: () => true }, hand, terms, desk)).toEqual(day);
 });
 
 // The plain way: the whole market run on, looked at each minute.
@@ -165,7 +165,13 @@ test('a key is pressed at most so often, only in its hours, only while its symbo
     ],
   };
   const may = (place: number, now: number) => place !== first && now % DAY >= at(9, 40);
-  const { pressed, trades } = rehearseHand(of, 0, { who, may }, one, { ...terms, to: 9 * 60 + 50 }, desk);
+  const { pressed, trades } = rehearseHand(
+    { source: of, n: 0 },
+    { who, may },
+    one,
+    { ...terms, to: 9 * 60 + 50 },
+    desk,
+  );
   const ins = pressed.filter((p) => p.key === 0);
   expect(ins.length).toBeGreaterThan(4);
   expect(ins.every((p) => p.symbol !== listed[first as number])).toBe(true);
@@ -182,15 +188,14 @@ test('a key is pressed at most so often, only in its hours, only while its symbo
   expect(trades.every((t) => t.risk === t.shares * 3_000 && t.costs > 0)).toBe(true);
   for (const t of trades) expect(t.r).toBeCloseTo((t.gross - t.costs) / t.risk, 9);
   const few = { ...one, presses: one.presses.map((p) => ({ ...p, most: 2 })) };
-  const fewer = rehearseHand(of, 0, { who, may }, few, { ...terms, to: 9 * 60 + 50 }, desk);
+  const fewer = rehearseHand({ source: of, n: 0 }, { who, may }, few, { ...terms, to: 9 * 60 + 50 }, desk);
   expect(fewer.pressed.filter((p) => p.key === 0)).toEqual(ins.slice(0, 2));
 });
 
 test('a condition that cannot be waited for is said, and the day goes on without it', () => {
   const of = source('thin', 10_005);
   const { problems, trades } = rehearseHand(
-    of,
-    0,
+    { source: of, n: 0 },
     { who: [20], may: () => true },
     { name: '', presses: [{ when: 'last > "my line"', script: 'buy 10 at market', most: 1 }] },
     terms,

@@ -11,7 +11,8 @@ import { type DaySource, symbolsListed } from './day-ref.ts';
 import { advance, apply, createEngine, dayEnd, type Engine } from './engine.ts';
 import type { LogEntry } from './log.ts';
 import { everMembers, isMember, type Members, membersOf } from './members.ts';
-import { parsed, runInput } from './scripts.ts';
+import { parsed } from './read-texts.ts';
+import { runInput } from './scripts.ts';
 import { simMarket } from './sim-market.ts';
 
 /** The trader's side of a rehearsal: what every day begins with. */
@@ -63,7 +64,7 @@ export function rehearseDay({ source, n, terms, desk, members }: DayJob): DayDon
     const cast = { who: [place], may: () => true };
     return {
       members: null,
-      hands: terms.hands.map((h) => (place < 0 ? none : rehearseHand(source, n, cast, h, terms, desk))),
+      hands: terms.hands.map((h) => (place < 0 ? none : rehearseHand({ source, n }, cast, h, terms, desk))),
     };
   }
   const parsed = parseRule(symbols.rule);
@@ -78,7 +79,7 @@ export function rehearseDay({ source, n, terms, desk, members }: DayJob): DayDon
   };
   return {
     members: known ? null : seen,
-    hands: terms.hands.map((h) => rehearseHand(source, n, cast, h, terms, desk)),
+    hands: terms.hands.map((h) => rehearseHand({ source, n }, cast, h, terms, desk)),
   };
 }
 
@@ -103,8 +104,7 @@ interface Due {
 
 /** Runs one hand through one day. The same terms give the same day, to the last share. */
 export function rehearseHand(
-  source: DaySource,
-  n: number,
+  { source, n }: Pick<DayJob, 'source' | 'n'>,
   cast: RehearsalCast,
   hand: Hand,
   terms: RehearsalTerms,
@@ -119,121 +119,153 @@ export function rehearseHand(
   apply(e, { kind: 'line', change: { kind: 'latency', latency: { from: terms.line, to: terms.line } } });
   const listed = symbolsListed(source);
   const places = new Map(cast.who.map((i) => [listed[i] as string, i]));
-  return play(e, hand, terms, places, (symbol, at) => cast.may(places.get(symbol) as number, at));
+  const may = (symbol: string, at: number) => cast.may(places.get(symbol) as number, at);
+  return new Player(e, hand, terms, [...places.keys()], may).play();
 }
 
-function play(
-  e: Engine,
-  hand: Hand,
-  terms: RehearsalTerms,
-  places: ReadonlyMap<string, number>,
-  may: (symbol: string, at: number) => boolean,
-): HandDay {
-  const { market } = e;
-  const { dayStart, hours } = market;
-  const to = dayStart + terms.to * MINUTE;
-  // On a half day whatever is open goes before its close, too.
-  const out = Math.min(dayStart + terms.out * MINUTE, dayStart + hours.close - MINUTE);
-  const ways = hand.presses.map((p) => purposeOf(parsed(p.script).statements));
-  const pressed: Pressed[] = [];
-  const went = hand.presses.map(() => 0);
-  const problems = new Set<string>();
-  const middles = createMiddles(e);
+/** One hand at one day. */
+class Player {
+  readonly #middles: ReturnType<typeof createMiddles>;
+  readonly #to: number;
+  readonly #out: number;
+  readonly #ways: readonly ReturnType<typeof purposeOf>[];
+  readonly #pressed: Pressed[] = [];
+  readonly #went: number[];
+  readonly #problems = new Set<string>();
   /** Conditions that wait, by key and symbol. */
-  const armed = new Map<string, number>();
-  let due: Due[] = [];
+  readonly #armed = new Map<string, number>();
+  #due: Due[] = [];
   /** What happened while something was asked for. */
-  const late: LogEntry[] = [];
-  const obey = (symbol: string, text: string): string | null => {
-    const { result, entries } = apply(e, runInput(text, symbol));
-    late.push(...entries);
-    return result.problem;
-  };
+  readonly #late: LogEntry[] = [];
 
-  const busy = (symbol: string): boolean => {
-    const h = holdingOf(e.state.broker, e.state.desk.account, symbol);
+  constructor(
+    readonly e: Engine,
+    readonly hand: Hand,
+    readonly terms: RehearsalTerms,
+    readonly symbols: readonly string[],
+    readonly may: (symbol: string, at: number) => boolean,
+  ) {
+    const { dayStart, hours } = e.market;
+    this.#middles = createMiddles(e);
+    this.#to = dayStart + terms.to * MINUTE;
+    // On a half day whatever is open goes before its close, too.
+    this.#out = Math.min(dayStart + terms.out * MINUTE, dayStart + hours.close - MINUTE);
+    this.#ways = hand.presses.map((p) => purposeOf(parsed(p.script).statements));
+    this.#went = hand.presses.map(() => 0);
+  }
+
+  /** Plays the day to its end. */
+  play(): HandDay {
+    const { e } = this;
+    this.#take(advance(e, e.market.dayStart + this.terms.from * MINUTE));
+    this.#minutesTo(this.#out, () => this.#attend());
+    this.#due = [];
+    // Whoever is paused or halted then gets out when it trades again.
+    this.#minutesTo(dayEnd(e), () => {
+      for (const symbol of this.symbols) if (this.#busy(symbol)) this.#press(symbol, null);
+    });
+    const pressed = this.#pressed;
+    return { trades: tradesOf(e, pressed, this.#middles.of), pressed, problems: [...this.#problems] };
+  }
+
+  #obey(symbol: string, text: string): string | null {
+    const { result, entries } = apply(this.e, runInput(text, symbol));
+    this.#late.push(...entries);
+    return result.problem;
+  }
+
+  #busy(symbol: string): boolean {
+    const { broker, desk } = this.e.state;
+    const h = holdingOf(broker, desk.account, symbol);
     return openTrade(h) !== undefined || h.orders.length > 0;
-  };
-  const left = (key: number): boolean => (went[key] as number) < (hand.presses[key] as Press).most;
+  }
+
+  #left(key: number): boolean {
+    return (this.#went[key] as number) < (this.hand.presses[key] as Press).most;
+  }
+
   /** A way in is pressed while nothing is held or ordered there, every other key that concerns orders while something is. */
-  const wanted = (symbol: string, key: number): boolean => {
-    const now = market.now();
-    if (!left(key) || now >= out) return false;
-    const way = ways[key];
-    if (way === 'in') return now <= to && !busy(symbol) && may(symbol, now);
-    return way === 'size' || way === 'see' || busy(symbol);
-  };
+  #wanted(symbol: string, key: number): boolean {
+    const now = this.e.market.now();
+    if (!this.#left(key) || now >= this.#out) return false;
+    const way = this.#ways[key];
+    if (way === 'in') return now <= this.#to && !this.#busy(symbol) && this.may(symbol, now);
+    return way === 'size' || way === 'see' || this.#busy(symbol);
+  }
+
   /**
    * Waits for the conditions of the keys that would be pressed, and for no other: a condition that became true
    * while nobody would press has to become false first, so it comes to the same as if all were always looked at.
    */
-  const attend = (): void => {
-    for (const symbol of places.keys())
-      hand.presses.forEach(({ when }, key) => {
-        const name = `${key} ${symbol}`;
-        const id = armed.get(name);
-        if (wanted(symbol, key) === (id !== undefined)) return;
-        if (id !== undefined) {
-          armed.delete(name);
-          obey(symbol, `cancel condition ${id}`);
-          return;
-        }
-        const next = e.state.desk.nextWaiting;
-        const problem = obey(symbol, `when newly ${when}: note "key ${key + 1}"`);
-        if (problem === null) armed.set(name, next);
-        else problems.add(`“${when}”: ${problem}`);
-      });
-  };
+  #attend(): void {
+    for (const symbol of this.symbols)
+      for (const [key, { when }] of this.hand.presses.entries()) this.#arm(symbol, key, when);
+  }
+
+  #arm(symbol: string, key: number, when: string): void {
+    const name = `${key} ${symbol}`;
+    const id = this.#armed.get(name);
+    if (this.#wanted(symbol, key) === (id !== undefined)) return;
+    if (id !== undefined) {
+      this.#armed.delete(name);
+      this.#obey(symbol, `cancel condition ${id}`);
+      return;
+    }
+    const next = this.e.state.desk.nextWaiting;
+    const problem = this.#obey(symbol, `when newly ${when}: note "key ${key + 1}"`);
+    if (problem === null) this.#armed.set(name, next);
+    else this.#problems.add(`“${when}”: ${problem}`);
+  }
+
   /** What has fired is a key to be pressed. */
-  const take = (entries: readonly LogEntry[]): void => {
-    middles.take(entries);
+  #take(entries: readonly LogEntry[]): void {
+    this.#middles.take(entries);
     for (const { fired, at } of entries) {
-      const of = fired?.of === 'condition' ? [...armed].find(([, id]) => id === fired.id) : undefined;
+      const of = fired?.of === 'condition' ? [...this.#armed].find(([, id]) => id === fired.id) : undefined;
       if (!of) continue;
-      armed.delete(of[0]);
+      this.#armed.delete(of[0]);
       const [key, symbol] = of[0].split(' ') as [string, string];
-      due.push({ symbol, key: Number(key), at: at + terms.reaction });
+      this.#due.push({ symbol, key: Number(key), at: at + this.terms.reaction });
     }
-  };
-  const press = (symbol: string, key: number | null): void => {
-    const text = key === null ? 'flatten' : (hand.presses[key] as Press).script;
-    const problem = middles.around(symbol, () => obey(symbol, text));
-    pressed.push({ at: market.now(), symbol, key, problem });
-    if (key !== null) went[key] = (went[key] as number) + 1;
-  };
-  const idle = (): boolean => due.length === 0 && ![...places.keys()].some(busy);
+  }
+
+  #press(symbol: string, key: number | null): void {
+    const text = key === null ? 'flatten' : (this.hand.presses[key] as Press).script;
+    const problem = this.#middles.around(symbol, () => this.#obey(symbol, text));
+    this.#pressed.push({ at: this.e.market.now(), symbol, key, problem });
+    if (key !== null) this.#went[key] = (this.#went[key] as number) + 1;
+  }
+
   /** Nobody will press anything any more today. */
-  const over = (): boolean =>
-    idle() && (market.now() > to || !ways.some((way, k) => way === 'in' && left(k)));
-  const runTo = (until: number): void => {
-    while (market.now() < until && !over()) {
-      const next = due.reduce((a, d) => Math.min(a, d.at), until);
+  #over(): boolean {
+    const idle = this.#due.length === 0 && !this.symbols.some((s) => this.#busy(s));
+    const mayEnter = this.#ways.some((way, k) => way === 'in' && this.#left(k));
+    return idle && (this.e.market.now() > this.#to || !mayEnter);
+  }
+
+  #runTo(until: number): void {
+    const { e } = this;
+    while (e.market.now() < until && !this.#over()) {
+      const next = this.#due.reduce((a, d) => Math.min(a, d.at), until);
       const before = e.state.broker.holdings;
-      take(advance(e, next, (entries) => e.state.broker.holdings !== before || entries.length > 0));
-      const ready = due.filter((d) => d.at <= market.now());
-      due = due.filter((d) => d.at > market.now());
-      for (const d of ready) if (wanted(d.symbol, d.key)) press(d.symbol, d.key);
-      attend();
-      take(late.splice(0));
+      this.#take(advance(e, next, (entries) => e.state.broker.holdings !== before || entries.length > 0));
+      const now = e.market.now();
+      const ready = this.#due.filter((d) => d.at <= now);
+      this.#due = this.#due.filter((d) => d.at > now);
+      for (const d of ready) if (this.#wanted(d.symbol, d.key)) this.#press(d.symbol, d.key);
+      this.#attend();
+      this.#take(this.#late.splice(0));
     }
-  };
+  }
+
   /** Runs on minute by minute, as with each of them other symbols may be in the scan. */
-  const minutesTo = (end: number, each: () => void): void => {
-    for (let until = market.now(); until < end && !over(); ) {
+  #minutesTo(end: number, each: () => void): void {
+    for (let until = this.e.market.now(); until < end && !this.#over(); ) {
       each();
       until = Math.min(until + MINUTE, end);
-      runTo(until);
+      this.#runTo(until);
     }
-  };
-
-  take(advance(e, dayStart + terms.from * MINUTE));
-  minutesTo(out, attend);
-  due = [];
-  // Whoever is paused or halted then gets out when it trades again.
-  minutesTo(dayEnd(e), () => {
-    for (const symbol of places.keys()) if (busy(symbol)) press(symbol, null);
-  });
-  return { trades: tradesOf(e, pressed, middles.of), pressed, problems: [...problems] };
+  }
 }
 
 /** The middle of the quote when an order was asked for, or when a stop triggered. */

@@ -3,7 +3,6 @@ import { setAlert } from '../core/alerts/index.ts';
 import {
   explain,
   LANGUAGE_VERSION,
-  type Parsed,
   parseScript,
   printTree,
   type Span,
@@ -24,102 +23,36 @@ import {
 } from '../core/orders/index.ts';
 import {
   type Deed,
-  type DeskAct,
   isAnswered,
   type Question,
   questionText,
-  type Reading,
-  type RunContext,
   type RunProblem,
   readStatement,
 } from '../core/reading/index.ts';
 import { symbolsOf } from '../core/triggers/index.ts';
 import { type AccountId, formatPrice, type OrderId, signOf } from '../core/units/index.ts';
-import { brokerContext, type Engine, feed } from './circuit.ts';
+import { type Engine, feed } from './circuit.ts';
 import { deskAfter } from './desk.ts';
 import { gotOf } from './got.ts';
-import { guessStep } from './guess.ts';
 import type { PressedBy, SessionInput } from './log.ts';
 import { runContext } from './moment.ts';
+import { parsed } from './read-texts.ts';
+import { DONE, type Ran, type RunResult } from './run-result.ts';
 import type { State } from './state.ts';
 import { sceneOf } from './view.ts';
 
-/** What running a script came to. */
-export interface RunResult {
-  ok: boolean;
-  /** What was done, one say-back a line. */
-  done: string[];
-  /** Of each line in `done`, which orders it was about. */
-  about: string[];
-  /** What was traded at once, one order a line, with the price it got. */
-  got: string[];
-  /** What trades that it ended came to. */
-  ended: string[];
-  /** Session time at which it ran. */
-  at: number;
-  /** Why it stopped, when it did. */
-  problem: string | null;
-  /** Sentences that would go instead. */
-  fixes: readonly string[];
-  /** They say what the text means at any time, and in whole: they may be kept in its key. */
-  lasting: boolean;
-  warnings: string[];
-  /** Sentences that take back what it took away. */
-  back: string[];
-  /** It found nothing to do. */
-  idle: boolean;
-  /** What is left for the interface to do. */
-  desk: DeskAct[];
-}
-
-/** What an input came to that needs no more words. */
-export const DONE: RunResult = {
-  ok: true,
-  done: [],
-  about: [],
-  got: [],
-  ended: [],
-  at: 0,
-  problem: null,
-  fixes: [],
-  lasting: false,
-  warnings: [],
-  back: [],
-  idle: false,
-  desk: [],
-};
-
-export interface Ran {
-  result: RunResult;
-  deeds: Deed[];
-}
-
-// --- texts that have been read before are not read again
-
-const KEPT = 400;
-const trees = new Map<string, Parsed>();
-/** The statements of a text: read when it is first seen, so that a key only has to look at the moment. */
-export function parsed(text: string): Parsed {
-  const known = trees.get(text);
-  if (known) return known;
-  const fresh = parseScript(text);
-  if (trees.size >= KEPT) trees.delete(trees.keys().next().value as string);
-  trees.set(text, fresh);
-  return fresh;
-}
-
 /** Where the focus lies for the lines after a statement. */
-const focusAfter = (s: Statement, focus: string | null): string | null =>
+export const focusAfter = (s: Statement, focus: string | null): string | null =>
   s.kind === 'focus' ? s.symbol : focus;
 
 /** The whole text with each of the fixes of what is wrong with it first, by the symbols that trade. */
-const fixedTexts = (e: Engine, text: string): string[] =>
+export const fixedTexts = (e: Engine, text: string): string[] =>
   (parseScript(text, (symbol) => e.market.has(symbol)).problems[0]?.fixes ?? []).map(
     (f) => text.slice(0, f.from) + f.text + text.slice(f.to),
   );
 
 /** What puts another sentence where one stands: into the whole text, or into what is left of it from that sentence on. */
-const inText = (text: string, span: Span, left: boolean) => (sentence: string) =>
+export const inText = (text: string, span: Span, left: boolean) => (sentence: string) =>
   withSentence(text, span, parsed(sentence).statements)
     .slice(left ? span.from : 0)
     .trimEnd();
@@ -238,7 +171,7 @@ export function runLine(
   }
 }
 
-const NO_FIX = { fixes: [], lasting: false } as const;
+export const NO_FIX = { fixes: [], lasting: false } as const;
 
 /** What a question that nobody has answered comes to. */
 const unasked = (q: Question, byItself = false): string =>
@@ -307,101 +240,6 @@ const answered = (e: Engine, { kind, intent }: Extract<Deed, { kind: 'intent' }>
   const bare = baredShares(e.state.broker, intent);
   return { kind, intent: bare.length > 0 ? ({ ...intent, bare } as Intent) : intent };
 };
-
-/** One line of a peek. */
-export interface Peek extends Reading {
-  /** It depends on what the exchange makes of the lines before it: on fills, or on the quote that they leave. */
-  guess: boolean;
-}
-
-/** A peek at a whole text. */
-interface Peeking {
-  lines: Peek[];
-  problem: string | null;
-  /** Texts that would go instead. */
-  fixes: readonly string[];
-  /** They say what the text means at any time, and in whole: they may be kept in its key. */
-  lasting: boolean;
-  retired: boolean;
-}
-
-/**
- * What a script would do now, without doing it: each line is read by the function that runs it, after
- * what the lines before it would bring about at an exchange that fills what reaches its quote.
- */
-export function peek(e: Engine, text: string, focus: string | null, cursor: number | null = null): Peeking {
-  const { statements, spans, problems, retired } = parsed(text);
-  const wrong = problems[0];
-  if (wrong)
-    return { lines: [], problem: explain(wrong), fixes: fixedTexts(e, text), lasting: true, retired };
-  const lines: Peek[] = [];
-  let scratch = e;
-  let guess = false;
-  let sent = false;
-  let about = focus;
-  for (const [k, statement] of statements.entries()) {
-    about = focusAfter(statement, about);
-    const { context, looked } = watchingQuotes(runContext(scratch, about, cursor));
-    const reading = readStatement(statement, context);
-    guess ||= sent && looked();
-    const whole = inText(text, spans[k] as Span, false);
-    const asks = reading.asks.map((q) => ('instead' in q ? { ...q, instead: q.instead.map(whole) } : q));
-    lines.push({ ...reading, asks, guess });
-    if (reading.problem) {
-      const { text: problem, fixes, lasting } = reading.problem;
-      return { lines, problem, fixes: lasting ? fixes.map(whole) : fixes, lasting, retired };
-    }
-    if (k === statements.length - 1 && reading.deeds.length < 2) break;
-    const after = wouldBe(scratch, reading.deeds);
-    guess ||= after.fills;
-    sent ||= after.sends;
-    if (after.refused !== null) return { lines, problem: after.refused, ...NO_FIX, retired };
-    scratch = { market: e.market, state: after.state };
-  }
-  return { lines, problem: null, ...NO_FIX, retired };
-}
-
-/** A moment that knows whether anybody has asked it for a quote. */
-function watchingQuotes(c: RunContext): { context: RunContext; looked(): boolean } {
-  let asked = false;
-  const view = (symbol: string) => {
-    const v = c.view(symbol);
-    return (
-      v && {
-        ...v,
-        get quote() {
-          asked = true;
-          return v.quote;
-        },
-      }
-    );
-  };
-  return { context: { ...c, view }, looked: () => asked };
-}
-
-/** The trader's side after some deeds, as far as that can be known without doing them. */
-function wouldBe(
-  e: Engine,
-  deeds: readonly Deed[],
-): { state: State; fills: boolean; sends: boolean; refused: string | null } {
-  let { state } = e;
-  let fills = false;
-  let sends = false;
-  for (const deed of deeds) {
-    if (deed.kind === 'alert' || deed.kind === 'desk' || deed.kind === 'chain') continue;
-    if (deed.kind !== 'intent') {
-      state = deskAfter(state, deed, e.market.now());
-      continue;
-    }
-    const now = { market: e.market, state };
-    const step = guessStep(state.broker, deed, brokerContext(now), (s) => e.market.status(s));
-    if (step.refused) return { state, fills, sends, refused: refusalText(step.refused) };
-    fills ||= step.fills;
-    sends ||= step.sends;
-    state = { ...state, broker: step.broker };
-  }
-  return { state, fills, sends, refused: null };
-}
 
 /** What is staged, as a sentence that can be read and changed. */
 export const stagedText = (x: State['desk']['staged'][number]): string => printTree(x.statement);

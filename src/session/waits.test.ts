@@ -4,10 +4,11 @@ import { barsOf } from '../core/market/index.ts';
 import { everything, liveOrders, openOf } from '../core/orders/index.ts';
 import { at, formatPrice, MINUTE, SECOND } from '../core/units/index.ts';
 import type { DaySource } from './day-ref.ts';
-import { advance, apply, createEngine, dayEnd, type Engine, restore, save } from './engine.ts';
+import { advance, apply, createEngine, dayEnd, type Engine } from './engine.ts';
 import { journalOf } from './journal.ts';
 import type { LogEntry } from './log.ts';
-import { peek } from './scripts.ts';
+import { peek } from './peek.ts';
+import { restore, save } from './saving.ts';
 import { simMarket } from './sim-market.ts';
 
 const DAY: DaySource = { ref: { kind: 'practice', id: 'fresh-headlines', seed: 7, size: 24 }, own: null };

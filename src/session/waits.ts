@@ -19,7 +19,8 @@ import type { Engine } from './circuit.ts';
 import { withWaited } from './desk.ts';
 import type { LogEntry } from './log.ts';
 import { runContext } from './moment.ts';
-import { again, blank, type Ran, runLine } from './scripts.ts';
+import type { Ran } from './run-result.ts';
+import { again, blank, runLine } from './scripts.ts';
 import type { DeskState, Waited } from './state.ts';
 
 /** What came of something that waited, for the log. */

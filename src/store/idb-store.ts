@@ -4,6 +4,10 @@ import type { Store } from '../session/ports.ts';
 import { openStore, type Schema } from './migrations.ts';
 import { sound } from './shapes.ts';
 
+const strict = { durability: 'strict' } as const;
+/** Works on the connection. */
+type On = <T>(work: (db: IDBPDatabase<Schema>) => Promise<T>) => Promise<T>;
+
 /** The store in IndexedDB, on one connection, which is made anew where the browser cuts it. Every write is one transaction and resolves when it is durable. */
 export async function idbStore(name = 'keen-fox'): Promise<Store & { close(): Promise<void> }> {
   let open: Promise<IDBPDatabase<Schema>> | null = null;
@@ -27,7 +31,13 @@ export async function idbStore(name = 'keen-fox'): Promise<Store & { close(): Pr
       throw e;
     }
   }
-  const strict = { durability: 'strict' } as const;
+  return { close: async () => (await open)?.close(), ...attemptStore(on), ...besideAttempts(on) };
+}
+
+type OfAttempts = 'load' | 'append' | 'save' | 'beat' | 'begin' | 'note' | 'attempts' | 'log';
+
+/** Attempts: their logs and states, and the one that is under way. */
+function attemptStore(on: On): Pick<Store, OfAttempts> {
   const logOf = (attempt: number): Promise<LogEntry[]> =>
     on(async (db) =>
       (await db.getAll('entries', IDBKeyRange.bound([attempt, 0], [attempt, Number.MAX_SAFE_INTEGER]))).map(
@@ -35,7 +45,6 @@ export async function idbStore(name = 'keen-fox'): Promise<Store & { close(): Pr
       ),
     );
   return {
-    close: async () => (await open)?.close(),
     load: () =>
       on(async (db) => {
         const tx = db.transaction(['keep', 'attempts']);
@@ -88,37 +97,41 @@ export async function idbStore(name = 'keen-fox'): Promise<Store & { close(): Pr
       }),
     attempts: () => on(async (db) => sound('attempts', await db.getAll('attempts'))),
     log: logOf,
-    ownDays: () => on(async (db) => sound('own', await db.getAll('own'))),
-    keepOwnDay: (day) =>
-      on(async (db) => {
-        await db.put('own', day);
-      }),
-    dropOwnDay: (id) =>
-      on(async (db) => {
-        await db.delete('own', id);
-      }),
-    settings: () => on((db) => db.get('settings', 'settings')),
-    keepSettings: (settings) =>
-      on(async (db) => {
-        const tx = db.transaction('settings', 'readwrite', strict);
-        tx.store.put(settings, 'settings');
-        await tx.done;
-      }),
-    past: () => on(async (db) => sound('past', await db.getAll('past'))),
-    putAside: () =>
-      on(async (db) => {
-        const tx = db.transaction('past', 'readwrite');
-        const fresh = (await tx.store.getAll()).filter((p) => !p.told);
-        for (const p of fresh) tx.store.put({ ...p, told: true });
-        await tx.done;
-        return fresh;
-      }),
-    setAside: (what) =>
-      on(async (db) => {
-        const tx = db.transaction(['keep', 'past'], 'readwrite', strict);
-        tx.objectStore('past').put({ ...what, told: false });
-        tx.objectStore('keep').clear();
-        await tx.done;
-      }),
   };
 }
+
+/** Own days, settings, and sessions of earlier versions. */
+const besideAttempts = (on: On): Omit<Store, OfAttempts> => ({
+  ownDays: () => on(async (db) => sound('own', await db.getAll('own'))),
+  keepOwnDay: (day) =>
+    on(async (db) => {
+      await db.put('own', day);
+    }),
+  dropOwnDay: (id) =>
+    on(async (db) => {
+      await db.delete('own', id);
+    }),
+  settings: () => on((db) => db.get('settings', 'settings')),
+  keepSettings: (settings) =>
+    on(async (db) => {
+      const tx = db.transaction('settings', 'readwrite', strict);
+      tx.store.put(settings, 'settings');
+      await tx.done;
+    }),
+  past: () => on(async (db) => sound('past', await db.getAll('past'))),
+  putAside: () =>
+    on(async (db) => {
+      const tx = db.transaction('past', 'readwrite');
+      const fresh = (await tx.store.getAll()).filter((p) => !p.told);
+      for (const p of fresh) tx.store.put({ ...p, told: true });
+      await tx.done;
+      return fresh;
+    }),
+  setAside: (what) =>
+    on(async (db) => {
+      const tx = db.transaction(['keep', 'past'], 'readwrite', strict);
+      tx.objectStore('past').put({ ...what, told: false });
+      tx.objectStore('keep').clear();
+      await tx.done;
+    }),
+});

@@ -1,9 +1,10 @@
 import 'fake-indexeddb/auto';
 import { openDB } from 'idb';
 import { at } from '../core/units/index.ts';
-import { advance, apply, createEngine, save } from '../session/engine.ts';
+import { advance, apply, createEngine } from '../session/engine.ts';
 import type { AttemptInfo, LogEntry, SavedSession } from '../session/log.ts';
 import type { Store } from '../session/ports.ts';
+import { save } from '../session/saving.ts';
 import { simMarket } from '../session/sim-market.ts';
 import { idbStore } from './idb-store.ts';
 import { memoryStore } from './memory-store.ts';

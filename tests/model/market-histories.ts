@@ -2,17 +2,10 @@ import fc from 'fast-check';
 import { everything, liveOrders, orderOf, wireOf } from '../../src/core/orders/index.ts';
 import { at, signOf } from '../../src/core/units/index.ts';
 import type { DaySource } from '../../src/session/day-ref.ts';
-import {
-  advance,
-  apply,
-  createEngine,
-  dayEnd,
-  type Engine,
-  restore,
-  save,
-} from '../../src/session/engine.ts';
+import { advance, apply, createEngine, dayEnd, type Engine } from '../../src/session/engine.ts';
+import { restore, save } from '../../src/session/saving.ts';
 import type { LogEntry, SavedSession, SessionInput } from '../../src/session/log.ts';
-import { peek } from '../../src/session/scripts.ts';
+import { peek } from '../../src/session/peek.ts';
 import { simMarket } from '../../src/session/sim-market.ts';
 import { checkBroker, must } from './rules.ts';
 

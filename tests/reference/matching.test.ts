@@ -27,7 +27,7 @@ test('the same seeded orders end in the same trades and the same depth', () => {
     const side: Side = below(r, 2) === 0 ? 'buy' : 'sell';
     const cents = 5_000 + below(r, 60) - 30 + (side === 'buy' ? -12 : 12);
     const qty = 1 + below(r, 300);
-    submit(ours, side, price(cents * 100), qty, 0, true, sink);
+    submit(ours, { side, limit: price(cents * 100), qty, owner: 0, rest: true }, sink);
     places.set(id, ours.placed);
     names.set(ours.placed, id);
     const result = theirs.limit({

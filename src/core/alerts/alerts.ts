@@ -153,14 +153,8 @@ export function onTrade(a: Alerts, symbol: string, last: number, at: number): Al
         .outcome !== 'fired'
     )
       continue;
-    out = fire(
-      out,
-      x,
-      at,
-      symbol,
-      'price',
-      `${symbol} ${x.on.way === 'up' ? 'rose' : 'fell'} to ${formatPrice(x.on.price)}`,
-    );
+    const text = `${symbol} ${x.on.way === 'up' ? 'rose' : 'fell'} to ${formatPrice(x.on.price)}`;
+    out = fire(out, { alert: x.id, at, symbol, kind: 'price', text });
     out = { ...out, list: out.list.map((y) => (y.id === x.id ? { ...y, status: 'fired' } : y)) };
   }
   return out;
@@ -181,14 +175,26 @@ export function lookAt(a: Alerts, scene: AlertScene): Alerts {
         break;
       case 'news':
         for (const n of mine(news))
-          out = fire(out, x, scene.at, n.symbol, 'news', `${n.symbol}, ${n.kind}: ${n.headline}`);
+          out = fire(out, {
+            alert: x.id,
+            at: scene.at,
+            symbol: n.symbol,
+            kind: 'news',
+            text: `${n.symbol}, ${n.kind}: ${n.headline}`,
+          });
         break;
       case 'halt':
         for (const s of mine(stops)) {
           const [kind, words] = s.stopped
             ? (['halt', 'is stopped'] as const)
             : (['resume', 'trades again'] as const);
-          out = fire(out, x, scene.at, s.symbol, kind, `${s.symbol} ${words}`);
+          out = fire(out, {
+            alert: x.id,
+            at: scene.at,
+            symbol: s.symbol,
+            kind,
+            text: `${s.symbol} ${words}`,
+          });
         }
         break;
       case 'rule':
@@ -214,7 +220,13 @@ function lookAtOne(a: Alerts, x: Alert, symbol: string, rule: Condition, scene: 
   const { trigger: waits, outcome } = looked(x.waits as Trigger<Condition>, symbol, scene);
   const fires = outcome === 'fired' && scene.at >= x.quietUntil;
   const told = fires
-    ? fire(a, x, scene.at, symbol, 'rule', `${symbol} passes: ${nowReads(rule, scene, symbol)}`)
+    ? fire(a, {
+        alert: x.id,
+        at: scene.at,
+        symbol,
+        kind: 'rule',
+        text: `${symbol} passes: ${nowReads(rule, scene, symbol)}`,
+      })
     : a;
   return fires || waits !== x.waits ? changed(told, x, { waits, status: fires ? 'fired' : x.status }) : told;
 }
@@ -231,7 +243,13 @@ function lookAtAll(a: Alerts, x: Alert, rule: Condition, scene: AlertScene): Ale
     if (scene.at - (out.told[key] ?? Number.NEGATIVE_INFINITY) < AGAIN_AFTER) continue;
     const told = { ...out.told, [key]: scene.at };
     out = {
-      ...fire(out, x, scene.at, symbol, 'entrant', `${symbol} passes: ${nowReads(rule, scene, symbol)}`),
+      ...fire(out, {
+        alert: x.id,
+        at: scene.at,
+        symbol,
+        kind: 'entrant',
+        text: `${symbol} passes: ${nowReads(rule, scene, symbol)}`,
+      }),
       told,
     };
   }
@@ -279,20 +297,13 @@ function nowReads(rule: Condition, scene: AlertScene, symbol: string): string {
 
 /** Tells of a condition that fired, or could not do what it waited for. */
 export const tellCondition = (a: Alerts, at: number, symbol: string, text: string): Alerts =>
-  fire(a, { id: NO_ALERT }, at, symbol, 'condition', text);
+  fire(a, { alert: NO_ALERT, at, symbol, kind: 'condition', text });
 
-function fire(
-  a: Alerts,
-  x: Pick<Alert, 'id'>,
-  at: number,
-  symbol: string,
-  kind: AlertKind,
-  text: string,
-): Alerts {
+function fire(a: Alerts, fired: Omit<Fired, 'seq'>): Alerts {
   const seq = a.fireSeq + 1;
   return {
     ...a,
     fireSeq: seq,
-    fired: [...a.fired, { seq, alert: x.id, at, symbol, kind, text }].slice(-FIRED_KEPT),
+    fired: [...a.fired, { seq, ...fired }].slice(-FIRED_KEPT),
   };
 }

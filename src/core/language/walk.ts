@@ -234,7 +234,7 @@ function partAt(w: Walk, p: Part, at: At, fields: Record<string, unknown>): At |
       return next ?? at;
     }
     case 'many':
-      return manyAt(w, p.key, p.is, p.by, at, fields);
+      return manyAt(w, p, at, fields);
   }
 }
 
@@ -269,9 +269,7 @@ function valueAt(
 
 function manyAt(
   w: Walk,
-  key: string,
-  slot: Slot,
-  by: Many<string, Slot>['by'],
+  { key, is: slot, by }: Many<string, Slot>,
   start: At,
   fields: Record<string, unknown>,
 ): At | null {

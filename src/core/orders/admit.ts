@@ -1,19 +1,24 @@
 // The guards at the broker's door: asked when an intent comes in, and again when an order is moved, wakes or fires.
-
-import { approvalOf, multipleOf } from '../account/index.ts';
-import { instrumentOf, isOption, legsOf, multiplierOfSymbol, nameOf } from '../instruments/index.ts';
+import { multipleOf } from '../account/index.ts';
+import { instrumentOf, legsOf, multiplierOfSymbol, nameOf } from '../instruments/index.ts';
+import type { AccountId, OrderId, Side } from '../units/index.ts';
+import { admitMove, admitResize, admitRetype } from './admit-changes.ts';
 import {
-  type AccountId,
-  type OrderId,
-  onTick,
-  type Price,
-  roundToTick,
-  type Side,
-  signOf,
-} from '../units/index.ts';
-import { lowestShortPrice } from '../venue/index.ts';
+  against,
+  collared,
+  type Entry,
+  heldByCloses,
+  hours,
+  lives,
+  mayEnter,
+  numbers,
+  optionTerms,
+  short,
+  stopSide,
+  tooLate,
+  works,
+} from './admit-checks.ts';
 import { baredShares, isCovered } from './bare.ts';
-import { collar, worksIn } from './changes.ts';
 import { baredBy } from './cover.ts';
 import {
   accountNow,
@@ -24,24 +29,13 @@ import {
   openTrade,
   orderOf,
 } from './desk.ts';
-import { type Asked, guarded, powerOfBoth, tooFast, unlocated } from './guards.ts';
+import { openOfScope } from './exit-plan.ts';
+import { powerOfBoth, tooFast } from './guards.ts';
+import type { Intent, NewIntent } from './intent.ts';
+import { isStaying, type Order, openOf, wireOf, worstOf } from './order.ts';
+import type { Refusal } from './refusal.ts';
 import type { BrokerStep } from './step.ts';
-import {
-  type Intent,
-  isAtWork,
-  isLive,
-  isStaying,
-  type NewIntent,
-  type Order,
-  openOf,
-  openOfScope,
-  positionOf,
-  priceOf,
-  type Refusal,
-  statusOf,
-  wireOf,
-  worstOf,
-} from './types.ts';
+import { positionOf } from './trade.ts';
 
 /** Why an intent may not be obeyed now, with the value seen and what would pass; null when it may. */
 export function admit(b: Broker, intent: Intent, c: BrokerContext): Refusal | null {
@@ -133,12 +127,6 @@ function admitBack(b: Broker, id: OrderId): Refusal | null {
   return s && o.leg !== null && s.legs[o.leg]?.dropped && openOfScope(s) > 0 ? null : no;
 }
 
-const tooLate = (b: Broker, id: OrderId): Refusal => {
-  const o = orderOf(b, id);
-  return { code: 'too late', orderId: id, status: o ? statusOf(o) : null };
-};
-
-type Entry = Extract<Intent, { kind: 'entry' }>;
 function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
   const turns = e.afterFlat && openTrade(holdingOf(b, e.account, e.symbol)) !== undefined;
   const asked =
@@ -157,146 +145,10 @@ function admitEntry(b: Broker, e: Entry, c: BrokerContext): Refusal | null {
   );
 }
 
-/** What is asked of a new entry, and again of one that is moved, wakes or fires. `own` is the order itself, which counts once. */
-function mayEnter(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
-  return short(b, e, c, own) ?? collared(b, e, c) ?? guarded(b, e, c, own);
-}
-
 /** A living entry asked about once more. */
 export function admitOrder(d: BrokerStep, o: Order): Refusal | null {
   const b: Broker = { ...d.before, accounts: d.accounts };
   return mayEnter(b, { ...o, qty: openOf(o), stop: null }, d.context, o.id);
-}
-
-const lives = (e: Pick<Entry, 'until'>, c: BrokerContext): Refusal | null =>
-  e.until !== null && e.until <= c.now ? { code: 'time over', until: e.until, now: c.now } : null;
-
-function numbers(
-  e: Pick<Entry, 'symbol' | 'qty' | 'limit' | 'stop' | 'side'>,
-  c: BrokerContext,
-): Refusal | null {
-  if (!Number.isSafeInteger(e.qty) || e.qty < 1) return { code: 'quantity', qty: e.qty };
-  for (const p of [e.limit, e.stop]) {
-    const off = p === null ? null : offTick(p, e.symbol, c);
-    if (off) return off;
-  }
-  if (e.limit !== null && e.stop !== null && signOf(e.side) * (e.limit - e.stop) < 0)
-    return { code: 'limit side', side: e.side, stop: e.stop, limit: e.limit };
-  return null;
-}
-
-function offTick(p: Price, symbol: string, c: BrokerContext): Refusal | null {
-  const { ticks } = c.listing(symbol);
-  if (onTick(p, ticks)) return null;
-  const to = (how: 'down' | 'up') => roundToTick(Math.max(1, p), how, ticks);
-  return { code: 'off tick', price: p, down: to('down'), up: to('up') };
-}
-
-/** Options trade in the regular session, lit; a stop without a limit would be a market order into a wide spread (common practice). */
-function optionTerms(
-  e: Pick<Entry, 'symbol' | 'stop' | 'limit' | 'extended' | 'timeInForce' | 'route'>,
-): Refusal | null {
-  if (!isOption(e.symbol)) return null;
-  const { symbol } = e;
-  if (e.stop !== null && e.limit === null) return { code: 'option terms', symbol, what: 'stop' };
-  if (e.extended) return { code: 'option terms', symbol, what: 'extended' };
-  if (e.timeInForce === 'AtTheOpening' || e.timeInForce === 'AtTheClose')
-    return { code: 'option terms', symbol, what: 'auction' };
-  return e.route === 'lit' ? null : { code: 'option terms', symbol, what: 'midpoint' };
-}
-
-/** What an account may do with options, by its approval. */
-function approved(b: Broker, e: Asked): Refusal | null {
-  const { rules } = b.accounts[e.account] as Broker['accounts'][string];
-  const has = approvalOf(rules);
-  const i = instrumentOf(e.symbol);
-  const uncovered = i.kind === 'option' && i.right === 'call' && e.side === 'sell';
-  const needs = uncovered ? 'uncovered calls' : i.kind === 'vertical' ? 'spreads' : 'long';
-  const may = needs === 'long' ? has !== 'none' : needs === has;
-  return may ? null : { code: 'options approval', symbol: e.symbol, account: rules.name, has, needs };
-}
-
-/** What works its price goes toward the other side, and no further than any limit may. */
-function works(b: Broker, e: NewIntent & { side: Side }, c: BrokerContext): Refusal | null {
-  if (!e.works || e.limit === null) return null;
-  const { to } = e.works;
-  if (signOf(e.side) * (to - e.limit) < 0)
-    return { code: 'works backwards', side: e.side, from: e.limit, to };
-  return numbers({ ...e, limit: to }, c) ?? collared(b, { ...e, limit: to }, c);
-}
-
-/** Nothing may work against a position, or against an entry that waits: both could fill. */
-function against(b: Broker, e: Entry): Refusal | null {
-  const h = holdingOf(b, e.account, e.symbol);
-  const t = openTrade(h);
-  if (t && t.sign !== signOf(e.side))
-    return {
-      code: 'entry against',
-      symbol: e.symbol,
-      side: e.side,
-      held: t.sign * positionOf(t),
-      orderId: null,
-    };
-  const other = h.orders.find((o) => o.role === 'entry' && o.side !== e.side && isLive(o));
-  return other ? { code: 'entry against', symbol: e.symbol, side: e.side, held: 0, orderId: other.id } : null;
-}
-
-function hours(
-  e: Pick<Entry, 'type' | 'side' | 'timeInForce' | 'stop'>,
-  extended: boolean,
-  c: BrokerContext,
-): Refusal | null {
-  const now = e.type === 'Market' && e.timeInForce !== 'AtTheOpening' && e.timeInForce !== 'AtTheClose';
-  return now && extended && c.session !== 'regular' && c.session !== 'closed'
-    ? { code: 'market hours', session: c.session, side: e.side }
-    : null;
-}
-
-/** A stop waits on the far side of the market: at it or beyond, it would go at once. */
-function stopSide(e: Pick<Entry, 'symbol' | 'side' | 'stop' | 'on'>, c: BrokerContext): Refusal | null {
-  const last = !e.on || e.on === 'last' ? c.last(e.symbol) : c.quote(e.symbol)[e.on];
-  if (e.stop === null || last === null || signOf(e.side) * (e.stop - last) > 0) return null;
-  return { code: 'stop side', side: e.side, symbol: e.symbol, stop: e.stop, last };
-}
-
-/** Short sales need shares to borrow, and under the restriction a price above the bid (Regulation SHO, Rules 203 and 201). */
-function short(b: Broker, e: Asked, c: BrokerContext, own: number | null): Refusal | null {
-  if (isOption(e.symbol)) return approved(b, e);
-  if (e.side !== 'sell') return null;
-  const { rules } = b.accounts[e.account] as Broker['accounts'][string];
-  if (rules.kind === 'cash') return { code: 'no shorts', account: rules.name };
-  const { borrow, restricted } = c.listing(e.symbol);
-  if (borrow === 'none') return { code: 'no borrow', symbol: e.symbol };
-  const locate = borrow === 'hard' ? unlocated(b, e, c, own) : null;
-  if (locate) return locate;
-  const { bid } = c.quote(e.symbol);
-  if (!restricted || bid === null || e.stop !== null) return null;
-  const direct = e.type === 'Market' || (e.limit !== null && e.limit <= bid);
-  return direct ? { code: 'restricted', symbol: e.symbol, bid, least: lowestShortPrice(bid) } : null;
-}
-
-/** Guard against fat fingers: a limit may reach only so far through the quote; that of a stop only so far beyond its stop. */
-function collared(
-  b: Broker,
-  e: Pick<Asked, 'account' | 'symbol' | 'side' | 'limit' | 'stop'>,
-  c: BrokerContext,
-): Refusal | null {
-  const { limit, side, stop } = e;
-  const quote = c.quote(e.symbol);
-  const last = c.last(e.symbol);
-  const from = stop ?? (side === 'buy' ? quote.ask : quote.bid) ?? last;
-  if (limit === null || from === null) return null;
-  const { collarPercent } = (b.accounts[e.account] as Broker['accounts'][string]).rules.guards;
-  const beyond = ((limit - from) / from) * signOf(side) * 100;
-  const most = collar(
-    side,
-    stop === null ? quote : { ...quote, bid: stop, ask: stop },
-    last,
-    c.listing(e.symbol).ticks,
-  ) as Price;
-  // The wider of the two: ten percent of a price of a few cents is less than ten ticks.
-  if (beyond <= collarPercent || signOf(side) * (limit - most) <= 0) return null;
-  return { code: 'collar', limit, side, from, percent: beyond, most, mostPercent: collarPercent };
 }
 
 function admitClose(b: Broker, e: Extract<Intent, { kind: 'close' }>, c: BrokerContext): Refusal | null {
@@ -368,74 +220,4 @@ function standsBehind(
     : bared.reduce((sum, x) => sum + x.contracts * x.strike * multiplierOfSymbol(x.symbol), 0) *
       multipleOf(a);
   return needs <= have ? null : { code: 'stands behind', symbol: e.symbol, bared, needs, have };
-}
-
-/** Shares that closing orders of the trader hold already. A stop that waits holds none: what it would close may be offered meanwhile. */
-export const heldByCloses = (orders: readonly Order[], forStop: boolean): number =>
-  forStop
-    ? 0
-    : orders
-        .filter((o) => o.role === 'close' && isStaying(o) && !(o.stop !== null && !isAtWork(o)))
-        .reduce((a, o) => a + openOf(o), 0);
-
-/** As a new one of its kind would be asked, with its own shares and power free. */
-function admitRetype(b: Broker, e: Extract<Intent, { kind: 'retype' }>, c: BrokerContext): Refusal | null {
-  const o = liveOrder(b, e.orderId);
-  if (!o || !isStaying(o)) return tooLate(b, e.orderId);
-  if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: e.orderId };
-  if (e.qty <= o.filled) return { code: 'nothing left', orderId: o.id, qty: e.qty, filled: o.filled };
-  const joined = o.pair?.symbol === o.symbol && o.pair.account === o.account;
-  const other = joined && o.pair ? liveOrder(b, o.pair.id) : undefined;
-  if (other && other.side !== o.side && other.stop === null && e.stop === null)
-    return { code: 'pair against', symbol: o.symbol };
-  const asked = { ...o, ...e, qty: e.qty - o.filled };
-  const plain =
-    numbers(asked, c) ??
-    optionTerms(asked) ??
-    lives(e, c) ??
-    hours(asked, e.extended, c) ??
-    stopSide(asked, c);
-  if (plain) return plain;
-  if (o.role === 'entry') return mayEnter(b, asked, c, o.id);
-  return collared(b, asked, c) ?? admitResize(b, o.id, e.qty, c);
-}
-
-function admitResize(b: Broker, id: OrderId, qty: number, c: BrokerContext): Refusal | null {
-  const o = liveOrder(b, id);
-  if (!o || !isStaying(o)) return tooLate(b, id);
-  if (o.role !== 'entry' && o.role !== 'close') return { code: 'plan size', orderId: id };
-  if (!Number.isSafeInteger(qty) || qty < 1) return { code: 'quantity', qty };
-  if (qty <= o.filled) return { code: 'nothing left', orderId: id, qty, filled: o.filled };
-  if (o.role === 'entry')
-    return qty > o.qty ? mayEnter(b, { ...o, qty: qty - o.filled, stop: null }, c, o.id) : null;
-  const h = holdingOf(b, o.account, o.symbol);
-  const t = openTrade(h);
-  const others = heldByCloses(
-    h.orders.filter((x) => x.id !== id),
-    o.stop !== null,
-  );
-  const most = (t ? positionOf(t) : 0) - others;
-  return qty - o.filled > most
-    ? { code: 'nothing to close', symbol: o.symbol, position: t ? positionOf(t) : 0, held: others }
-    : null;
-}
-
-function admitMove(b: Broker, id: OrderId, to: Price, c: BrokerContext): Refusal | null {
-  const o = liveOrder(b, id);
-  if (!o || !isStaying(o)) return tooLate(b, id);
-  const off = offTick(to, o.symbol, c);
-  if (off) return off;
-  if (priceOf(o) === to) return null;
-  const waits = o.stop !== null && !isAtWork(o);
-  const moved = waits
-    ? { ...o, stop: to, limit: o.limit === null ? null : ((o.limit + to - (o.stop as Price)) as Price) }
-    : { ...o, limit: to, stop: null };
-  if (waits) {
-    const wrong = worksIn(o, c.session) ? stopSide(moved, c) : null;
-    if (wrong) return wrong;
-  } else {
-    const far = collared(b, moved, c);
-    if (far) return far;
-  }
-  return o.role === 'entry' ? mayEnter(b, { ...moved, qty: openOf(o) }, c, o.id) : null;
 }

@@ -2,18 +2,11 @@
 import { unreachable } from '../units/index.ts';
 import type { VenueReport } from '../venue/index.ts';
 import { callBack, changeLeg, end, left, notOut, say, sayOf, sayWorking } from './changes.ts';
+import { isAtWork, type Leaving, leavingOf, type Order, type ThrownOut, type Wire } from './order.ts';
 import { tellPartner } from './pairs.ts';
+import type { Why } from './refusal.ts';
 import type { HoldingStep } from './step.ts';
-import {
-  isAtWork,
-  type Leaving,
-  leavingOf,
-  type Order,
-  positionOf,
-  type ThrownOut,
-  type Why,
-  type Wire,
-} from './types.ts';
+import { positionOf } from './trade.ts';
 import { heard, heardOf } from './wire-runs.ts';
 
 /** An order with its wire as it is now. */

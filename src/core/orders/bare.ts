@@ -1,20 +1,10 @@
 // Shares and their stops: which stand behind one, what an intent would take from them, and what exits hand on to those that take their place.
 import { type Broker, type Holding, liveOrder, openTrade } from './desk.ts';
+import { type ExitPlan, type Leg, openOfScope, type Scope } from './exit-plan.ts';
 import { allot, legPrice } from './exits.ts';
-import {
-  type ExitPlan,
-  type Intent,
-  isStaying,
-  type Leg,
-  leavingOf,
-  type Order,
-  openOf,
-  openOfScope,
-  positionOf,
-  protects,
-  type Scope,
-  type Trade,
-} from './types.ts';
+import type { Intent } from './intent.ts';
+import { isStaying, leavingOf, type Order, openOf, protects } from './order.ts';
+import { positionOf, type Trade } from './trade.ts';
 
 /** Shares of a symbol that would stand without a stop. */
 export interface Bares {

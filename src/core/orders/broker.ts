@@ -14,11 +14,11 @@ import {
 import { expire } from './expiry.ts';
 import { flush } from './flush.ts';
 import { obey } from './intents.ts';
+import { isHeldBack, isStaying } from './order.ts';
 import { book } from './reports.ts';
 import { isQuiet, onPrice } from './rules.ts';
 import { onSession } from './sessions.ts';
 import { type BrokerStep, brokerNow, decideAll, finished, stepFrom, workOn } from './step.ts';
-import { isHeldBack, isStaying } from './types.ts';
 
 /**
  * The broker's one step: `(state, input) → [state, effects]`. All that came in is booked first, then

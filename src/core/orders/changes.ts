@@ -17,25 +17,23 @@ import {
   type TradeId,
 } from '../units/index.ts';
 import { collarFrom } from './desk.ts';
-import type { BrokerStep, HoldingStep } from './step.ts';
+import type { Leg, Scope } from './exit-plan.ts';
 import {
-  type About,
   isAtWork,
   type Leaving,
-  type Leg,
   type Order,
-  type OrderEvent,
   openOf,
   type Phase,
   priceOf,
   protects,
-  type Scope,
   statusOf,
-  type Terms,
-  type Trade,
-  type Why,
   wireOf,
-} from './types.ts';
+} from './order.ts';
+import type { About, OrderEvent } from './order-event.ts';
+import type { Terms } from './order-terms.ts';
+import type { Why } from './refusal.ts';
+import type { BrokerStep, HoldingStep } from './step.ts';
+import type { Trade } from './trade.ts';
 
 /** How far a market order may pay: 10 % or 10 ticks from the quote, whichever is wider. */
 export function collar(side: Side, quote: Quote, last: Price | null, ticks?: Ticks): Price | null {

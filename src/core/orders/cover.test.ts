@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { mostToLose } from '../instruments/index.ts';
 import { baredBy, lossOf } from './cover.ts';
-import type { Trade } from './types.ts';
+import type { Trade } from './trade.ts';
 
 /** Contracts that an account holds: by name, below zero short. */
 const holding = (held: Record<string, number>) => ({

@@ -1,6 +1,7 @@
 // Options that stand behind other options: a long call or put covers a short one of its underlying and right that does not outlive it.
 import { instrumentOf, mostToLose, nameOf, type OptionContract, rootOf } from '../instruments/index.ts';
-import { type Bared, positionOf, type Trade } from './types.ts';
+import type { Bared } from './refusal.ts';
+import { positionOf, type Trade } from './trade.ts';
 
 /** What accounts hold. */
 interface Holdings {

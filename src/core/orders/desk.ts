@@ -34,22 +34,12 @@ import {
 } from '../units/index.ts';
 import type { VenueCommand, VenueReport } from '../venue/index.ts';
 import { lossOf } from './cover.ts';
-import {
-  averageEntry,
-  type Expired,
-  type Fill,
-  type Intent,
-  isStaying,
-  type Order,
-  type OrderEvent,
-  openOf,
-  positionOf,
-  type Refusal,
-  type Scope,
-  type Trade,
-  wireOf,
-  worstOf,
-} from './types.ts';
+import type { Scope } from './exit-plan.ts';
+import type { Intent } from './intent.ts';
+import { isStaying, type Order, openOf, wireOf, worstOf } from './order.ts';
+import type { OrderEvent } from './order-event.ts';
+import type { Refusal } from './refusal.ts';
+import { averageEntry, type Expired, type Fill, positionOf, type Trade } from './trade.ts';
 
 /** What is alive of one instrument in one account: its working orders, the scopes of its exits, its open and waiting trades. */
 export interface Holding {

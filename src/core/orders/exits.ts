@@ -1,5 +1,6 @@
 import { type Part, type Price, roundToTick, unreachable } from '../units/index.ts';
-import { type Gain, type Leg, openOfScope, type Place, type Scope, type Trade } from './types.ts';
+import { type Gain, type Leg, openOfScope, type Place, type Scope } from './exit-plan.ts';
+import type { Trade } from './trade.ts';
 
 /**
  * Shares of `total` for each part: whole shares, each rounded down; where the parts make up the

@@ -4,8 +4,9 @@ import type { Price } from '../units/index.ts';
 import { end, sayOf } from './changes.ts';
 import { accountIds, holdingKey } from './desk.ts';
 import { handIn, handOut } from './hand-over.ts';
+import { isLive } from './order.ts';
 import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
-import { type Expired, isLive, positionOf, type Trade } from './types.ts';
+import { type Expired, positionOf, type Trade } from './trade.ts';
 
 /**
  * Books what has expired: exercise and assignment in one step (by exception from one cent in the money on, OCC; from memory). The option is closed at

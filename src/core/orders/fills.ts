@@ -5,10 +5,11 @@ import { dayOf, money, shelf, signOf, type TradeId } from '../units/index.ts';
 import type { VenueReport } from '../venue/index.ts';
 import { finish, letGo, withWire } from './answers.ts';
 import { current, say, takeOut } from './changes.ts';
+import { leavingOf, type Order, wireOf } from './order.ts';
 import { shrinkPair } from './pairs.ts';
 import { type Booked, bookIn, bookOut } from './shares.ts';
 import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
-import { type Fill, leavingOf, type Order, positionOf, wireOf } from './types.ts';
+import { type Fill, positionOf } from './trade.ts';
 import { orderOfWire } from './wire-ids.ts';
 import { executed } from './wire-runs.ts';
 

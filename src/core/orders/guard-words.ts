@@ -1,5 +1,5 @@
 import { CENT, formatMoney, formatPrice } from '../units/index.ts';
-import type { Refusal } from './types.ts';
+import type { Refusal } from './refusal.ts';
 
 /** What the guards of an account refuse. */
 export type GuardRefusal = Extract<

@@ -14,20 +14,13 @@ import {
   openTrade,
   sharesWithin,
 } from './desk.ts';
+import { type ExitPlan, openOfScope, type Scope } from './exit-plan.ts';
 import { legPrice, newestScope } from './exits.ts';
+import type { NewIntent } from './intent.ts';
+import { isStaying, type Order, openOf } from './order.ts';
+import type { Refusal } from './refusal.ts';
 import { meanRisk } from './shares.ts';
-import {
-  averageEntry,
-  type ExitPlan,
-  isStaying,
-  type NewIntent,
-  type Order,
-  openOf,
-  openOfScope,
-  positionOf,
-  type Refusal,
-  type Scope,
-} from './types.ts';
+import { averageEntry, positionOf } from './trade.ts';
 
 const SECOND = 1000;
 

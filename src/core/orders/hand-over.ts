@@ -2,9 +2,11 @@
 import { NO_COSTS, post } from '../account/index.ts';
 import { dayOf, money, type OrderId, type Price, type Side, shelf, sideOf, signOf } from '../units/index.ts';
 import { type FillReport, record } from './fills.ts';
+import type { Order } from './order.ts';
+import { PLAIN_TERMS } from './order-terms.ts';
 import { type Booked, bookIn, bookOut } from './shares.ts';
 import type { BrokerStep, HoldingStep } from './step.ts';
-import { type Order, PLAIN_TERMS, positionOf, type Trade } from './types.ts';
+import { positionOf, type Trade } from './trade.ts';
 import { wireId } from './wire-ids.ts';
 
 /** Closes so much of a trade at a price. */

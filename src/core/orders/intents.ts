@@ -10,7 +10,8 @@ import {
   signOf,
   unreachable,
 } from '../units/index.ts';
-import { admit, heldByCloses } from './admit.ts';
+import { admit } from './admit.ts';
+import { heldByCloses } from './admit-checks.ts';
 import { giving, keepingStop, stopGiven } from './bare.ts';
 import {
   activate,
@@ -28,27 +29,17 @@ import {
   takeOut,
 } from './changes.ts';
 import { liveOrder } from './desk.ts';
+import type { ExitPlan, Leg, Scope } from './exit-plan.ts';
 import { coversAll, newestScope } from './exits.ts';
 import { remembering } from './guards.ts';
+import type { Intent, NewIntent } from './intent.ts';
+import { isAtWork, isStaying, type Order, priceOf, protects } from './order.ts';
 import { askForFills } from './reconcile.ts';
 import { riskPerShare } from './risk.ts';
 import { chargeLocates, meanLoss } from './shares.ts';
 import { split } from './split.ts';
 import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
-import {
-  type ExitPlan,
-  type Intent,
-  isAtWork,
-  isStaying,
-  type Leg,
-  type NewIntent,
-  type Order,
-  positionOf,
-  priceOf,
-  protects,
-  type Scope,
-  type Trade,
-} from './types.ts';
+import { positionOf, type Trade } from './trade.ts';
 
 /** Obeys an intent of the trader, or refuses it. */
 export function obey(d: BrokerStep, intent: Intent): void {

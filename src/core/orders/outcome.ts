@@ -2,7 +2,8 @@
 import { costsFor, type FeeTable, NO_COSTS, totalOf } from '../account/index.ts';
 import { contractsIn, multiplierOfSymbol } from '../instruments/index.ts';
 import { type Money, money, sideOf } from '../units/index.ts';
-import { isLive, isStaying, type Order, openOf, positionOf, protects, type Trade } from './types.ts';
+import { isLive, isStaying, type Order, openOf, protects } from './order.ts';
+import { positionOf, type Trade } from './trade.ts';
 
 /** Shares that go out at a price: by an order that is there, or by one that is yet to be sent. */
 export interface Out {

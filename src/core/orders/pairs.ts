@@ -1,7 +1,7 @@
 // Two orders that are joined: what fills of the one is taken from the other.
 import { current, end, resize } from './changes.ts';
+import { isStaying, type Order } from './order.ts';
 import { type BrokerStep, workOn } from './step.ts';
-import { isStaying, type Order } from './types.ts';
 
 /** The order that one is joined with, while it lives. */
 export const partnerOf = (d: BrokerStep, { pair }: Order): Order | undefined =>

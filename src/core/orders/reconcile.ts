@@ -3,8 +3,8 @@ import type { Execution, VenueReport } from '../venue/index.ts';
 import { answered, finish, withWire } from './answers.ts';
 import { current, say } from './changes.ts';
 import { bookFill } from './fills.ts';
+import { leavingOf, type Order, type Wire, wireOf } from './order.ts';
 import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
-import { leavingOf, type Order, type Wire, wireOf } from './types.ts';
 import { orderOfWire } from './wire-ids.ts';
 import { heard, heardOf, owed } from './wire-runs.ts';
 

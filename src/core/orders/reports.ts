@@ -3,9 +3,9 @@ import type { VenueReport } from '../venue/index.ts';
 import { answered } from './answers.ts';
 import { current, sayOf } from './changes.ts';
 import { bookFill } from './fills.ts';
+import { wireOf } from './order.ts';
 import { compare, toldAll } from './reconcile.ts';
 import { type BrokerStep, workOn } from './step.ts';
-import { wireOf } from './types.ts';
 import { orderOfWire } from './wire-ids.ts';
 
 /** Books one report of the exchange; what follows from it is decided in the flush. */

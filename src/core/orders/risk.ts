@@ -2,9 +2,11 @@
 import { isOption, mostToLose } from '../instruments/index.ts';
 import { type Money, money, type OrderId, type Part, type Price, shelf } from '../units/index.ts';
 import { current, scopeOf } from './changes.ts';
+import type { Leg, Scope } from './exit-plan.ts';
 import { allot, exitPrice, legPrice } from './exits.ts';
+import { isLive, type Order, openOf, protects } from './order.ts';
 import type { HoldingStep } from './step.ts';
-import { isLive, type Leg, type Lot, type Order, openOf, protects, type Scope, type Trade } from './types.ts';
+import type { Lot, Trade } from './trade.ts';
 
 /**
  * What stops lose together, in price units × shares: each its distance for its part of so many shares; a part without

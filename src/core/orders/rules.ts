@@ -7,20 +7,12 @@ import { type Price, roundToTick, type Sign, sideOf } from '../units/index.ts';
 import { admitOrder } from './admit.ts';
 import { changeLeg, end, opposite, say, toWork, worksIn } from './changes.ts';
 import { accountIds, type BrokerContext, type Holding, holdingOf } from './desk.ts';
+import { type Gain, openOfScope, type Scope } from './exit-plan.ts';
 import { exitPrice, legPrice } from './exits.ts';
+import { isHeldBack, isStaying, type Order, openOf } from './order.ts';
+import type { Why } from './refusal.ts';
 import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
-import {
-  type Gain,
-  isHeldBack,
-  isStaying,
-  type Order,
-  openOf,
-  openOfScope,
-  positionOf,
-  type Scope,
-  type Trade,
-  type Why,
-} from './types.ts';
+import { positionOf, type Trade } from './trade.ts';
 
 /** Whether a price of its symbol concerns nothing of a holding: looked at before anything is copied, since most prices do not. */
 // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: asked at every price of every symbol

@@ -6,21 +6,13 @@ import { dayOf, roundToTick, signOf, type Ticks, tickSize } from '../units/index
 import { admitOrder } from './admit.ts';
 import { activate, addOrder, collar, end, fallAsleep, reprice, say, worksIn } from './changes.ts';
 import { accountNow, type Broker, type Holding } from './desk.ts';
+import { openOfScope, type Scope } from './exit-plan.ts';
+import { isAtWork, isStaying, leavingOf, type Order, openOf, type Works } from './order.ts';
+import { PLAIN_TERMS } from './order-terms.ts';
 import { askAt } from './reconcile.ts';
+import type { Why } from './refusal.ts';
 import { exitSide } from './rules.ts';
 import { type BrokerStep, type HoldingStep, workOn } from './step.ts';
-import {
-  isAtWork,
-  isStaying,
-  leavingOf,
-  type Order,
-  openOf,
-  openOfScope,
-  PLAIN_TERMS,
-  type Scope,
-  type Why,
-  type Works,
-} from './types.ts';
 
 /** The session has changed. Exits live as long as the shares they protect, whatever the life of their entry. */
 export function onSession(d: BrokerStep): void {

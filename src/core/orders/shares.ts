@@ -2,18 +2,11 @@
 import { type Costs, NO_COSTS, plus } from '../account/index.ts';
 import { money, type Part, type Price, type Sign, shelf, type TradeId } from '../units/index.ts';
 import { changeLeg, current, newTrade, nthOf, sayOf } from './changes.ts';
+import { type Leg, openOfScope, type Scope } from './exit-plan.ts';
 import { allot, bareOfScope, stopPriceOf, weightsOf } from './exits.ts';
+import { isAtWork, type Order } from './order.ts';
 import type { BrokerStep, HoldingStep } from './step.ts';
-import {
-  isAtWork,
-  type Leg,
-  type Lot,
-  type Order,
-  openOfScope,
-  positionOf,
-  type Scope,
-  type Trade,
-} from './types.ts';
+import { type Lot, positionOf, type Trade } from './trade.ts';
 
 /** An execution as far as it goes to one trade: of which order, at what price, how many shares and what they cost. */
 export interface Booked {

@@ -3,7 +3,7 @@ import { type AccountId, type Price, roundToTick } from '../units/index.ts';
 import { sayOf } from './changes.ts';
 import { handIn, handOut } from './hand-over.ts';
 import { type BrokerStep, workOn } from './step.ts';
-import { positionOf } from './types.ts';
+import { positionOf } from './trade.ts';
 
 /**
  * A vertical comes apart: from now on its legs are held each on its own. It ends at what closing it would bring; the dearer leg begins at its middle, the

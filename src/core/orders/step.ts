@@ -8,7 +8,10 @@ import {
   holdingKey,
   holdingOf,
 } from './desk.ts';
-import { isLive, type Order, type Scope, type Trade, type Why } from './types.ts';
+import type { Scope } from './exit-plan.ts';
+import { isLive, type Order } from './order.ts';
+import type { Why } from './refusal.ts';
+import type { Trade } from './trade.ts';
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 

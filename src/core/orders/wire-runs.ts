@@ -1,5 +1,5 @@
 // What the exchange has counted of a wire against what it has told: executions may come late, twice, or out of their order.
-import type { Run, Wire } from './types.ts';
+import type { Run, Wire } from './order.ts';
 
 const sum = (runs: readonly Run[]): number => runs.reduce((a, r) => a + r.to - r.from, 0);
 

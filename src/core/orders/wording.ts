@@ -2,7 +2,9 @@
 
 import { formatMoney, formatPrice, formatTime, type Side, unreachable } from '../units/index.ts';
 import { guardText } from './guard-words.ts';
-import { type Order, type OrderEvent, type Refusal, statusOf, type Why } from './types.ts';
+import { type Order, statusOf } from './order.ts';
+import type { OrderEvent } from './order-event.ts';
+import type { Refusal, Why } from './refusal.ts';
 
 const ROLES = { entry: 'Entry', close: 'Close', target: 'Target', stop: 'Stop' } as const;
 

@@ -45,10 +45,7 @@ interface Run {
  */
 export function planOnBars(
   plan: ExitPlan,
-  side: Side,
-  entry: number,
-  perShare: number,
-  qty: number,
+  { side, entry, perShare, qty }: { side: Side; entry: number; perShare: number; qty: number },
   bars: readonly Bar[],
 ): PlanOnBars {
   const sign = signOf(side);

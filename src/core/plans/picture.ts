@@ -54,114 +54,35 @@ export interface PlanPicture {
   rules: string[];
 }
 
+/** An entry that a plan's exits are pictured for. */
+export interface PlanEntry {
+  side: Side;
+  entry: Price;
+  qty: number;
+}
+
 /** The numbers of a plan for an entry of so many shares at a price. Refused as an order with it would be. */
 export function pictureOf(
   exits: readonly Exit[],
-  side: Side,
-  entry: Price,
-  qty: number,
+  of: PlanEntry,
   view: SymbolView,
   c: RunContext,
 ): { ok: true; picture: PlanPicture } | { ok: false; problem: string } {
+  const { side, entry, qty } = of;
   const read = resolvePlan(exits, { side, from: entry, held: false, view, c });
   if (!read.ok) return read;
   const { plan, perShare } = read.resolved;
-  const sign = signOf(side);
-  const at = (gain: number): Price =>
-    roundToTick(Math.max(1, entry + sign * gain), sign === 1 ? 'down' : 'up');
-  const gainOf = placing(entry, sign, perShare);
-  const gainFrom = (after: Gain) => gainUnits(after, perShare, qty, multiplierOfSymbol(view.symbol));
-  const lossAt = (p: ExitPlan['stops'][number]['place']) => (p.kind === 'at' ? gainOf(p) : -p.units);
-  const costs = (outs: readonly Trading[]) =>
-    bothWays(view.symbol, side, { shares: qty, price: entry, rests: false }, outs, c);
-  const shares = allot(
-    plan.targets.map((t) => t.part),
-    qty,
-  );
-  const stopShares = allot(
-    plan.stops.map((s) => s.part),
-    qty,
-  );
-  const lines = (kind: Exit['kind']) => exits.flatMap((e, k) => (e.kind === kind ? [k] : []));
-  const out: PictureExit[] = [];
-  const add = (
-    line: number,
-    kind: PictureExit['kind'],
-    gain: number,
-    n: number,
-    net: number,
-    movable: boolean,
-    base = 0,
-  ) =>
-    out.push({
-      line,
-      kind,
-      price: at(gain),
-      gain,
-      r: perShare === null ? null : gain / perShare,
-      base,
-      shares: n,
-      net: money(Math.round(net)),
-      movable,
-    });
-  const lossOf = (n: number) =>
-    plan.stops.reduce((a, s, i) => a + lossAt(s.place) * Math.min(stopShares[i] ?? 0, n), 0);
-  const taken = (shares: number, price: number): Trading => ({ shares, price, rests: false });
-  /** So many of the shares at their stops, an order each. */
-  const stopped = (n: number): Trading[] => {
-    let rest = n;
-    const orders = plan.stops.map((s, i) => {
-      const shares = Math.min(stopShares[i] ?? 0, rest);
-      rest -= shares;
-      return taken(shares, at(lossAt(s.place)));
-    });
-    return [...orders, taken(rest, entry)];
-  };
-  const resting = plan.targets.map((t, i) => ({
-    shares: shares[i] ?? 0,
-    price: at(gainOf(t.place)),
-    rests: true,
-  }));
-  const worst = plan.stops.length === 0 ? null : lossOf(qty) - costs(stopped(qty));
-  plan.stops.forEach((s, i) => {
-    const line = lines('stop exit')[i] ?? 0;
-    add(line, 'stop', lossAt(s.place), stopShares[i] ?? 0, worst ?? 0, isMovable(exits[line]));
-  });
-  let made = 0;
-  let left = qty;
-  plan.targets.forEach((t, i) => {
-    const line = lines('target exit')[i] ?? 0;
-    const gain = gainOf(t.place);
-    made += gain * (shares[i] ?? 0);
-    left -= shares[i] ?? 0;
-    add(
-      line,
-      'target',
-      gain,
-      shares[i] ?? 0,
-      made +
-        floorAfter(plan, i, perShare, gainFrom) * left -
-        costs([...resting.slice(0, i + 1), taken(left, at(floorAfter(plan, i, perShare, gainFrom)))]),
-      isMovable(exits[line]),
-    );
-  });
-  const { breakeven, trail } = plan;
-  if (breakeven && breakeven.after.kind !== 'target') {
-    const line = lines('breakeven')[0] ?? 0;
-    const rest = breakeven.plusCosts ? 0 : -costs([taken(qty, entry)]);
-    add(line, 'breakeven', gainFrom(breakeven.after), 0, rest, true);
-  }
-  if (trail?.after && trail.after.kind !== 'target')
-    add(lines('trail')[0] ?? 0, 'trail', gainFrom(trail.after), 0, 0, true);
-  if (trail) {
-    const { after } = trail;
-    const target = after?.kind === 'target' ? plan.targets[after.index]?.place : null;
-    const base = target ? gainOf(target) : after && after.kind !== 'target' ? gainFrom(after) : 0;
-    const reach = unitsOf(trail.reach, entry + sign * base);
-    if (reach !== null) add(lines('trail')[0] ?? 0, 'reach', base - reach, 0, 0, true, base);
-  }
-  const targetGain = plan.targets.reduce((a, t, i) => a + gainOf(t.place) * (shares[i] ?? 0), 0);
+  const sums = sumsOf(plan, perShare, of, view, c);
+  const { shares, resting, costs } = sums;
+  const targetGain = plan.targets.reduce((a, t, i) => a + sums.gainOf(t.place) * (shares[i] ?? 0), 0);
   const all = shares.reduce((a, b) => a + b, 0);
+  const worst = plan.stops.length === 0 ? null : sums.lossOf(qty) - costs(stopped(plan, sums, of));
+  const whole = costs([...resting, taken(qty - all, entry)]);
+  const lines = [
+    ...stopLines(plan, sums, worst ?? 0),
+    ...targetLines(plan, sums, of),
+    ...ruleLines(plan, sums, of),
+  ];
   return {
     ok: true,
     picture: {
@@ -169,14 +90,164 @@ export function pictureOf(
       entry,
       qty,
       perShare,
-      exits: out,
+      exits: lines.map((l) => exitOf(l, exits, sums)),
       worst: worst === null ? null : money(Math.round(worst)),
-      best: money(Math.round(targetGain - costs([...resting, taken(qty - all, entry)]))),
+      best: money(Math.round(targetGain - whole)),
       rewardToRisk: perShare === null || all === 0 ? null : targetGain / qty / perShare,
-      costs: costs([...resting, taken(qty - all, entry)]),
+      costs: whole,
       rules: rulesOf(plan, exits, c),
     },
   };
+}
+
+type Place = ExitPlan['targets'][number]['place'] | ExitPlan['stops'][number]['place'];
+
+/** What the lines of a picture are worked out with. */
+interface Sums {
+  perShare: number | null;
+  /** The price at a gain a share, and the gain at a place of the plan or from which a rule starts. */
+  at(gain: number): Price;
+  gainOf(p: Place): number;
+  gainFrom(after: Gain): number;
+  lossAt(p: Place): number;
+  /** What so many shares lose at their stops, before costs. */
+  lossOf(shares: number): number;
+  /** Costs of the way in and of some ways out. */
+  costs(outs: readonly Trading[]): Money;
+  /** Shares of each target and of each stop. */
+  shares: readonly number[];
+  stopShares: readonly number[];
+  /** The targets as orders that rest. */
+  resting: readonly Trading[];
+}
+
+function sumsOf(
+  plan: ExitPlan,
+  perShare: number | null,
+  { side, entry, qty }: PlanEntry,
+  view: SymbolView,
+  c: RunContext,
+): Sums {
+  const sign = signOf(side);
+  const at = (gain: number): Price =>
+    roundToTick(Math.max(1, entry + sign * gain), sign === 1 ? 'down' : 'up');
+  const gainOf = placing(entry, sign, perShare);
+  const lossAt = (p: Place) => (p.kind === 'distance' ? -p.units : gainOf(p));
+  const parted = (list: readonly { part: Parameters<typeof allot>[0][number] }[]) =>
+    allot(
+      list.map((x) => x.part),
+      qty,
+    );
+  const [shares, stopShares] = [parted(plan.targets), parted(plan.stops)];
+  return {
+    perShare,
+    at,
+    gainOf,
+    gainFrom: (after) => gainUnits(after, perShare, qty, multiplierOfSymbol(view.symbol)),
+    lossAt,
+    lossOf: (n) => plan.stops.reduce((a, s, i) => a + lossAt(s.place) * Math.min(stopShares[i] ?? 0, n), 0),
+    costs: (outs) => bothWays(view.symbol, side, { shares: qty, price: entry, rests: false }, outs, c),
+    shares,
+    stopShares,
+    resting: plan.targets.map((t, i) => ({
+      shares: shares[i] ?? 0,
+      price: at(gainOf(t.place)),
+      rests: true,
+    })),
+  };
+}
+
+const taken = (shares: number, price: number): Trading => ({ shares, price, rests: false });
+
+/** All shares at their stops, an order each; what has none at the entry. */
+function stopped(plan: ExitPlan, { stopShares, at, lossAt }: Sums, { qty, entry }: PlanEntry): Trading[] {
+  let rest = qty;
+  const orders = plan.stops.map((s, i) => {
+    const shares = Math.min(stopShares[i] ?? 0, rest);
+    rest -= shares;
+    return taken(shares, at(lossAt(s.place)));
+  });
+  return [...orders, taken(rest, entry)];
+}
+
+/** One line of a picture before it has its place: the `nth` exit of a kind in the plan's text. */
+interface Line {
+  kind: PictureExit['kind'];
+  exit: Exit['kind'];
+  nth: number;
+  gain: number;
+  shares: number;
+  net: number;
+  base?: number;
+}
+
+function exitOf(l: Line, exits: readonly Exit[], { perShare, at }: Sums): PictureExit {
+  const line = exits.flatMap((e, k) => (e.kind === l.exit ? [k] : []))[l.nth] ?? 0;
+  return {
+    line,
+    kind: l.kind,
+    price: at(l.gain),
+    gain: l.gain,
+    r: perShare === null ? null : l.gain / perShare,
+    base: l.base ?? 0,
+    shares: l.shares,
+    net: money(Math.round(l.net)),
+    movable: l.exit === 'breakeven' || l.exit === 'trail' || isMovable(exits[line]),
+  };
+}
+
+const stopLines = (plan: ExitPlan, { lossAt, stopShares }: Sums, worst: number): Line[] =>
+  plan.stops.map((s, nth) => ({
+    kind: 'stop',
+    exit: 'stop exit',
+    nth,
+    gain: lossAt(s.place),
+    shares: stopShares[nth] ?? 0,
+    net: worst,
+  }));
+
+function targetLines(plan: ExitPlan, sums: Sums, { qty }: PlanEntry): Line[] {
+  let made = 0;
+  let left = qty;
+  return plan.targets.map((t, nth) => {
+    const gain = sums.gainOf(t.place);
+    const shares = sums.shares[nth] ?? 0;
+    made += gain * shares;
+    left -= shares;
+    const floor = floorAfter(plan, nth, sums.perShare, sums.gainFrom);
+    const outs = [...sums.resting.slice(0, nth + 1), taken(left, sums.at(floor))];
+    return {
+      kind: 'target',
+      exit: 'target exit',
+      nth,
+      gain,
+      shares,
+      net: made + floor * left - sums.costs(outs),
+    };
+  });
+}
+
+/** Where breakeven and a trail begin, and how far the trail stays behind. */
+function ruleLines(
+  { breakeven, trail, targets }: ExitPlan,
+  sums: Sums,
+  { side, entry, qty }: PlanEntry,
+): Line[] {
+  const out: Line[] = [];
+  const moves = { nth: 0, shares: 0, net: 0 };
+  if (breakeven && breakeven.after.kind !== 'target') {
+    const net = breakeven.plusCosts ? 0 : -sums.costs([taken(qty, entry)]);
+    out.push({ ...moves, kind: 'breakeven', exit: 'breakeven', gain: sums.gainFrom(breakeven.after), net });
+  }
+  if (!trail) return out;
+  const { after, reach } = trail;
+  const from = after && after.kind !== 'target' ? sums.gainFrom(after) : null;
+  if (from !== null) out.push({ ...moves, kind: 'trail', exit: 'trail', gain: from });
+  const target = after?.kind === 'target' ? targets[after.index]?.place : null;
+  const base = target ? sums.gainOf(target) : (from ?? 0);
+  const behind = unitsOf(reach, entry + signOf(side) * base);
+  if (behind !== null) out.push({ ...moves, kind: 'reach', exit: 'trail', gain: base - behind, base });
+  return out;
 }
 
 /** How far a trail stays behind a price; null where candles say it. */

@@ -16,7 +16,7 @@ const c: RunContext = runContext(engine, 'VULPN', null);
 const view = c.view('VULPN') as NonNullable<ReturnType<RunContext['view']>>;
 const TEN = fromDollars(10);
 const picture = (text: string, side: 'buy' | 'sell' = 'buy', qty = 200) => {
-  const seen = pictureOf(exitsOf(text), side, TEN, qty, view, c);
+  const seen = pictureOf(exitsOf(text), { side, entry: TEN, qty }, view, c);
   if (!seen.ok) throw new Error(seen.problem);
   return seen.picture;
 };
@@ -178,7 +178,8 @@ const planOf = (text: string) => {
   if (!read.ok) throw new Error(read.problem);
   return read.resolved.plan;
 };
-const on = (text: string, ...bars: Bar[]) => planOnBars(planOf(text), 'buy', TEN, 3_000, 200, bars);
+const on = (text: string, ...bars: Bar[]) =>
+  planOnBars(planOf(text), { side: 'buy', entry: TEN, perShare: 3_000, qty: 200 }, bars);
 
 test('a plan on bars by hand: the stop comes first within a bar, a gap fills at the open, breakeven counts from the next bar', () => {
   const text = 'stop 30c\ntarget 1R for half\ntarget 2R\nbreakeven after target 1';

@@ -76,25 +76,9 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
   );
   const qty = Math.min(asked, free);
   if (qty < 1) refuse({ code: 'nothing to close', symbol: v.symbol, position, held });
-  checkAlone(s, v.symbol, leg, qty, c, out);
+  checkAlone(s, v.symbol, { leg, qty }, c, out);
   if (asked > free) out.warnings.push(`Reduce-only: ${qty} shares, because that is all there is to close.`);
-  out.facts = {
-    side,
-    qty,
-    price: priced.expected,
-    stop: null,
-    cost: money(priced.expected * qty * multiplierOfSymbol(v.symbol)),
-    risk: null,
-    units: null,
-    reward: null,
-    costs: costsOf(
-      v.symbol,
-      side,
-      { shares: qty, price: priced.expected, rests: restsBeyondLast(priced, side, v) },
-      c,
-    ),
-    targets: [],
-  };
+  out.facts = factsOfClose(qty, priced, side, v, c);
   out.named.push(...priced.named);
   const extended =
     pricing.kind !== 'auction' &&
@@ -129,7 +113,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
     ...termsOf(pricing, s.life, c),
   };
   if (qty < position) out.warnings.push(...takenText(intent, v.symbol, c));
-  out.asks.push(...farThrough(s, pricing, priced, side, v, c));
+  out.asks.push(...farThrough(s, pricing, { ...priced, side }, v, c));
   if (s.staged) return stage(s, instrumentNamed(v.symbol), c, out);
   out.deeds.push({ kind: 'intent', intent });
   chain(s.chain, v.symbol, c, out);
@@ -142,8 +126,7 @@ export function readClose(s: TreeOf<'close'>, c: RunContext, out: Reading): void
 function farThrough(
   s: TreeOf<'close'>,
   p: PricingTree,
-  { type, limit, works }: Priced,
-  side: Side,
+  { type, limit, works, side }: Priced & { side: Side },
   v: SymbolView,
   c: RunContext,
 ): Question[] {
@@ -162,6 +145,29 @@ function farThrough(
   // No stop of an option waits at the exchange without a limit.
   const instead = isOption(v.symbol) ? [] : [printTree({ ...s, pricing: stop })];
   return [{ kind: 'far through', symbol: v.symbol, side, limit: most, at: quote, instead }];
+}
+
+/** What a close of so many shares brings and costs. */
+function factsOfClose(
+  qty: number,
+  priced: Priced,
+  side: Side,
+  v: SymbolView,
+  c: RunContext,
+): NonNullable<Reading['facts']> {
+  const out = { shares: qty, price: priced.expected, rests: restsBeyondLast(priced, side, v) };
+  return {
+    side,
+    qty,
+    price: priced.expected,
+    stop: null,
+    cost: money(priced.expected * qty * multiplierOfSymbol(v.symbol)),
+    risk: null,
+    units: null,
+    reward: null,
+    costs: costsOf(v.symbol, side, out, c),
+    targets: [],
+  };
 }
 
 /** Whether a close waits in the book: by the last price, since the quote may be another one after the lines before it. */

@@ -63,6 +63,15 @@ function sideOfEntry(s: EntryTree, v: SymbolView, c: RunContext): Side {
   return sideOf(t.sign);
 }
 
+/** An entry with one of its exits changed. */
+const withExitOf =
+  (s: EntryTree) =>
+  (old: Exit, instead: Exit): Statement => ({
+    ...s,
+    plan: null,
+    exits: s.exits.map((e) => (e === old ? instead : e)),
+  });
+
 /** Buy, short or add: an order with the exits that belong to its shares. */
 export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   const meant = meantBy(s.instrument ?? instrumentNamed(c.focus ?? refuse({ code: 'no focus' })), c, false);
@@ -79,12 +88,8 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
   const extended = has(s.life, 'extended hours');
   const basis: Basis = { side, from: priced.expected, held: false, view: v, c };
   const exits = exitsFor(s, c);
-  const withExit = (old: Exit, instead: Exit): Statement => ({
-    ...s,
-    plan: null,
-    exits: exits.map((e) => (e === old ? instead : e)),
-  });
-  const resolved = exits.length === 0 ? null : resolveExits(exits, basis, extended, withExit);
+  const resolved =
+    exits.length === 0 ? null : resolveExits(exits, basis, extended, withExitOf({ ...s, exits }));
   const joins = resolved === null && held !== undefined && held.sign === signOf(side);
   const stopped = resolved?.perShare ?? (joins && held ? toStopOf(held, priced.expected, c) : null);
   const perShare = stopped ?? atStake(v.symbol, side, priced.expected);
@@ -100,7 +105,7 @@ export function readEntry(s: EntryTree, c: RunContext, out: Reading): void {
     lastOf: (symbol) => c.view(symbol)?.last ?? null,
   });
   out.facts = {
-    ...factsOf(qty, basis, resolved, perShare, rests(priced, side, v), c),
+    ...factsOf(basis, { qty, resolved, perShare, inQueue: rests(priced, side, v) }, c),
     ...outlookFor(basis, qty),
   };
   out.named.push(...priced.named, ...(resolved?.named ?? []));

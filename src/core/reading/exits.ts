@@ -214,8 +214,7 @@ function placeOf<E extends StopTree | TargetTree>(
   e: E,
   b: Basis,
   way: 1 | -1,
-  m: Measures,
-  named: Named[],
+  { named, ...m }: Measures & { named: Named[] },
   withExit: WithExit,
 ): { units: number } | { price: number } {
   const p = e.place;
@@ -250,7 +249,7 @@ function stopOf(e: StopTree, b: Basis, named: Named[], withExit: WithExit) {
     r: b.held ? (b.view.trade?.riskPerShare ?? null) : null,
     usual: 'stop',
   };
-  const at = placeOf(e, b, -1, m, named, withExit);
+  const at = placeOf(e, b, -1, { ...m, named }, withExit);
   const on = e.on ?? 'last';
   const extended = e.extended || undefined;
   const room = e.room ? Math.round(lengthOf(e.room.by, b.from, { ...m, usual: 'reach' })) : null;
@@ -298,7 +297,7 @@ function targetOf(e: TargetTree, b: Basis, m: Measures, named: Named[], withExit
     reaches(lengthOf(e.place.by, b.from, m), b);
     return { kind: 'R', r: e.place.by.r / ONE };
   }
-  const at = placeOf(e, b, 1, m, named, withExit);
+  const at = placeOf(e, b, 1, { ...m, named }, withExit);
   if ('units' in at) {
     reaches(at.units, b);
     return { kind: 'distance', units: Math.round(at.units) };

@@ -7,13 +7,18 @@ import { bothWays, costsOf, type Trading } from './costs.ts';
 import { type Basis, type Resolved, rewardOf, rewardUnits } from './exits.ts';
 import { accountOf, type Reading, type RunContext } from './moment.ts';
 
-/** The numbers of an entry of so many shares. `inQueue`: it would rest and add to the book. */
+/** An entry of so many shares, with what its exits come to. `inQueue`: it would rest and add to the book. */
+interface Entry {
+  qty: number;
+  resolved: Resolved | null;
+  perShare: number | null;
+  inQueue: boolean;
+}
+
+/** The numbers of an entry. */
 export function factsOf(
-  qty: number,
   b: Basis,
-  resolved: Resolved | null,
-  perShare: number | null,
-  inQueue: boolean,
+  { qty, resolved, perShare, inQueue }: Entry,
   c: RunContext,
 ): NonNullable<Reading['facts']> {
   const each = multiplierOfSymbol(b.view.symbol);

@@ -10,8 +10,7 @@ import { accountOf, openTradeOf, type Reading, type RunContext, refuse } from '.
 export function checkAlone(
   s: TreeOf<'close'>,
   symbol: string,
-  leg: ReturnType<typeof legHeld>,
-  qty: number,
+  { leg, qty }: { leg: ReturnType<typeof legHeld>; qty: number },
   c: RunContext,
   out: Reading,
 ): void {

@@ -33,7 +33,7 @@ export function readReverse(s: TreeOf<'reverse'>, c: RunContext, out: Reading): 
     plan: null,
     exits: exits.map((e) => (e === old ? instead : e)),
   }));
-  out.facts = factsOf(qty, basis, resolved, resolved.perShare, false, c);
+  out.facts = factsOf(basis, { qty, resolved, perShare: resolved.perShare, inQueue: false }, c);
   out.sayBack = printTree({ ...s, instrument: instrumentNamed(v.symbol), plan: null, exits: resolved.shown });
   out.about = `${side} ${qty} to close, then ${qty} to ${side === 'sell' ? 'go short' : 'go long'}${regular ? ' at market' : ''}${name === null ? '' : `, plan “${name}”`}`;
   out.warnings.push(...(side === 'sell' ? shortWarnings(v) : []), ...haltWarning(v));

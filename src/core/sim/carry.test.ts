@@ -48,7 +48,7 @@ test('a day that nobody looked at ends where it ends; what is asked of it later 
       expect([a.last, a.volume, a.high, a.low]).toEqual([b.last, b.volume, b.high, b.low]);
       // Asked of every symbol, also of those that were run, so that falls and halts are among them.
       for (let i = 0; i < SIZE; i++)
-        sharpen(coarse, i, practiceSymbols(ID, seed, 0, null, [i], SIZE), frameOf(scenario));
+        sharpen(coarse, i, practiceSymbols({ id: ID, seed, size: SIZE }, 0, null, [i]), frameOf(scenario));
       expect(coarse).toEqual(whole);
     }),
     { numRuns: 2 },

@@ -4,10 +4,12 @@ import { AFTER_CLOSE, PRE_OPEN, type Price, REGULAR_OPEN, roundToTick } from '..
 import { restrictsShorts } from '../venue/index.ts';
 import { CONDITION } from './columns.ts';
 import { lastingTrace, priceNow } from './impact.ts';
-import { type Market, runAlone } from './market.ts';
+import { runAlone } from './market.ts';
+import type { Market } from './market-state.ts';
 import type { Given, Scenario, SymbolPlan } from './plan.ts';
 import { createRandom, exponential, normal, type Random } from './random.ts';
-import { type DayFrame, endOf } from './sketch.ts';
+import { endOf } from './sketch.ts';
+import type { DayFrame } from './sketch-frame.ts';
 import { type Tides, tideAt } from './tides.ts';
 import { varianceLeft } from './usual.ts';
 
@@ -148,7 +150,7 @@ function drawn(m: Market, i: number, plan: SymbolPlan, given: Given): Candle {
   const reach = (to: number) => (to + Math.sqrt(to * to + 2 * variance * exponential(r))) / 2;
   const tops = from * (1 + reach(way));
   const bottoms = from * Math.max(0.1, 1 - reach(-way));
-  const open = (b.open[i] as number) || opened(r, plan, given, from, way, variance);
+  const open = (b.open[i] as number) || opened(r, plan, given, { from, way, variance });
   const price = (p: number): Price => roundToTick(Math.max(1, p));
   const high = Math.max(b.high[i] as number, price(tops), open, close);
   const low = Math.min((b.low[i] as number) || high, price(bottoms), open, close);
@@ -166,9 +168,7 @@ function opened(
   r: Random,
   plan: SymbolPlan,
   given: Given,
-  from: number,
-  way: number,
-  variance: number,
+  { from, way, variance }: { from: number; way: number; variance: number },
 ): number {
   const at = plan.phases.findIndex((p) => p.from >= REGULAR_OPEN);
   const part = 1 - (given.left[at] as number) / (given.left[0] as number);

@@ -17,10 +17,7 @@ const FAR_LEVELS = 8;
 export function grow(
   f: Floor,
   c: FloorContext,
-  bid: number,
-  ask: number,
-  bidSize: number,
-  askSize: number,
+  { bid, ask, bidSize, askSize }: { bid: number; ask: number; bidSize: number; askSize: number },
 ): void {
   if (bid <= 0 || ask <= 0) return;
   const buy = bid as Price;
@@ -37,9 +34,9 @@ export function grow(
   const clock = flickerFrom(c.sketches, f.i, c.plan, c.now - c.dayStart);
   if (!missing && f.best[2] === clock) return;
   f.best[2] = clock;
-  const spread = (sell - buy) / tickSize(buy);
-  deepen(f, c, 'buy', buy, spread, clock);
-  deepen(f, c, 'sell', sell, spread, clock);
+  const at = { spread: (sell - buy) / tickSize(buy), clock };
+  deepen(f, c, 'buy', buy, at);
+  deepen(f, c, 'sell', sell, at);
 }
 
 /**
@@ -71,7 +68,13 @@ function trimTo(f: Floor, side: Side, best: Price): Price[] {
 
 /** The levels behind the best price: quoting interest near it, reverting interest further out and at round prices. */
 // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: a hot loop over the levels of a book
-function deepen(f: Floor, c: FloorContext, side: Side, best: Price, spread: number, clock: number): void {
+function deepen(
+  f: Floor,
+  c: FloorContext,
+  side: Side,
+  best: Price,
+  { spread, clock }: { spread: number; clock: number },
+): void {
   const { plan } = c;
   const tick = tickSize(best);
   const away = side === 'buy' ? -1 : 1;
@@ -117,6 +120,8 @@ function setLevel(f: Floor, c: FloorContext, side: Side, at: Price, wanted: numb
   const now = crowdAt(f.book, at);
   if (wanted < now) trimCrowd(f.book, at, now - wanted, (mix(f.key, c.now + at) & 1) === 0);
   else if (wanted > now) {
-    match(f, c, side, null, null, (sink) => submit(f.book, side, at, wanted - now, 0, true, sink));
+    match(f, c, { aggressor: side, taker: null, reference: null }, (sink) =>
+      submit(f.book, { side, limit: at, qty: wanted - now, owner: 0, rest: true }, sink),
+    );
   }
 }

@@ -5,6 +5,24 @@ import type { MatchSink, Owner } from '../venue/index.ts';
 import type { Floor, FloorContext, OutReason, Standing } from './floor-types.ts';
 import { press } from './impact.ts';
 
+/** One execution as the tape tells it. */
+interface Printed {
+  price: number;
+  qty: number;
+  aggressor: Print['aggressor'];
+  venue: PrintVenue;
+  condition: PrintCondition;
+}
+
+/** One execution as the trader is told it; `reference` is the price that it is measured against. */
+interface Told {
+  price: Price;
+  qty: number;
+  liquidity: 'added' | 'removed';
+  venue: PrintVenue;
+  reference: Price | null;
+}
+
 const alone = {
   price: 0,
   qty: 0,
@@ -21,9 +39,7 @@ import { remove } from './refill.ts';
 export function match(
   f: Floor,
   c: FloorContext,
-  aggressor: Side,
-  taker: Standing | null,
-  reference: Price | null,
+  { aggressor, taker, reference }: { aggressor: Side; taker: Standing | null; reference: Price | null },
   go: (sink: MatchSink) => number,
 ): number {
   // Among the crowd alone one price is taken at most, and nobody has to be told.
@@ -31,13 +47,14 @@ export function match(
     alone.price = 0;
     alone.qty = 0;
     const left = go(alone);
-    if (alone.qty > 0) print(f, c, alone.price, alone.qty, aggressor, 'LIT', 'regular');
+    const { price, qty } = alone;
+    if (qty > 0) print(f, c, { price, qty, aggressor, venue: 'LIT', condition: 'regular' });
     return left;
   }
   let at = 0;
   let sum = 0;
   const flush = () => {
-    if (sum > 0) print(f, c, at, sum, aggressor, 'LIT', 'regular');
+    if (sum > 0) print(f, c, { price: at, qty: sum, aggressor, venue: 'LIT', condition: 'regular' });
     sum = 0;
   };
   const left = go({
@@ -48,12 +65,12 @@ export function match(
       const resting = makerOwner === 1 ? atPlace(f, maker) : undefined;
       if (resting) {
         resting.open = makerLeft;
-        tell(f, c, resting, price, qty, 'added', 'LIT', resting.limit);
+        tell(f, c, resting, { price, qty, liquidity: 'added', venue: 'LIT', reference: resting.limit });
       }
       if (taker) {
         taker.open -= qty;
         remove(f, c, aggressor === 'buy' ? 'sell' : 'buy', price, qty);
-        tell(f, c, taker, price, qty, 'removed', 'LIT', reference);
+        tell(f, c, taker, { price, qty, liquidity: 'removed', venue: 'LIT', reference });
       }
     },
     selfTrade(maker) {
@@ -72,15 +89,7 @@ function atPlace(f: Floor, place: number): Standing | undefined {
 }
 
 /** Makes a print of an execution. */
-export function print(
-  f: Floor,
-  c: FloorContext,
-  price: number,
-  qty: number,
-  aggressor: Print['aggressor'],
-  venue: PrintVenue,
-  condition: PrintCondition,
-): void {
+export function print(f: Floor, c: FloorContext, { price, qty, aggressor, venue, condition }: Printed): void {
   const p: Print = {
     at: c.now,
     symbol: f.symbol,
@@ -94,16 +103,12 @@ export function print(
   c.onPrint(p);
 }
 
-/** Tells the trader of an execution, which leaves its trace in the price; `reference` is the price that it is measured against. */
+/** Tells the trader of an execution, which leaves its trace in the price. */
 export function tell(
   f: Floor,
   c: FloorContext,
   o: Standing,
-  price: Price,
-  qty: number,
-  liquidity: 'added' | 'removed',
-  venue: PrintVenue,
-  reference: Price | null,
+  { price, qty, liquidity, venue, reference }: Told,
 ): void {
   const nearer =
     reference === null

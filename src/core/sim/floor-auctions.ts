@@ -137,9 +137,15 @@ export function holdAuction(f: Floor, c: FloorContext, h: Happening): void {
       const o = f.orders.get(id as WireId);
       if (o?.where !== 'auction') continue;
       o.open -= qty;
-      tell(f, c, o, cross.price, qty, 'removed', 'LIT', o.limit);
+      tell(f, c, o, { price: cross.price, qty, liquidity: 'removed', venue: 'LIT', reference: o.limit });
     }
-    print(f, c, cross.price, cross.paired, 'none', 'LIT', CONDITIONS[h.condition] as PrintCondition);
+    print(f, c, {
+      price: cross.price,
+      qty: cross.paired,
+      aggressor: 'none',
+      venue: 'LIT',
+      condition: CONDITIONS[h.condition] as PrintCondition,
+    });
   }
   f.arrivals = null;
   for (const o of [...f.orders.values()]) {

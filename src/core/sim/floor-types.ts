@@ -4,7 +4,7 @@ import type { Book, Cross, Outcome, VenueOrder } from '../venue/index.ts';
 import type { Sketches } from './columns.ts';
 import type { Arrival } from './opening-orders.ts';
 import type { SymbolPlan } from './plan.ts';
-import type { DayFrame } from './sketch.ts';
+import type { DayFrame } from './sketch-frame.ts';
 
 /** Why the exchange ends an order by itself. */
 export type OutReason =

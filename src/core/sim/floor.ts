@@ -48,19 +48,30 @@ export function happen(f: Floor, c: FloorContext, h: Happening): void {
     return;
   }
   if (onlyCrowd(f)) {
-    if (h.qty > 0) print(f, c, h.price, h.qty, sideOf(h), venueName(h.venue), 'regular');
+    if (h.qty > 0)
+      print(f, c, {
+        price: h.price,
+        qty: h.qty,
+        aggressor: sideOf(h),
+        venue: venueName(h.venue),
+        condition: 'regular',
+      });
     return;
   }
-  grow(f, c, h.bid, h.ask, h.bidSize, h.askSize);
+  grow(f, c, h);
   if (h.qty > 0) {
     const side = sideOf(h);
-    if (h.venue === VENUE.off) print(f, c, h.price, h.qty, side, 'OFF', 'regular');
+    if (h.venue === VENUE.off)
+      print(f, c, { price: h.price, qty: h.qty, aggressor: side, venue: 'OFF', condition: 'regular' });
     else if (h.venue === VENUE.mid) crowdAtMidpoint(f, c, side, h.qty, h.price);
     else {
       // Some who take look at the midpoint first; there they meet nobody but the trader.
       const qty = mix(f.key, h.at) % 100 < 25 ? h.qty - crowdAtMidpoint(f, c, side, h.qty, null) : h.qty;
       const limit = h.price as Price;
-      if (qty > 0) match(f, c, side, null, null, (sink) => submit(f.book, side, limit, qty, 0, false, sink));
+      if (qty > 0)
+        match(f, c, { aggressor: side, taker: null, reference: null }, (sink) =>
+          submit(f.book, { side, limit, qty, owner: 0, rest: false }, sink),
+        );
     }
   }
   settleBook(f, c);
@@ -75,7 +86,13 @@ function toPlan(f: Floor, c: FloorContext): void {
   const { sketches: s } = c;
   const { i } = f;
   if ((s.status[i] as number) >= STATUS.pause) halt(f, c);
-  else grow(f, c, s.bid[i] as number, s.ask[i] as number, s.bidSize[i] as number, s.askSize[i] as number);
+  else
+    grow(f, c, {
+      bid: s.bid[i] as number,
+      ask: s.ask[i] as number,
+      bidSize: s.bidSize[i] as number,
+      askSize: s.askSize[i] as number,
+    });
 }
 
 /** Makers answer what the trader took: they quote around the price as it is now. */

@@ -1,9 +1,11 @@
 // Days of companies with options are as lively as their implied volatility says: otherwise whoever sells them when they are dear, or buys them when
 // they are cheap, would earn without a risk that is worth it.
+
 import type { Listing } from '../market/index.ts';
 import { impliedOn, usualVolatility } from '../options/index.ts';
 import { epochDay, type Hours, MINUTE } from '../units/index.ts';
 import type { Phase } from './plan.ts';
+import { usualPhases } from './usual.ts';
 
 /** Options count 252 such days a year. */
 const SESSIONS = 252;
@@ -41,13 +43,12 @@ export function moodImplied(
  */
 export function impliedCourse(
   { symbol, options }: Listing,
-  date: string,
-  phases: readonly Phase[],
-  hours: Hours,
+  { date, hours }: { date: string; hours: Hours },
   tide: { beta: number; mood: readonly Phase[] },
   small: boolean,
 ): { vol: number; gap: number; beta: number } | null {
   const said = options && saidOn(symbol, options, date);
+  const phases = usualPhases(hours);
   if (!said) return null;
   const daily = (said * said) / SESSIONS;
   // A sixth at least is its own, and no more than two thirds are the market's.

@@ -15,38 +15,29 @@ export {
   report,
 } from './line.ts';
 export {
-  aheadOf,
-  auctionOf,
-  carryOut,
   catchUp,
   createMarket,
-  depthOf,
   endDay,
   frameOf,
-  haltOf,
-  hasSymbol,
   keepFloor,
   leaveOut,
-  type Market,
-  numberOf,
   printOf,
-  quoteOf,
   reviveMarket,
   runAlone,
   type SavedMarket,
   saveMarket,
   standStill,
   stepMarket,
-  tapeOf,
-  type Works,
-  workingOrders,
 } from './market.ts';
+export { carryOut, type Works, workingOrders } from './market-orders.ts';
+export type { Market } from './market-state.ts';
+export { hasSymbol, numberOf } from './market-symbols.ts';
+export { aheadOf, auctionOf, depthOf, haltOf, quoteOf, tapeOf } from './market-views.ts';
 export { type OwnBars, type OwnDay, ownDailyBars, ownDates, ownScenario } from './own.ts';
 export {
   carryOutInPit,
   closePit,
   type Floorside,
-  look,
   nextLook,
   openPit,
   type Pit,
@@ -55,13 +46,13 @@ export {
   pitDepth,
   pitOrders,
   pitQuote,
-  pitTicks,
-  unlisted,
   worthNow,
 } from './pit.ts';
+export { pitTicks, unlisted } from './pit-listing.ts';
+export { look } from './pit-looks.ts';
 export type { Phase, Scenario, SymbolPlan } from './plan.ts';
 export { PRACTICE_DAYS } from './practice-days.ts';
 export { below, createRandom, normal, uniform } from './random.ts';
 export { counted, executionsOf, forget, listed, type Register, register } from './register.ts';
 export { type BarRow, leastVolume, minutesOf, type PlannedPrint, printsOf } from './replay.ts';
-export type { DayFrame } from './sketch.ts';
+export type { DayFrame } from './sketch-frame.ts';

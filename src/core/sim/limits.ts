@@ -36,8 +36,7 @@ export function reckon(
   s: Sketches,
   i: number,
   plan: SymbolPlan,
-  at: number,
-  price: number,
+  { at, price }: { at: number; price: number },
   hours: Hours,
 ): void {
   if (s.stage[i] !== 1) return;

@@ -1,88 +1,17 @@
-import {
-  type Board,
-  boardTrade,
-  createBoard,
-  createTape,
-  type Print,
-  type Quote,
-  record,
-  type Tape,
-} from '../market/index.ts';
-import {
-  AFTER_CLOSE,
-  clockOf,
-  DAY,
-  onTick,
-  PRE_OPEN,
-  type Price,
-  REGULAR_OPEN,
-  unreachable,
-  type WireId,
-} from '../units/index.ts';
-import {
-  askSize,
-  bestAsk,
-  bestBid,
-  bidSize,
-  type DepthLevel,
-  depth,
-  type Outcome,
-  queueAhead,
-  type Request,
-  restrictsShorts,
-  type WireTerms,
-} from '../venue/index.ts';
+import { boardTrade, createBoard, createTape, type Print, record } from '../market/index.ts';
+import { AFTER_CLOSE, clockOf, DAY, PRE_OPEN, type Price, REGULAR_OPEN } from '../units/index.ts';
+import { askSize, bestAsk, bestBid, bidSize, restrictsShorts } from '../venue/index.ts';
 import { CONDITION, type Happening, newHappening, type Sketches, STATUS } from './columns.ts';
 import { out } from './executions.ts';
-import {
-  answer,
-  conditionName,
-  createFloor,
-  enter,
-  happen,
-  look,
-  onlyCrowd,
-  settleBook,
-  venueName,
-} from './floor.ts';
-import { auctionOf as auctionOn } from './floor-auctions.ts';
-import type { AuctionView, Floor, FloorContext } from './floor-types.ts';
+import { conditionName, createFloor, happen, onlyCrowd, settleBook, venueName } from './floor.ts';
+import type { Floor, FloorContext } from './floor-types.ts';
+import type { Market } from './market-state.ts';
+import { numberOf } from './market-symbols.ts';
 import type { Scenario } from './plan.ts';
 import { nextFlicker, show } from './quote.ts';
-import { createSketches, type DayFrame, stepSketch } from './sketch.ts';
+import { createSketches, stepSketch } from './sketch.ts';
+import type { DayFrame } from './sketch-frame.ts';
 import { tidesOf } from './tides.ts';
-import { amend, leave } from './trader-orders.ts';
-
-/**
- * The simulated exchange: the plan and the public board of every symbol, and full books (floors)
- * of those that are looked at or traded. The board, the plan and the books that the trader touched
- * are all that has to be kept; everything else follows from the scenario.
- */
-export interface Market {
-  scenario: Scenario;
-  frame: DayFrame;
-  /** Session time of this day's midnight: how many trading days it lies after the session's first. */
-  dayStart: number;
-  now: number;
-  sketches: Sketches;
-  board: Board;
-  index: Map<string, number>;
-  floors: Map<number, Floor>;
-  /** Filled while something happens, emptied by whoever reads it. */
-  reports: Outcome[];
-  /** Symbol number of the last full book that printed in the step, −1 when none did. */
-  printed: number;
-  /** Every halt and resumption of the day so far. */
-  stops: { i: number; at: number; stopped: boolean }[];
-  /** Happenings so far in the books that are kept for the trader's sake; the same whoever looks at others. */
-  happened: number;
-  bulkAt: number;
-  /**
-   * Companies of which nothing special is told, and that nobody looks at, stand still since `bulkAt`:
-   * where they end the day is known without running them. {@link catchUp} brings them on.
-   */
-  coarse: boolean;
-}
 
 /** What of a market must be kept; the rest is made anew from its scenario by {@link reviveMarket}. */
 export type SavedMarket = Pick<
@@ -91,6 +20,7 @@ export type SavedMarket = Pick<
 > & { floors: Floor[] };
 
 const UNTOUCHED_KEPT = 20;
+
 const scratch = newHappening();
 
 /** What all symbols of a scenario's day share. */
@@ -196,7 +126,7 @@ export function stepMarket(m: Market, until: number): number {
 }
 
 /** When the quote that a floor shows changes next by itself. Where the trader has nothing to do with it, whoever looks at it brings it to the time. */
-function flickers(m: Market, f: Floor, clock: number): void {
+export function flickers(m: Market, f: Floor, clock: number): void {
   const still = !(f.kept || f.touched) || (m.sketches.status[f.i] as number) >= STATUS.pause;
   f.flickerAt = still ? Number.POSITIVE_INFINITY : nextFlicker(m.sketches, f.i, planOf(m, f.i), clock);
 }
@@ -301,7 +231,7 @@ function quoteOnBoard(m: Market, i: number): void {
   b.askSize[i] = s.askSize[i] as number;
 }
 
-function bookOnBoard(m: Market, f: Floor): void {
+export function bookOnBoard(m: Market, f: Floor): void {
   if (onlyCrowd(f)) return quoteOnBoard(m, f.i);
   const { board: b } = m;
   b.bid[f.i] = bestBid(f.book) ?? 0;
@@ -310,11 +240,11 @@ function bookOnBoard(m: Market, f: Floor): void {
   b.askSize[f.i] = askSize(f.book);
 }
 
-const planOf = (m: Market, i: number) => m.scenario.symbols[i] as Scenario['symbols'][number];
+export const planOf = (m: Market, i: number) => m.scenario.symbols[i] as Scenario['symbols'][number];
 
 const contexts = new WeakMap<Floor, FloorContext & { now: number }>();
 
-function contextOf(m: Market, f: Floor): FloorContext {
+export function contextOf(m: Market, f: Floor): FloorContext {
   const there = contexts.get(f);
   if (there) {
     there.now = m.now;
@@ -372,7 +302,7 @@ export const printOf = (symbol: string, dayStart: number, h: Readonly<Happening>
 });
 
 /** The full book of a symbol; made now, with the whole of its day so far, when nobody has looked yet. */
-function floorOf(m: Market, symbol: string): Floor {
+export function floorOf(m: Market, symbol: string): Floor {
   const i = numberOf(m, symbol);
   const there = m.floors.get(i);
   if (there) {
@@ -404,69 +334,6 @@ function floorOf(m: Market, symbol: string): Floor {
   return f;
 }
 
-/** Carries out a request of the trader; the answer, executions and an end go to `market.reports`, in their order. */
-export function carryOut(m: Market, command: Request): void {
-  const { symbol, id } = command;
-  const head = { id, symbol, at: m.now };
-  m.printed = -1;
-  if (!hasSymbol(m, symbol))
-    return void m.reports.push({ kind: 'rejected', ...head, why: `${symbol} does not trade today` });
-  const f = floorOf(m, symbol);
-  freshen(m, f.i);
-  const c = contextOf(m, f);
-  const trace = m.sketches.taken[f.i];
-  switch (command.kind) {
-    case 'new': {
-      const wrong = unfit(command) ?? ended(m);
-      if (wrong) return void m.reports.push({ kind: 'rejected', ...head, why: wrong });
-      m.reports.push({ kind: 'new', ...head });
-      enter(f, c, command);
-      break;
-    }
-    case 'replace': {
-      const wrong = unfit(command) ?? ended(m);
-      if (wrong) return void m.reports.push({ kind: 'refused', ...head, request: 'replace', why: wrong });
-      if (!amend(f, c, id, command.qty, command.limit))
-        m.reports.push({ kind: 'refused', ...head, request: 'replace', why: 'too late' });
-      break;
-    }
-    case 'cancel':
-      if (leave(f, id)) m.reports.push({ kind: 'out', ...head, why: 'canceled' });
-      else m.reports.push({ kind: 'refused', ...head, request: 'cancel', why: 'too late' });
-      break;
-    default:
-      unreachable(command);
-  }
-  if (m.sketches.taken[f.i] !== trace) {
-    // Makers answer what was taken at once, and so does whoever is in the auction to come.
-    f.arrivals = null;
-    answer(f, c);
-  }
-  flickers(m, f, m.now - m.dayStart);
-  bookOnBoard(m, f);
-}
-
-/** Nothing is traded from the end of the day on: what arrives then is not taken. */
-const ended = (m: Market): string | null =>
-  m.now >= m.dayStart + m.frame.hours.end ? 'the day has ended' : null;
-
-/** What is not an order at all never reaches the book. */
-function unfit({ qty, limit }: WireTerms): string | null {
-  if (!Number.isSafeInteger(qty) || qty <= 0)
-    return `a quantity must be a whole number from 1 on, not ${qty}`;
-  if (limit !== null && !onTick(limit)) return `${limit} is not a price on a tick`;
-  return null;
-}
-
-/** An order of the trader's that works at the exchange. */
-export type Works = { id: WireId; symbol: string } & WireTerms;
-
-/** Everything of the trader's that works at the exchange now. */
-export const workingOrders = (m: Market): Works[] =>
-  [...m.floors.values()].flatMap((f) =>
-    [...f.orders.values()].map(({ id, qty, limit }) => ({ id, symbol: f.symbol, qty, limit })),
-  );
-
 /** The exchange's day is over: nothing that rests survives the night. */
 export function endDay(m: Market): void {
   for (const f of m.floors.values())
@@ -474,68 +341,11 @@ export function endDay(m: Market): void {
 }
 
 /** The board has a symbol's quote at its last print: whoever looks brings it to now. */
-function freshen(m: Market, i: number): void {
+export function freshen(m: Market, i: number): void {
   const f = m.floors.get(i);
   if ((f && !onlyCrowd(f)) || (m.sketches.nextAt[i] as number) <= m.now - m.dayStart) return;
   show(m.sketches, i, planOf(m, i), m.now - m.dayStart, m.frame.hours);
   quoteOnBoard(m, i);
-}
-
-/** Best bid and offer of a symbol. */
-export function quoteOf(m: Market, symbol: string): Quote {
-  const { board: b } = m;
-  const i = numberOf(m, symbol);
-  freshen(m, i);
-  return {
-    bid: (b.bid[i] || null) as Price | null,
-    ask: (b.ask[i] || null) as Price | null,
-    bidSize: b.bidSize[i] as number,
-    askSize: b.askSize[i] as number,
-  };
-}
-
-/** So many levels of a symbol’s book. */
-export function depthOf(
-  m: Market,
-  symbol: string,
-  levels: number,
-): { bids: DepthLevel[]; asks: DepthLevel[] } {
-  const f = floorOf(m, symbol);
-  freshen(m, f.i);
-  look(f, contextOf(m, f));
-  const { book } = f;
-  return { bids: depth(book, 'buy', levels), asks: depth(book, 'sell', levels) };
-}
-
-/** The auction of a symbol that is forming now, or null. */
-export function auctionOf(m: Market, symbol: string): AuctionView | null {
-  const f = floorOf(m, symbol);
-  return auctionOn(f, contextOf(m, f));
-}
-
-/** Shares before the trader's resting order at its price; null when it does not rest in the lit book. */
-export function aheadOf(m: Market, symbol: string, id: WireId): number | null {
-  const f = floorOf(m, symbol);
-  const o = f.orders.get(id);
-  return o?.where === 'book' ? queueAhead(f.book, o.place) : null;
-}
-
-/** The tape of a symbol; asks for its full book. */
-export const tapeOf = (m: Market, symbol: string): Tape => floorOf(m, symbol).tape;
-
-/** Why a symbol does not trade now and until when (session time), or null while it does. */
-export function haltOf(m: Market, symbol: string): { reason: string; until: number } | null {
-  const i = numberOf(m, symbol);
-  const status = m.board.status[i] as number;
-  if (status < STATUS.pause) return null;
-  const planned = planOf(m, i).halts[(m.sketches.halt[i] as number) - 1];
-  return {
-    reason:
-      status === STATUS.halted
-        ? `regulatory halt: ${planned?.reason ?? 'not stated'}`
-        : 'limit up–limit down: 15 seconds at the price band',
-    until: m.dayStart + (m.sketches.until[i] as number),
-  };
 }
 
 /** Keeps the full book of a symbol for the rest of the day, so that each of its trades and quotes is told one by one. */
@@ -544,14 +354,4 @@ export function keepFloor(m: Market, symbol: string): void {
   if (f.kept) return;
   f.kept = true;
   flickers(m, f, m.now - m.dayStart);
-}
-
-/** Whether a symbol trades today. */
-export const hasSymbol = (m: Market, symbol: string): boolean => m.index.has(symbol);
-
-/** Number of a symbol in the columns of the board. @throws Error for one that does not trade today (a bug). */
-export function numberOf(m: Market, symbol: string): number {
-  const i = m.index.get(symbol);
-  if (i === undefined) throw new Error(`no such symbol: ${symbol}`);
-  return i;
 }

@@ -1,15 +1,7 @@
 // Where options trade: makers who requote after the underlying, the crowd that trades now and then, and the trader's orders.
-import { instrumentOf, isOption, rootOf, ticksOf } from '../instruments/index.ts';
+import { isOption, rootOf } from '../instruments/index.ts';
 import type { Listing, Quote } from '../market/index.ts';
-import {
-  chainMoment,
-  classOf,
-  doubtOf,
-  expiriesOn,
-  isStrike,
-  type Pitch,
-  pitchOf,
-} from '../options/index.ts';
+import { chainMoment, doubtOf, type Pitch, pitchOf } from '../options/index.ts';
 import {
   type Hours,
   keyOf,
@@ -25,16 +17,17 @@ import {
   type WireId,
 } from '../units/index.ts';
 import type { DepthLevel, Outcome, Request, VenueOrder, WireTerms } from '../venue/index.ts';
-import type { Works } from './market.ts';
+import type { Works } from './market-orders.ts';
+import { pitTicks, unlisted } from './pit-listing.ts';
 
 /** An order of the trader that rests: `ahead` are the contracts before it at its price. */
-interface Standing extends VenueOrder {
+export interface Standing extends VenueOrder {
   filled: number;
   ahead: number;
 }
 
 /** What is kept of one option or vertical in which the trader has an order: everything else follows from the underlying and the time. */
-interface Stall {
+export interface Stall {
   name: string;
   orders: Standing[];
   /** Session time at which its makers look at it again. */
@@ -69,6 +62,7 @@ export interface Floorside {
 
 /** Half of what the trader took is forgotten after so many ms. */
 const FORGOTTEN = 20_000;
+
 const fade = (ms: number): number => {
   // 2^−x by halves, and a straight line between them.
   const x = ms / FORGOTTEN;
@@ -77,40 +71,11 @@ const fade = (ms: number): number => {
   return left * (1 - (x - Math.floor(x)) / 2);
 };
 
-/** In which steps a contract's or vertical's prices go. */
-export const pitTicks = (name: string, x: Listing): Ticks => ticksOf(name, classOf(x).penny);
-
-const LISTED = new Map<string, { date: string; why: string | null; listing: Listing }>();
-/** Why a contract or vertical cannot be traded on a date; null when it can. */
-export function unlisted(name: string, x: Listing, date: string): string | null {
-  const there = LISTED.get(name);
-  if (there && there.date === date && there.listing === x) return there.why;
-  const why = whyUnlisted(name, x, date);
-  if (LISTED.size > 500) LISTED.clear();
-  LISTED.set(name, { date, why, listing: x });
-  return why;
-}
-function whyUnlisted(name: string, x: Listing, date: string): string | null {
-  const i = instrumentOf(name);
-  if (i.kind === 'stock') return `${name} is no option`;
-  if (!x.options) return `${i.root} has no listed options`;
-  const { weeklies, dense } = classOf(x);
-  if (i.expiry < date) return `${name} has expired`;
-  if (!expiriesOn(date, weeklies).includes(i.expiry) && i.expiry > date && !wasListed(i.expiry, x, date))
-    return `${i.root} lists no options that expire on ${i.expiry}`;
-  const strikes = i.kind === 'option' ? [i.strike] : [i.dear, i.cheap];
-  if (i.kind === 'vertical' && (i.right === 'call') !== i.dear < i.cheap)
-    return `${name} names its dearer strike second`;
-  const odd = strikes.find((k) => !isStrike(k, dense));
-  return odd === undefined ? null : `${i.root} lists no strike of ${odd / 10_000}`;
-}
-/** A monthly that has left the list of the quarterly cycle goes on trading. */
-const wasListed = (expiry: string, x: Listing, date: string): boolean =>
-  expiriesOn(date, classOf(x).weeklies).some((e) => e > expiry) && expiriesOn(expiry, true)[0] === expiry;
-
 /** Makers work in quarters of a second: between two the time itself changes nothing. */
 const BEAT = 250;
+
 const beatOf = (s: Floorside): number => Math.floor((s.now - s.dayStart) / BEAT) * BEAT;
+
 /** What was worked out last: it depends on nothing but what it is kept under. */
 const PITCHES = new Map<
   string,
@@ -214,7 +179,8 @@ export const pitOrders = (p: Pit): Works[] =>
     st.orders.map(({ id, qty, limit }) => ({ id, symbol: st.name, qty, limit })),
   );
 
-const draw = (p: Pit, st: Stall): number => mix(mix(p.seed, keyOf(41, st.name)), st.draws++) / 4294967296;
+export const draw = (p: Pit, st: Stall): number =>
+  mix(mix(p.seed, keyOf(41, st.name)), st.draws++) / 4294967296;
 
 /** Carries out a request for an option or a vertical. @returns the answers and executions, in their order. */
 export function carryOutInPit(p: Pit, s: Floorside, command: Request): Outcome[] {
@@ -271,12 +237,12 @@ function stallOf(p: Pit, s: Floorside, name: string): Stall {
 }
 
 /** Makers look again within a second or two in what trades much, within ten in what does not. */
-function lookLater(p: Pit, s: Floorside, st: Stall): void {
+export function lookLater(p: Pit, s: Floorside, st: Stall): void {
   const slow = Math.max(900, Math.min(4_000, doubtOf(s.listing(rootOf(st.name))) * 60_000));
   st.next = s.now + Math.ceil(slow * (0.4 + 1.2 * draw(p, st)));
 }
 
-function leaveStall(p: Pit, name: string, id: WireId): void {
+export function leaveStall(p: Pit, name: string, id: WireId): void {
   const st = p.stalls[name];
   if (!st) return;
   st.orders = st.orders.filter((o) => o.id !== id);
@@ -298,7 +264,7 @@ function replaceIn(p: Pit, s: Floorside, o: Standing, to: WireTerms): Outcome[] 
 }
 
 /** What comes in takes what is there at its price or better, level by level, and rests with what is left. */
-function enterStall(s: Floorside, st: Stall, o: Standing): Outcome[] {
+export function enterStall(s: Floorside, st: Stall, o: Standing): Outcome[] {
   const q = pitchNow(st.name, s);
   const ticks = pitTicks(st.name, s.listing(rootOf(st.name)));
   const limit = o.limit as Price;
@@ -318,7 +284,7 @@ function enterStall(s: Floorside, st: Stall, o: Standing): Outcome[] {
     if (qty <= 0) break;
     o.filled += qty;
     st.taken[o.side] += qty;
-    out.push(fill(st, s, o, l.price, qty, 'removed', touch as Price));
+    out.push(fill(st, s, o, { price: l.price, qty, liquidity: 'removed', touch: touch as Price }));
   }
   if (o.filled >= o.qty) return out;
   // What takes what there is waits while nothing is quoted.
@@ -361,18 +327,23 @@ function takenBy({ taken }: Stall, s: Floorside): Stall['taken'] {
   return { buy: taken.buy * f, sell: taken.sell * f, at: s.now };
 }
 
-function settle(st: Stall, s: Floorside): void {
+export function settle(st: Stall, s: Floorside): void {
   st.taken = takenBy(st, s);
 }
 
-function fill(
+interface Executed {
+  price: Price;
+  qty: number;
+  liquidity: 'added' | 'removed';
+  /** The best price that there was; null where the order stood at its own. */
+  touch: Price | null;
+}
+
+export function fill(
   st: Stall,
   s: Floorside,
   o: Standing,
-  price: Price,
-  qty: number,
-  liquidity: 'added' | 'removed',
-  touch: Price | null,
+  { price, qty, liquidity, touch }: Executed,
 ): Outcome {
   const from = touch ?? price;
   return {
@@ -386,77 +357,6 @@ function fill(
     venue: 'LIT',
     better: Math.max(0, signOf(o.side) * (from - price)),
   };
-}
-
-/**
- * Makers look at a contract again: what they now would take of the trader's resting orders they take, at the order's own price; between two
- * looks somebody of the crowd may have come and met whoever bid or offered best.
- */
-export function look(p: Pit, s: Floorside, name: string): Outcome[] {
-  const st = p.stalls[name] as Stall;
-  const out: Outcome[] = [];
-  lookLater(p, s, st);
-  const q = pitchNow(name, s);
-  settle(st, s);
-  if (q.ask !== null) {
-    takersGo(st, s, out);
-    makersTake(p, st, s, q, out);
-    crowdComes(p, st, s, q, out);
-  }
-  if (st.orders.length === 0 && st.taken.buy + st.taken.sell < 0.5) delete p.stalls[name];
-  return out;
-}
-
-/** What waited for a quote takes what is there. */
-function takersGo(st: Stall, s: Floorside, out: Outcome[]): void {
-  for (const o of st.orders.filter((x) => x.life === 'take')) {
-    st.orders = st.orders.filter((x) => x !== o);
-    out.push(...enterStall(s, st, o));
-  }
-}
-
-/** A maker gives up a part of what he earns, another part each time: nearer to his price it comes soon, at what it is worth to him never. */
-function makersTake(p: Pit, st: Stall, s: Floorside, q: Pitch, out: Outcome[]): void {
-  const part = 0.2 + 0.8 * draw(p, st);
-  for (const o of st.orders.slice()) {
-    const [sign, touch, shown] = o.side === 'buy' ? [1, q.ask, q.askSize] : [-1, q.bid, q.bidSize];
-    const limit = o.limit as number;
-    if (touch === null || sign * (limit - q.fair) < part * Math.abs(touch - q.fair)) continue;
-    const whole = sign * (limit - touch) >= 0 ? shown : shown / 2;
-    const most = Math.max(1, Math.round(whole - st.taken[o.side]));
-    trade(p, st, s, o, Math.min(most, o.qty - o.filled), out);
-  }
-}
-
-/** Somebody trades at the best price there is: with the trader where he is alone at it, behind who was there before him. */
-function crowdComes(p: Pit, st: Stall, s: Floorside, q: Pitch, out: Outcome[]): void {
-  const [comes, way, many] = [draw(p, st), draw(p, st), draw(p, st)];
-  const doubt = doubtOf(s.listing(rootOf(st.name)));
-  // So many trades a look: in what trades much several a minute.
-  if (comes >= Math.min(0.5, 0.0018 / doubt)) return;
-  const side: Side = way < 0.5 ? 'buy' : 'sell';
-  let left = 1 + Math.floor(many * many * 9);
-  for (const o of st.orders.filter((x) => x.side !== side)) {
-    const best = o.side === 'buy' ? q.bid : q.ask;
-    const better = best === null ? 1 : signOf(o.side) * ((o.limit as number) - best);
-    if (better < 0) continue;
-    if (better === 0) {
-      const passed = Math.min(left, o.ahead);
-      o.ahead -= passed;
-      left -= passed;
-    }
-    const qty = Math.min(left, o.qty - o.filled);
-    left -= qty;
-    trade(p, st, s, o, qty, out);
-  }
-}
-
-function trade(p: Pit, st: Stall, s: Floorside, o: Standing, qty: number, out: Outcome[]): void {
-  if (qty <= 0) return;
-  o.filled += qty;
-  st.taken[o.side] += qty;
-  out.push(fill(st, s, o, o.limit as Price, qty, 'added', null));
-  if (o.filled >= o.qty) leaveStall(p, st.name, o.id);
 }
 
 /** The session is over: nothing rests over the night. */

@@ -13,8 +13,8 @@ export function enterLit(f: Floor, c: FloorContext, o: Standing): void {
   if (o.postOnly && marketable) return out(f, c, o.id, 'would take liquidity, and was post only');
   if (o.life === 'fok' && available(f.book, o.side, limit, 1) < o.open)
     return out(f, c, o.id, 'not all could fill at once');
-  const left = match(f, c, o.side, o, touch, (sink) =>
-    submit(f.book, o.side, limit, o.open, 1, o.life === 'day', sink),
+  const left = match(f, c, { aggressor: o.side, taker: o, reference: touch }, (sink) =>
+    submit(f.book, { side: o.side, limit, qty: o.open, owner: 1, rest: o.life === 'day' }, sink),
   );
   o.place = f.book.placed;
   if (left < 0) return out(f, c, o.id, 'too far');
@@ -93,8 +93,8 @@ export function takeMidpoint(f: Floor, c: FloorContext, o: Standing): void {
   if (qty <= 0 || (o.life === 'fok' && qty < o.open)) return;
   o.open -= qty;
   remove(f, c, o.side, -1, qty);
-  tell(f, c, o, mid, qty, 'removed', 'MID', o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book));
-  print(f, c, mid, qty, o.side, 'MID', 'regular');
+  tell(f, c, o, { price: mid, qty, liquidity: 'removed', venue: 'MID', reference: touchOf(f, o) });
+  print(f, c, { price: mid, qty, aggressor: o.side, venue: 'MID', condition: 'regular' });
 }
 
 /**
@@ -122,9 +122,14 @@ export function crowdAtMidpoint(
     left -= fill;
     mine += fill;
     o.open -= fill;
-    tell(f, c, o, mid, fill, 'added', 'MID', o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book));
+    tell(f, c, o, { price: mid, qty: fill, liquidity: 'added', venue: 'MID', reference: touchOf(f, o) });
   }
-  if (planned !== null) print(f, c, mine > 0 ? mid : planned, qty, side, 'MID', 'regular');
-  else if (mine > 0) print(f, c, mid, mine, side, 'MID', 'regular');
+  const crossed = { aggressor: side, venue: 'MID', condition: 'regular' } as const;
+  if (planned !== null) print(f, c, { price: mine > 0 ? mid : planned, qty, ...crossed });
+  else if (mine > 0) print(f, c, { price: mid, qty: mine, ...crossed });
   return mine;
 }
+
+/** The best price on the other side of the book. */
+const touchOf = (f: Floor, o: Standing): Price | null =>
+  o.side === 'buy' ? bestAsk(f.book) : bestBid(f.book);

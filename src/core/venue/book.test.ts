@@ -99,7 +99,7 @@ test('the book trades and rests exactly as a plain list searched by price, then 
       let id = 0;
       for (const o of operations) {
         if (o.kind === 'submit') {
-          submit(book, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
+          submit(book, { ...o, limit: price(o.at) }, sink);
           named.set(book.placed, ++id);
           placed.set(id, book.placed);
           naiveSubmit(
@@ -168,7 +168,7 @@ test('shares and cash are conserved: what each order was for has filled, was tak
       for (const o of operations) {
         if (o.kind === 'submit') {
           orders.set(++id, { side: o.side, qty: o.qty, filled: 0, gone: 0, cash: 0 });
-          const left = submit(book, o.side, price(o.at), o.qty, o.owner, o.rest, sink);
+          const left = submit(book, { ...o, limit: price(o.at) }, sink);
           named.set(book.placed, id);
           placed.set(id, book.placed);
           if (!o.rest) orders.set(id, { ...of(id), gone: left });
@@ -195,8 +195,10 @@ test('shares and cash are conserved: what each order was for has filled, was tak
 test('an order too far from the rest of the book is refused and leaves the book as it was', () => {
   const book = createBook(price(50_000));
   const sink: MatchSink = { trade: () => {}, selfTrade: () => {} };
-  submit(book, 'buy', price(50_000), 100, 0, true, sink);
-  expect(submit(book, 'sell', price(90_000_000), 100, 0, true, sink)).toBe(-1);
+  submit(book, { side: 'buy', limit: price(50_000), qty: 100, owner: 0, rest: true }, sink);
+  expect(submit(book, { side: 'sell', limit: price(90_000_000), qty: 100, owner: 0, rest: true }, sink)).toBe(
+    -1,
+  );
   expect(depth(book, 'buy', 5)).toEqual([{ price: 50_000, qty: 100 }]);
   expect(bestAsk(book)).toBeNull();
 });

@@ -109,6 +109,15 @@ export function queueAhead(b: Book, id: number): number | null {
   return ahead;
 }
 
+/** A limit order as it comes in; `rest`: what is left of it stays in the book. */
+export interface Submitted {
+  side: Side;
+  limit: Price;
+  qty: number;
+  owner: Owner;
+  rest: boolean;
+}
+
 /**
  * Takes a limit order: it trades level by level at the resting prices, never worse than `limit`,
  * and what is left rests (`rest`) or is dropped. Price–time priority; a meeting with an order of
@@ -117,15 +126,7 @@ export function queueAhead(b: Book, id: number): number | null {
  * @returns shares left unfilled, or −1 when nothing was done: the price lies too far away to be held, or the quantity is not a whole number from 1 on.
  */
 // biome-ignore lint/complexity/noExcessiveCognitiveComplexity: the hot loop of matching
-export function submit(
-  b: Book,
-  side: Side,
-  limit: Price,
-  qty: number,
-  owner: Owner,
-  rest: boolean,
-  sink: MatchSink,
-): number {
+export function submit(b: Book, { side, limit, qty, owner, rest }: Submitted, sink: MatchSink): number {
   const tick = tickOf(limit);
   b.placed = 0;
   if (!(qty > 0) || !Number.isInteger(qty)) return -1;

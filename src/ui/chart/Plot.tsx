@@ -70,7 +70,7 @@ const Drawn = memo(function Drawn(
 ) {
   const { all, from, end, minutes, most, width, height, publish, shown, low, high } = p;
   const ticks = useMemo(
-    () => ticksOf(all, from, end, minutes, most, width),
+    () => ticksOf(all, { from, end }, minutes, most, width),
     [all, from, end, minutes, most, width],
   );
   const grey = { fill: 'var(--quiet)', fontSize: 12 };
@@ -120,8 +120,7 @@ const LABEL = 64;
 /** Which candles have their time below: whole times, or every so many days, as many as have room. */
 function ticksOf(
   all: readonly Candle[],
-  from: number,
-  end: number,
+  { from, end }: { from: number; end: number },
   minutes: number,
   most: number,
   width: number,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { OrderEvent } from '@/core/orders';
 import type { OrderId, Price } from '@/core/units';
-import { DONE, type RunResult } from '@/session/scripts';
+import { DONE, type RunResult } from '@/session/run-result';
 import type { Proposal } from '@/worker/session/session-messages';
 import { afterHappening, type Happening, NOTHING_SAID, type SayBackState } from './say-back';
 

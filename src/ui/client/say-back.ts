@@ -1,7 +1,7 @@
 // The say-back as a machine: what it shows follows from what has happened, and from nothing else.
 import { eventText, type OrderEvent } from '@/core/orders';
 import type { OrderId, Price } from '@/core/units';
-import type { RunResult } from '@/session/scripts';
+import type { RunResult } from '@/session/run-result';
 import type { Proposal } from '@/worker/session/session-messages';
 import type { Peeked } from '@/worker/session/slices';
 

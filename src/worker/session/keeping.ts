@@ -1,9 +1,10 @@
 // What of the session is stored, and when: always before it is told.
 import { everything } from '../../core/orders/index.ts';
 import { reviewTrade } from '../../core/review/index.ts';
-import { account, apply, dayEnd, save } from '../../session/engine.ts';
+import { account, apply, dayEnd } from '../../session/engine.ts';
 import type { AttemptInfo, LogEntry, SessionInput } from '../../session/log.ts';
-import type { RunResult } from '../../session/scripts.ts';
+import type { RunResult } from '../../session/run-result.ts';
+import { save } from '../../session/saving.ts';
 import type { Hosted } from './hosted.ts';
 import { goalOf, speedOf } from './pace.ts';
 

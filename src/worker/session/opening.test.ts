@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto';
 import { at } from '../../core/units/index.ts';
-import { advance, apply, createEngine, save } from '../../session/engine.ts';
+import { advance, apply, createEngine } from '../../session/engine.ts';
 import type { AttemptInfo } from '../../session/log.ts';
+import { save } from '../../session/saving.ts';
 import { simMarket } from '../../session/sim-market.ts';
 import { writeArchive } from '../../store/archive.ts';
 import { layReady } from '../../store/archive-read.ts';

@@ -2,10 +2,11 @@
 import type { AccountSetup } from '../../core/account/index.ts';
 import { PRACTICE_DAYS } from '../../core/sim/index.ts';
 import { type DayRef, type DaySource, scenarioOf } from '../../session/day-ref.ts';
-import { apply, createEngine, type Engine, restore } from '../../session/engine.ts';
+import { apply, createEngine, type Engine } from '../../session/engine.ts';
 import { fromBefore, logFromBefore } from '../../session/from-before.ts';
 import type { AttemptInfo, LogEntry } from '../../session/log.ts';
 import type { Store } from '../../session/ports.ts';
+import { restore } from '../../session/saving.ts';
 import { simMarket } from '../../session/sim-market.ts';
 import { journalOf } from '../../store/migrations.ts';
 import { wrongWithSession } from '../../store/session-shape.ts';

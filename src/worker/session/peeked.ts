@@ -1,6 +1,7 @@
 import { purposeOf } from '../../core/language/index.ts';
 import type { Engine } from '../../session/engine.ts';
-import { parsed, peek } from '../../session/scripts.ts';
+import { peek } from '../../session/peek.ts';
+import { parsed } from '../../session/read-texts.ts';
 import type { Peeked } from './slices.ts';
 
 /** What a script would do now, as the interface shows it. */

@@ -1,5 +1,7 @@
 // What the Plans view shows of a plan: its numbers long and short, and what it would have done today.
-import { type Bar, barsOf } from '../../core/market/index.ts';
+
+import type { Exit } from '../../core/language/index.ts';
+import { type Bar, barsOf, type SymbolView } from '../../core/market/index.ts';
 import { type PlanOnBars, type PlanPicture, pictureOf, planOnBars } from '../../core/plans/index.ts';
 import { exitsOf, type RunContext, resolvePlan } from '../../core/reading/index.ts';
 import { clockOf, MINUTE, type Price, roundToTick, type Side } from '../../core/units/index.ts';
@@ -39,7 +41,8 @@ export function planSeen(
   if (!view) throw new Error(`“${symbol}” does not trade today.`);
   const price = roundToTick(over.price ?? view.last ?? view.instrument.priorClose);
   const bars = barsOf(e.market.tape(symbol), 1).filter((b) => b.start < c.now - (c.now % MINUTE));
-  const side = (way: Side): PlanSide => sideOf(text, way, price, over, bars, symbol, c);
+  const side = (way: Side): PlanSide =>
+    sideOf(exitsOf(text), { side: way, entry: price, qty: over.qty, from: over.from }, bars, view, c);
   return {
     symbol,
     price,
@@ -49,44 +52,46 @@ export function planSeen(
   };
 }
 
+/** The example: where it would have been entered, from which minute of the day on; `qty` null: what risks 1R. */
+interface Example {
+  side: Side;
+  entry: Price;
+  qty: number | null;
+  from: number;
+}
+
 function sideOf(
-  text: string,
-  side: Side,
-  price: Price,
-  over: { qty: number | null; from: number },
+  exits: readonly Exit[],
+  { side, entry, qty: given, from }: Example,
   bars: readonly Bar[],
-  symbol: string,
+  view: SymbolView,
   c: RunContext,
 ): PlanSide {
-  const view = c.view(symbol);
-  const exits = exitsOf(text);
-  if (!view || exits.length === 0)
+  if (exits.length === 0)
     return { picture: null, problem: 'Write its exits first: stop usual, target 1R for half …', today: null };
-  const sized = resolvePlan(exits, { side, from: price, held: false, view, c });
+  const sized = resolvePlan(exits, { side, from: entry, held: false, view, c });
   if (!sized.ok) return { picture: null, problem: sized.problem, today: null };
   const unit = c.broker.accounts[c.account]?.rules.riskUnit ?? 0;
   const { perShare } = sized.resolved;
-  const qty = over.qty ?? (perShare ? Math.max(1, Math.floor(unit / perShare)) : EXAMPLE);
-  const seen = pictureOf(exits, side, price, qty, view, c);
+  const qty = given ?? (perShare ? Math.max(1, Math.floor(unit / perShare)) : EXAMPLE);
+  const seen = pictureOf(exits, { side, entry, qty }, view, c);
   if (!seen.ok) return { picture: null, problem: seen.problem, today: null };
-  return { picture: seen.picture, problem: null, today: today(exits, side, qty, bars, over.from, view, c) };
+  const since = bars.filter((b) => clockOf(b.start) >= from * MINUTE);
+  return { picture: seen.picture, problem: null, today: today(exits, { side, qty }, since, view, c) };
 }
 
+/** What it would have done from the first of some bars on. */
 function today(
-  exits: ReturnType<typeof exitsOf>,
-  side: Side,
-  qty: number,
-  bars: readonly Bar[],
-  from: number,
-  view: NonNullable<ReturnType<RunContext['view']>>,
+  exits: readonly Exit[],
+  { side, qty }: { side: Side; qty: number },
+  [bar, ...after]: readonly Bar[],
+  view: SymbolView,
   c: RunContext,
 ): PlanSide['today'] {
-  const first = bars.findIndex((b) => clockOf(b.start) >= from * MINUTE);
-  const bar = bars[first];
   if (!bar) return null;
   const entry = roundToTick(bar.close);
   const read = resolvePlan(exits, { side, from: entry, held: false, view, c });
   if (!read.ok || !read.resolved.perShare) return null;
   const { plan, perShare } = read.resolved;
-  return { from: bar.start, entry, ...planOnBars(plan, side, entry, perShare, qty, bars.slice(first + 1)) };
+  return { from: bar.start, entry, ...planOnBars(plan, { side, entry, perShare, qty }, after) };
 }

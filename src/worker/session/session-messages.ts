@@ -7,7 +7,7 @@ import type { LineChange, OwnDay } from '../../core/sim/index.ts';
 import type { AccountId } from '../../core/units/index.ts';
 import type { DayRef, DaySource, DayStart } from '../../session/day-ref.ts';
 import type { AttemptInfo, PastSession, PressedBy } from '../../session/log.ts';
-import type { RunResult } from '../../session/scripts.ts';
+import type { RunResult } from '../../session/run-result.ts';
 import type { RoomTold } from '../../store/room.ts';
 import type { Question, Reply } from './questions.ts';
 import type { Peeked } from './slices.ts';

@@ -2,7 +2,7 @@ import { atrOf } from '../../core/market/index.ts';
 import { at, type Price, roundToTick } from '../../core/units/index.ts';
 import type { DaySource } from '../../session/day-ref.ts';
 import { accountInUse, advance, apply, createEngine, type Engine } from '../../session/engine.ts';
-import { peek } from '../../session/scripts.ts';
+import { peek } from '../../session/peek.ts';
 import { simMarket } from '../../session/sim-market.ts';
 import { sheetOf } from './sheet.ts';
 
