@@ -32,10 +32,10 @@ import {
 } from '../src/core/venue/index.ts';
 import type { DaySource } from '../src/session/day-ref.ts';
 import { advance, apply, createEngine, dayEnd, setupsOf } from '../src/session/engine.ts';
-import { restore, save } from '../src/session/saving.ts';
 import type { Members } from '../src/session/members.ts';
 import { runContext } from '../src/session/moment.ts';
 import { rehearseDay } from '../src/session/rehearse.ts';
+import { restore, save } from '../src/session/saving.ts';
 import { runInput } from '../src/session/scripts.ts';
 import { simMarket } from '../src/session/sim-market.ts';
 import { peekedAt } from '../src/worker/session/peeked.ts';

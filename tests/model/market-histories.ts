@@ -3,9 +3,9 @@ import { everything, liveOrders, orderOf, wireOf } from '../../src/core/orders/i
 import { at, signOf } from '../../src/core/units/index.ts';
 import type { DaySource } from '../../src/session/day-ref.ts';
 import { advance, apply, createEngine, dayEnd, type Engine } from '../../src/session/engine.ts';
-import { restore, save } from '../../src/session/saving.ts';
 import type { LogEntry, SavedSession, SessionInput } from '../../src/session/log.ts';
 import { peek } from '../../src/session/peek.ts';
+import { restore, save } from '../../src/session/saving.ts';
 import { simMarket } from '../../src/session/sim-market.ts';
 import { checkBroker, must } from './rules.ts';
 
