@@ -214,7 +214,7 @@ export const MANAGING = {
   attach: form(['statement', 'action'], [words('attach'), ANY, maybe('part', PART_OF_PLAN, 'to'), EXITS], {
     example: 'attach to half\n  stop 20c\n  target 1R',
     says: 'Puts exits on shares that are held: the unprotected ones first, then instead of what is there. Where no stop is named, the one that is there stays. Distances run from the average.',
-    aka: { protect: 'attach', bracket: 'attach' },
+    aka: { bracket: 'attach', protect: 'attach' },
     task: 'Protect',
   }),
   'attach plan': form(
