@@ -123,7 +123,7 @@ const withShares = (lot: Lot | undefined, qty: number, notional: number): Lot =>
 });
 
 /** The distance to the stops, their mean by shares, is what 1R means for a share of the scope. */
-export function withRisk(s: Scope): Scope {
+function withRisk(s: Scope): Scope {
   if (s.basis.qty === 0 || s.over.kind !== 'entry') return s;
   return { ...s, riskPerShare: meanLoss(s, s.basis.notional / s.basis.qty) };
 }

@@ -269,7 +269,7 @@ function reportingPlan(d: Draft, c: Company, plan: SymbolPlan): SymbolPlan {
 }
 
 /** The news comes out a moment after those who knew first have traded. */
-export function told(d: Draft, c: Company, when: number, by: number): void {
+function told(d: Draft, c: Company, when: number, by: number): void {
   d.news.push({
     at: Math.floor(when + between(d.r, 300, 2_800)),
     symbol: c.symbol,

@@ -88,7 +88,7 @@ function lotOf(s: Sketches, i: number, plan: SymbolPlan): number {
 }
 
 /** What trades, where and at which price of the quote that stands. */
-export function print(
+function print(
   s: Sketches,
   i: number,
   h: Happening,
