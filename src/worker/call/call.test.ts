@@ -21,13 +21,17 @@ function played() {
   };
   const heard: string[] = [];
   const died: string[] = [];
+  let started = 0;
   const worker = calls<Request, Answers, number, string>(
-    () => port,
+    () => {
+      started++;
+      return port;
+    },
     (told) => heard.push(told),
     (message) => died.push(message),
   );
   const say = (data: Replied<unknown, number> | string) => port.onmessage?.({ data } as MessageEvent);
-  return { worker, port, sent, heard, died, say };
+  return { worker, port, sent, heard, died, say, starts: () => started };
 }
 
 test('answers find their requests whatever their order; what is told unasked is heard in order', async () => {
@@ -44,6 +48,18 @@ test('answers find their requests whatever their order; what is told unasked is 
   expect(heard).toEqual(['one', 'two']);
 });
 
+test('progress that comes after the answer is told to nobody', async () => {
+  const { worker, sent, say } = played();
+  const parts: number[] = [];
+  const counted = worker.ask({ kind: 'count', to: 2 }, (p) => parts.push(p));
+  const { id } = sent[0] as Asked<Request>;
+  say({ kind: 'progress', id, progress: 0.5 });
+  say({ kind: 'answer', id, answer: 'to 2' });
+  say({ kind: 'progress', id, progress: 1 });
+  await counted;
+  expect(parts).toEqual([0.5]);
+});
+
 test('when a worker dies every request under way is refused with its words, and that is told once', async () => {
   const { worker, port, died } = played();
   const settled = Promise.allSettled([worker.ask({ kind: 'double', n: 1 }), worker.ask({ kind: 'fail' })]);
@@ -56,7 +72,7 @@ test('when a worker dies every request under way is refused with its words, and 
 });
 
 test('a worker that is stopped is ended, whoever waits is told why, and the next request starts it anew', async () => {
-  const { worker, port, sent, say } = played();
+  const { worker, port, sent, say, starts } = played();
   worker.stop();
   expect(port.ended).toBe(0);
   const open = worker.ask({ kind: 'double', n: 1 });
@@ -68,6 +84,7 @@ test('a worker that is stopped is ended, whoever waits is told why, and the next
   say({ kind: 'answer', id: sent[0]?.id ?? 0, answer: 2 });
   say({ kind: 'answer', id: sent[1]?.id ?? 0, answer: 10 });
   expect(await again).toBe(10);
+  expect(starts()).toBe(2);
 });
 
 test('jobs are done one after another, each with its own progress; a mistake refuses its own request', async () => {

@@ -245,6 +245,30 @@ test('a question that is not asked any more costs nothing and tells nothing', as
   expect(told()).toBe(2);
 });
 
+test('while time runs money follows prices five times a second, and an order at once', async () => {
+  const h = await setUp(memoryStore());
+  const told = () =>
+    h.heard.filter((m) => m.kind === 'update' && keyOf(STANDING.account) in m.replies).length;
+  await h.ask({ kind: 'speed', speed: 20 });
+  const before = told();
+  await h.run(2);
+  expect(told() - before).toBeGreaterThanOrEqual(5);
+  expect(told() - before).toBeLessThanOrEqual(11);
+  const pressed = told();
+  await h.ask({ kind: 'run', text: BUY });
+  expect(told()).toBe(pressed + 1);
+});
+
+test('of two runs to another moment that wait, the first leaves presses refused until the second is over', async () => {
+  const h = await setUp(memoryStore());
+  const day = { kind: 'practice', id: 'fresh-headlines', seed: 8, size: 60 } as const;
+  const [one, two] = [h.ask({ kind: 'start day', day }), h.ask({ kind: 'start day', day })];
+  await one;
+  expect(await h.ask({ kind: 'run', text: BUY })).toContain('being run to another moment');
+  await two;
+  expect(await h.ask({ kind: 'run', text: BUY })).toMatchObject({ result: { ok: true } });
+});
+
 test('alerts fire in the session, are told once, and are there again when it is brought back', async () => {
   const store = memoryStore();
   const h = await setUp(store);
